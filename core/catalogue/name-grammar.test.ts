@@ -1,0 +1,74 @@
+import fc from 'fast-check'
+import { readPartName } from './name-grammar.ts'
+import { partFromName } from './part.ts'
+
+const read = (name: string) => {
+  const { shape } = readPartName(name)
+  return [shape.family, shape.width, shape.length, shape.height, shape.hand]
+}
+
+// Sizes in studs and the heights (plate 1, brick 3 plates) are common practice of the trade.
+test.each([
+  ['plate 2x8', ['plate', 2, 8, 1, 'none']],
+  ['2 by 8 plate', ['plate', 2, 8, 1, 'none']],
+  ['8×2 Plate', ['plate', 2, 8, 1, 'none']],
+  ['round brick 1 × 1', ['round brick', 1, 1, 3, 'none']],
+  ['brick, round, 2 x 2', ['round brick', 2, 2, 3, 'none']],
+  ['sloped brick 1×2, 45°, inverted', ['inverted slope', 1, 2, 3, 'none']],
+  ['sloped brick 1×2, 45°', ['slope', 1, 2, 3, 'none']],
+  ['wedge plate 2x4, right hand', ['wedge plate', 2, 4, 1, 'right']],
+  ['left wedge plate 4 by 2', ['wedge plate', 2, 4, 1, 'left']],
+  ['arch 1x6, two bricks high', ['arch', 1, 6, 6, 'none']],
+  ['panel 1x4, 5 plates high', ['panel', 1, 4, 5, 'none']],
+  ['brick 1x2x5', ['brick', 1, 2, 15, 'none']],
+  ['plate 1 1/2 x 2', ['plate', 1.5, 2, 1, 'none']],
+  ['tile 1½×2', ['tile', 1.5, 2, 1, 'none']],
+  ['base plate 32x32', ['base plate', 32, 32, 1, 'none']],
+  ['bar 4 long', ['bar', 1, 4, 3, 'none']],
+  ['mystery gadget', ['unknown', 0, 0, 3, 'none']],
+])('%s', (name, expected) => {
+  expect(read(name)).toEqual(expected)
+})
+
+test('every word order of one name is the same part', () => {
+  const names = fc.constantFrom(
+    ['wedge plate', '2x4', 'right hand'],
+    ['sloped brick', '1x2', '45°', 'inverted'],
+    ['arch', '1x6', 'two bricks high'],
+    ['tile', '1x4', 'with groove'],
+  )
+  fc.assert(
+    fc.property(
+      names.chain((words) => fc.tuple(fc.constant(words), fc.shuffledSubarray(words, { minLength: words.length }))),
+      fc.constantFrom(' ', ', '),
+      ([words, shuffled], glue) => {
+        expect(partFromName(shuffled.join(glue)).id).toBe(partFromName(words.join(' ')).id)
+      },
+    ),
+  )
+})
+
+test('the canonical name reads back as the same shape, whatever the input', () => {
+  fc.assert(
+    fc.property(fc.string({ maxLength: 60, unit: 'grapheme' }), (name) => {
+      const first = readPartName(name)
+      const second = readPartName(first.canonical)
+      if (first.known) expect(second.shape.family).toBe(first.shape.family)
+      expect(first.shape.mass).toBeGreaterThan(0)
+      expect(Number.isInteger(first.shape.mass)).toBe(true)
+    }),
+  )
+})
+
+test('masses stay within a fifth of the weights common on kitchen scales', () => {
+  // Common practice, recalled from memory: brick 2x4 2.3 g, brick 2x2 1.2 g, plate 2x4 1.1 g, plate 1x1 0.19 g.
+  for (const [name, grams] of [
+    ['brick 2x4', 2.3],
+    ['brick 2x2', 1.2],
+    ['plate 2x4', 1.1],
+    ['plate 1x1', 0.19],
+  ] as const) {
+    const mass = readPartName(name).shape.mass / 1000
+    expect(Math.abs(mass - grams) / grams).toBeLessThan(0.2)
+  }
+})

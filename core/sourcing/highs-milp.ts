@@ -1,0 +1,79 @@
+import type { Highs } from 'highs'
+import type { Milp, MilpOptions, MilpOutcome, SolveMilp } from './milp.ts'
+
+/** Binds a loaded HiGHS runtime to the solver port. Loading the runtime is the caller's business (worker or Node). */
+export function highsSolver(highs: Highs): SolveMilp {
+  return (milp, options) => solveWithHighs(highs, milp, options)
+}
+
+function solveWithHighs(highs: Highs, milp: Milp, options: MilpOptions): MilpOutcome {
+  const { modelStatus, callbackType } = highs.constants
+  const isMip = milp.integer.includes(1)
+  const model = highs.createModel({
+    numCols: milp.cost.length,
+    numRows: milp.rowLower.length,
+    colCost: milp.cost,
+    colLower: milp.lower,
+    colUpper: milp.upper,
+    rowLower: milp.rowLower,
+    rowUpper: milp.rowUpper,
+    matrix: {
+      format: 'csr',
+      numRows: milp.rowLower.length,
+      numCols: milp.cost.length,
+      starts: milp.starts,
+      indices: milp.indices,
+      values: milp.values,
+    },
+    ...(isMip ? { integrality: Int32Array.from(milp.integer) } : {}),
+  })
+  try {
+    model.options.set({
+      output_flag: true,
+      log_to_console: false,
+      time_limit: Math.max(0.05, options.timeLimit),
+      ...(isMip ? { mip_abs_gap: options.absGap ?? 1e-6, mip_rel_gap: options.relGap ?? 0 } : {}),
+    })
+    let bound = -Infinity
+    let best: Float64Array | undefined
+    const note = (dual: unknown, primal: unknown) => {
+      if (typeof dual === 'number' && Number.isFinite(dual) && Math.abs(dual) < 1e15 && dual > bound) bound = dual
+      if (typeof dual === 'number') options.onBound?.(bound, typeof primal === 'number' ? primal : Infinity)
+    }
+    model.run({
+      [callbackType.mipLogging]: (event) => {
+        note(event.data.mip_dual_bound, event.data.mip_primal_bound)
+        return undefined
+      },
+      [callbackType.mipImprovingSolution]: (event) => {
+        note(event.data.mip_dual_bound, event.data.mip_primal_bound)
+        if (event.data.mip_solution) {
+          best = event.data.mip_solution
+          options.onSolution?.(best, event.data.objective_function_value ?? Infinity)
+        }
+        return undefined
+      },
+      [callbackType.mipInterrupt]: (event) => {
+        if (options.shouldStop?.()) event.interrupt()
+        return undefined
+      },
+    })
+    const status = model.getModelStatus()
+    if (status === modelStatus.infeasible) return { status: 'infeasible' }
+    if (status === modelStatus.optimal) {
+      const objective = model.getObjectiveValue()
+      const dual = isMip ? model.info.get('mip_dual_bound') : objective
+      const x = model.getSolution().colValue
+      return { status: 'optimal', x, objective, bound: typeof dual === 'number' ? Math.min(dual, objective) : objective }
+    }
+    if (isMip) note(model.info.get('mip_dual_bound'), undefined)
+    if (best) {
+      let objective = 0
+      for (const [i, value] of best.entries()) objective += value * (milp.cost[i] ?? 0)
+      return { status: 'feasible', x: best, objective, bound }
+    }
+    return { status: 'none', bound }
+  } finally {
+    model.dispose()
+  }
+}

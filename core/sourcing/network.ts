@@ -1,0 +1,170 @@
+import type { SourcingProblem, SourcingShop } from './problem.ts'
+import type { Unreachable } from './plan.ts'
+
+/** The problem in index form, reduced to what the rules allow; the working form of heuristic and model. */
+export type Network = {
+  readonly problem: SourcingProblem
+  readonly shops: readonly SourcingShop[]
+  readonly offers: readonly NetOffer[]
+  readonly items: readonly NetItem[]
+  readonly lines: readonly NetLine[]
+  readonly sets: readonly NetSet[]
+  /** Offers by shop. */
+  readonly offersOfShop: readonly (readonly number[])[]
+}
+
+export type NetOffer = {
+  readonly id: string
+  readonly shop: number
+  readonly item: number
+  /** Per piece. */
+  readonly price: number
+  readonly pack: number
+  /** Whole packs in stock. */
+  readonly packs: number
+}
+
+export type NetItem = {
+  readonly id: string
+  readonly mass: number
+  /** Owned and on order. */
+  readonly free: number
+  readonly credit: number
+  readonly creditMax: number
+  /** The most pieces the lines can use. */
+  readonly demand: number
+  /** Allowed offers, cheapest first, then by id. */
+  readonly offers: readonly number[]
+}
+
+export type NetLine = { readonly id: string; readonly qty: number; readonly accepts: readonly NetAccept[] }
+export type NetAccept = {
+  readonly id: string
+  readonly penalty: number
+  readonly uses: readonly { readonly item: number; readonly qty: number }[]
+}
+export type NetSet = {
+  readonly id: string
+  readonly price: number
+  readonly maxCopies: number
+  readonly contents: readonly { readonly item: number; readonly qty: number }[]
+}
+
+const allowed = (problem: SourcingProblem, shop: SourcingShop): boolean =>
+  shop.status !== 'excluded' && (problem.deadlineDays === null || shop.leadDays <= problem.deadlineDays)
+
+/** Presolve: drops shops the rules forbid, offers nobody can use, empty lines; merges repeated items; indexes the rest. */
+export function buildNetwork(problem: SourcingProblem): Network {
+  const itemIndex = new Map(problem.items.map((item, i) => [item.id, i]))
+  const at = (id: string): number => itemIndex.get(id) ?? -1
+  const demand = problem.items.map(() => 0)
+  const lines: NetLine[] = []
+  for (const line of problem.lines) {
+    if (line.qty === 0) continue
+    const accepts = line.accepts.map((accept) => {
+      const uses = new Map<number, number>()
+      for (const use of accept.uses) uses.set(at(use.item), (uses.get(at(use.item)) ?? 0) + use.qty)
+      return {
+        id: accept.id,
+        penalty: accept.penalty,
+        uses: [...uses].map(([item, qty]) => ({ item, qty })),
+      }
+    })
+    const most = new Map<number, number>()
+    for (const { uses } of accepts)
+      for (const { item, qty } of uses) most.set(item, Math.max(most.get(item) ?? 0, qty * line.qty))
+    for (const [item, qty] of most) demand[item] = (demand[item] ?? 0) + qty
+    lines.push({ id: line.id, qty: line.qty, accepts })
+  }
+
+  const free = problem.items.map((item) => item.owned)
+  for (const order of problem.onOrder) free[at(order.item)] = (free[at(order.item)] ?? 0) + order.qty
+
+  const shops: SourcingShop[] = []
+  const shopIndex = new Map<string, number>()
+  for (const shop of problem.shops)
+    if (allowed(problem, shop)) {
+      shopIndex.set(shop.id, shops.length)
+      shops.push(shop)
+    }
+  const pads = shops.map((s) => s.minOrder > 0 || s.service !== null || s.status === 'pinned')
+
+  const offers: NetOffer[] = []
+  for (const offer of problem.offers) {
+    const shop = shopIndex.get(offer.shop)
+    const item = at(offer.item)
+    const packs = Math.floor(offer.stock / offer.pack)
+    if (shop === undefined || packs === 0) continue
+    // An item no line uses is worth buying only as padding or for its credit.
+    if ((demand[item] ?? 0) === 0 && !pads[shop] && (problem.items[item]?.resale ?? null) === null) continue
+    offers.push({ id: offer.id, shop, item, price: offer.price, pack: offer.pack, packs })
+  }
+  const offersOfItem: number[][] = problem.items.map(() => [])
+  const offersOfShop: number[][] = shops.map(() => [])
+  for (const [o, offer] of offers.entries()) {
+    offersOfItem[offer.item]?.push(o)
+    offersOfShop[offer.shop]?.push(o)
+  }
+  for (const list of offersOfItem)
+    list.sort((p, q) => {
+      const [a, b] = [offers[p], offers[q]]
+      return a && b ? a.price - b.price || (a.id < b.id ? -1 : 1) : 0
+    })
+
+  return {
+    problem,
+    shops,
+    offers,
+    lines,
+    offersOfShop,
+    items: problem.items.map((item, i) => ({
+      id: item.id,
+      mass: item.mass,
+      free: free[i] ?? 0,
+      credit: item.resale?.credit ?? 0,
+      creditMax: item.resale?.max ?? 0,
+      demand: demand[i] ?? 0,
+      offers: offersOfItem[i] ?? [],
+    })),
+    sets: problem.sets
+      .filter((set) => set.maxCopies > 0)
+      .map((set) => ({
+        id: set.id,
+        price: set.price,
+        maxCopies: set.maxCopies,
+        contents: set.contents.map((c) => ({ item: at(c.item), qty: c.qty })),
+      })),
+  }
+}
+
+/** Lines that no allowed supply can cover, each taken alone, with the reason; found before anything is solved. */
+export function findUnreachable(net: Network): Unreachable[] {
+  const allowedSupply = net.items.map((item) => item.free)
+  for (const offer of net.offers) allowedSupply[offer.item] = (allowedSupply[offer.item] ?? 0) + offer.packs * offer.pack
+  for (const set of net.sets)
+    for (const { item, qty } of set.contents) allowedSupply[item] = (allowedSupply[item] ?? 0) + qty * set.maxCopies
+  const anyOffer = new Set(net.problem.offers.filter((o) => o.stock >= o.pack).map((o) => o.item))
+  const allowedShops = new Set(net.shops.map((s) => s.id))
+  const barred = new Set(net.problem.offers.filter((o) => !allowedShops.has(o.shop)).map((o) => o.item))
+
+  const found: Unreachable[] = []
+  for (const line of net.lines) {
+    let reach = 0
+    for (const accept of line.accepts)
+      reach += Math.min(...accept.uses.map((use) => Math.floor((allowedSupply[use.item] ?? 0) / use.qty)))
+    if (reach >= line.qty) continue
+    const itemIds = line.accepts.flatMap((a) => a.uses.map((u) => net.items[u.item]?.id ?? ''))
+    const reason = itemIds.some((id) => barred.has(id))
+      ? 'rules'
+      : itemIds.some((id) => anyOffer.has(id))
+        ? 'stock'
+        : 'not-offered'
+    const detail = {
+      rules: `needs ${line.qty}; the allowed shops have ${reach}, excluded or too slow shops have more`,
+      stock: `needs ${line.qty}; all shops together have ${reach}`,
+      'not-offered': `needs ${line.qty}; no shop offers it`,
+    }[reason]
+    found.push({ line: line.id, short: line.qty - reach, reason, detail })
+  }
+  return found
+}

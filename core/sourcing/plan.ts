@@ -1,0 +1,64 @@
+import * as v from 'valibot'
+
+const Int = v.pipe(v.number(), v.safeInteger())
+const Whole = v.pipe(v.number(), v.safeInteger(), v.minValue(0))
+
+export const CostSchema = v.object({
+  goods: Int,
+  shipping: Int,
+  handling: Int,
+  lineFees: Int,
+  service: Int,
+  sets: Int,
+  penalties: Int,
+  credit: Int,
+})
+
+/** The cost of a plan by component, in minor units; `credit` is what surplus earns and is subtracted. */
+export type PlanCost = v.InferOutput<typeof CostSchema>
+
+export const totalOf = (cost: PlanCost): number =>
+  cost.goods +
+  cost.shipping +
+  cost.handling +
+  cost.lineFees +
+  cost.service +
+  cost.sets +
+  cost.penalties -
+  cost.credit
+
+/** What to buy and which option covers which piece. Lines with a single option may be left out of `assignments`. */
+export const DecisionsSchema = v.object({
+  purchases: v.array(v.object({ offer: v.string(), packs: Whole })),
+  sets: v.array(v.object({ set: v.string(), copies: Whole })),
+  assignments: v.array(v.object({ line: v.string(), accept: v.string(), qty: Whole })),
+})
+export type Decisions = v.InferOutput<typeof DecisionsSchema>
+
+export const PLAN_STATUSES = ['optimal', 'feasible', 'infeasible', 'cancelled'] as const
+
+/** Why a line cannot be covered, and by how many pieces. */
+export const UnreachableSchema = v.object({
+  line: v.string(),
+  short: Whole,
+  reason: v.picklist(['not-offered', 'stock', 'rules', 'joint']),
+  detail: v.string(),
+})
+export type Unreachable = v.InferOutput<typeof UnreachableSchema>
+
+export const SourcingPlanSchema = v.object({
+  format: v.literal('sourcing-plan'),
+  version: v.literal(1),
+  problem: v.string(),
+  status: v.picklist(PLAN_STATUSES),
+  ...DecisionsSchema.entries,
+  total: v.nullable(Int),
+  cost: v.nullable(CostSchema),
+  /** Proven lower bound on any plan's total, minor units; null when nothing is proven. */
+  bound: v.nullable(Int),
+  /** (total − bound) / total; 0 when optimal, null without a plan or a bound. */
+  gap: v.nullable(v.number()),
+  seconds: v.number(),
+  unreachable: v.array(UnreachableSchema),
+})
+export type SourcingPlan = v.InferOutput<typeof SourcingPlanSchema>

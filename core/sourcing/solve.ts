@@ -1,0 +1,207 @@
+import { Coverer, settleCover } from './greedy.ts'
+import { searchShops, type Choice } from './heuristic.ts'
+import type { SolveMilp } from './milp.ts'
+import { buildModel, readDecisions, unsettledShops, usedShops } from './model.ts'
+import { buildNetwork, findUnreachable, type Network } from './network.ts'
+import type { SourcingProblem } from './problem.ts'
+import type { Decisions, PlanCost, SourcingPlan, Unreachable } from './plan.ts'
+import { verifyPlan } from './verify-plan.ts'
+
+export type SolveProgress = {
+  /** Total of the best verified plan so far, minor units. */
+  readonly best: number | null
+  readonly bound: number | null
+  readonly seconds: number
+  readonly phase: 'search' | 'polish' | 'prove'
+  /** Given when a better verified plan was found, so that a cancelled run keeps it. */
+  readonly plan?: SourcingPlan
+}
+
+export type SolveOptions = {
+  /** Seconds in all. */
+  readonly timeLimit: number
+  /** Seconds on any monotonic clock. */
+  readonly now: () => number
+  readonly milp: SolveMilp
+  readonly onProgress?: (progress: SolveProgress) => void
+  readonly shouldStop?: () => boolean
+}
+
+type Incumbent = { readonly decisions: Decisions; readonly cost: PlanCost; readonly total: number }
+
+/**
+ * Finds the least landed cost: presolve, shop search, exact reassignment within its shops, then the relaxed model of
+ * the whole problem for a bound and better shops, restoring integrality shop by shop. Every plan that leaves here has
+ * passed `verifyPlan`. `optimal` means that the integer total equals the bound rounded up.
+ */
+export function solveSourcing(problem: SourcingProblem, options: SolveOptions): SourcingPlan {
+  const started = options.now()
+  const elapsed = () => options.now() - started
+  const left = () => options.timeLimit - elapsed()
+  const stopped = () => options.shouldStop?.() ?? false
+  const net = buildNetwork(problem)
+  const unreachable = findUnreachable(net)
+  let incumbent: Incumbent | undefined
+  let bound: number | null = null
+  let phase: SolveProgress['phase'] = 'search'
+
+  const proven = () => incumbent !== undefined && bound !== null && bound >= incumbent.total
+  const finish = (status: SourcingPlan['status'], reasons: readonly Unreachable[] = []): SourcingPlan =>
+    toPlan(problem, status, incumbent, bound, elapsed(), reasons)
+  const report = (improved: boolean) =>
+    options.onProgress?.({
+      best: incumbent?.total ?? null,
+      bound,
+      seconds: elapsed(),
+      phase,
+      ...(improved ? { plan: finish(proven() ? 'optimal' : 'feasible') } : {}),
+    })
+  const offer = (decisions: Decisions | undefined): boolean => {
+    if (!decisions) return false
+    const verdict = verifyPlan(problem, decisions)
+    if (!verdict.ok || (incumbent && verdict.total >= incumbent.total)) return false
+    incumbent = { decisions, cost: verdict.cost, total: verdict.total }
+    report(true)
+    return true
+  }
+  const raiseBound = (value: number) => {
+    const whole = Math.ceil(value - 1e-5 * Math.max(1, Math.abs(value) / 1e4))
+    if (Number.isSafeInteger(whole) && (bound === null || whole > bound)) bound = whole
+    if (incumbent && bound !== null && bound > incumbent.total) bound = incumbent.total
+  }
+
+  if (unreachable.length > 0) return finish('infeasible', unreachable)
+  const floor = trivialBound(net)
+  if (floor !== undefined) raiseBound(floor)
+
+  // 1. A good choice of shops at once.
+  const coverer = new Coverer(net)
+  const searchUntil = Math.min(options.timeLimit * 0.25, 2 + net.offers.length / 10_000)
+  let lastChoice: Choice | undefined
+  searchShops(
+    net,
+    coverer,
+    () => elapsed() > searchUntil || stopped(),
+    (choice) => {
+      lastChoice = choice
+      offer(settleCover(net, coverer.evaluate(choice.open, choice.copies, true), choice.copies))
+    },
+  )
+
+  // 2. The exact optimum within those shops.
+  phase = 'polish'
+  const polish = (only: ReadonlySet<number>, seconds: number): void => {
+    const model = buildModel(net, { only, whole: 'all' })
+    const outcome = options.milp(model.milp, {
+      timeLimit: Math.min(seconds, left()),
+      absGap: 0.5,
+      onSolution: (x) => offer(readDecisions(net, model, x)),
+      ...(options.shouldStop ? { shouldStop: options.shouldStop } : {}),
+    })
+    if (outcome.status === 'optimal' || outcome.status === 'feasible') offer(readDecisions(net, model, outcome.x))
+  }
+  const polished = new Set<string>()
+  const polishOnce = (shops: ReadonlySet<number>, seconds: number): void => {
+    const key = [...shops].sort((p, q) => p - q).join()
+    if (polished.has(key) || left() <= 0.1 || stopped()) return
+    polished.add(key)
+    polish(shops, seconds)
+  }
+  if (lastChoice) polishOnce(openShops(lastChoice.open), Math.min(8, options.timeLimit * 0.15))
+
+  // 3. The whole problem, relaxed where that keeps a valid bound, made whole shop by shop.
+  const whole = new Set<number>()
+  while (!proven() && left() > 0.5 && !stopped()) {
+    phase = 'prove'
+    const model = buildModel(net, { whole })
+    const reserve = Math.min(5, options.timeLimit * 0.08)
+    const outcome = options.milp(model.milp, {
+      timeLimit: Math.max(0.2, left() - reserve),
+      absGap: 0.5,
+      onBound: (value) => {
+        if (Number.isFinite(value)) raiseBound(value)
+        report(false)
+      },
+      shouldStop: () => stopped() || proven(),
+    })
+    if (outcome.status === 'infeasible') {
+      if (incumbent) throw new Error('the model calls infeasible what the verifier accepted')
+      return finish('infeasible', explainJoint(net, options, left))
+    }
+    if (Number.isFinite(outcome.bound)) raiseBound(outcome.bound)
+    if (outcome.status === 'none' || proven()) break
+    const unsettled = unsettledShops(net, model, outcome.x)
+    if (unsettled.size === 0) offer(readDecisions(net, model, outcome.x))
+    phase = 'polish'
+    polishOnce(usedShops(model, outcome.x), Math.max(1, reserve))
+    if (proven() || outcome.status === 'feasible') break
+    const before = whole.size
+    for (const shop of unsettled) whole.add(shop)
+    if (whole.size === before) break
+  }
+
+  if (incumbent) return finish(proven() ? 'optimal' : stopped() ? 'cancelled' : 'feasible')
+  if (stopped()) return finish('cancelled')
+  const joint = explainJoint(net, options, () => Math.max(left(), 5))
+  return joint.length > 0 ? finish('infeasible', joint) : finish('feasible')
+}
+
+const openShops = (open: Uint8Array) => new Set([...open].flatMap((flag, s) => (flag === 1 ? [s] : [])))
+
+/** Every piece at its cheapest price, no fees: a bound that needs no solver. None with donor sets or resale. */
+function trivialBound(net: Network): number | undefined {
+  if (net.sets.length > 0 || net.items.some((i) => i.creditMax > 0)) return undefined
+  const cheapest = net.items.map((item) => (item.free > 0 ? 0 : (net.offers[item.offers[0] ?? -1]?.price ?? Infinity)))
+  let sum = 0
+  for (const line of net.lines)
+    sum +=
+      line.qty *
+      Math.min(
+        ...line.accepts.map((a) => a.penalty + a.uses.reduce((s, use) => s + use.qty * (cheapest[use.item] ?? 0), 0)),
+      )
+  return Number.isFinite(sum) ? sum : undefined
+}
+
+/** Which lines cannot be had together: the elastic model's cheapest way of leaving pieces out. */
+function explainJoint(net: Network, options: SolveOptions, left: () => number): Unreachable[] {
+  const elasticCost = new Coverer(net).miss
+  const model = buildModel(net, { whole: 'all', elasticCost })
+  const outcome = options.milp(model.milp, { timeLimit: Math.max(2, Math.min(10, left())), relGap: 0.01 })
+  if (outcome.status === 'infeasible')
+    return [{ line: '', short: 0, reason: 'rules', detail: 'the insisted shops, the shop cap and the parcel limits contradict each other' }]
+  if (outcome.status === 'none') return []
+  return net.lines.flatMap((line, l) => {
+    const short = Math.round(outcome.x[model.slacks[l] ?? -1] ?? 0)
+    if (short === 0) return []
+    const cap = net.problem.maxShops
+    const detail = `${short} of ${line.qty} cannot be had together with the other lines${cap === null ? '' : ` from at most ${cap} shops`}`
+    return [{ line: line.id, short, reason: 'joint' as const, detail }]
+  })
+}
+
+function toPlan(
+  problem: SourcingProblem,
+  status: SourcingPlan['status'],
+  incumbent: Incumbent | undefined,
+  bound: number | null,
+  seconds: number,
+  unreachable: readonly Unreachable[],
+): SourcingPlan {
+  const total = incumbent?.total ?? null
+  const gap = total === null || bound === null ? null : total <= bound ? 0 : (total - bound) / Math.max(1, Math.abs(total))
+  return {
+    format: 'sourcing-plan',
+    version: 1,
+    problem: problem.id,
+    status,
+    purchases: incumbent?.decisions.purchases ?? [],
+    sets: incumbent?.decisions.sets ?? [],
+    assignments: incumbent?.decisions.assignments ?? [],
+    total,
+    cost: incumbent?.cost ?? null,
+    bound,
+    gap,
+    seconds: Math.round(seconds * 1000) / 1000,
+    unreachable: [...unreachable],
+  }
+}

@@ -1,0 +1,139 @@
+import type { SourcingProblem } from './problem.ts'
+import { totalOf, type Decisions, type PlanCost } from './plan.ts'
+
+export type Verdict =
+  | { readonly ok: true; readonly cost: PlanCost; readonly total: number; readonly surplus: ReadonlyMap<string, number> }
+  | { readonly ok: false; readonly faults: readonly string[] }
+
+/**
+ * Recomputes a plan's feasibility and cost from the problem and the decisions alone. Shares no arithmetic with the
+ * model or the heuristic: it works on ids and the problem as given, line by line. Every total shown to a user comes
+ * from here. `faults` lists every rule broken, in words.
+ */
+export function verifyPlan(problem: SourcingProblem, plan: Decisions): Verdict {
+  const faults: string[] = []
+  const shopById = new Map(problem.shops.map((s) => [s.id, s]))
+  const itemById = new Map(problem.items.map((i) => [i.id, i]))
+  const offerById = new Map(problem.offers.map((o) => [o.id, o]))
+  const setById = new Map(problem.sets.map((s) => [s.id, s]))
+  const bump = (map: Map<string, number>, key: string, by: number) => map.set(key, (map.get(key) ?? 0) + by)
+
+  // What is bought.
+  const procured = new Map<string, number>()
+  const goodsByShop = new Map<string, number>()
+  const massByShop = new Map<string, number>()
+  const linesByShop = new Map<string, number>()
+  const seenOffers = new Set<string>()
+  for (const { offer: id, packs } of plan.purchases) {
+    const offer = offerById.get(id)
+    if (!offer) {
+      faults.push(`purchase of unknown offer "${id}"`)
+      continue
+    }
+    if (seenOffers.has(id)) faults.push(`offer "${id}" is listed twice`)
+    seenOffers.add(id)
+    if (!Number.isSafeInteger(packs) || packs < 0) faults.push(`offer "${id}": ${packs} packs`)
+    if (packs === 0) continue
+    const pieces = packs * offer.pack
+    if (pieces > offer.stock) faults.push(`offer "${id}": ${pieces} pieces bought, ${offer.stock} in stock`)
+    bump(procured, offer.item, pieces)
+    bump(goodsByShop, offer.shop, pieces * offer.price)
+    bump(massByShop, offer.shop, pieces * (itemById.get(offer.item)?.mass ?? 0))
+    bump(linesByShop, offer.shop, 1)
+  }
+  let setCost = 0
+  const copiesBySet = new Map<string, number>()
+  for (const { set: id, copies } of plan.sets) {
+    const set = setById.get(id)
+    if (!set) {
+      faults.push(`unknown donor set "${id}"`)
+      continue
+    }
+    if (!Number.isSafeInteger(copies) || copies < 0) faults.push(`donor set "${id}": ${copies} copies`)
+    bump(copiesBySet, id, copies)
+    setCost += copies * set.price
+    for (const content of set.contents) bump(procured, content.item, copies * content.qty)
+  }
+  for (const [id, copies] of copiesBySet) {
+    const max = setById.get(id)?.maxCopies ?? 0
+    if (copies > max) faults.push(`donor set "${id}": ${copies} copies, at most ${max} allowed`)
+  }
+
+  // Shops and their rules.
+  let shipping = 0
+  let handling = 0
+  let lineFees = 0
+  let service = 0
+  let goods = 0
+  for (const [id, value] of goodsByShop) {
+    const shop = shopById.get(id)
+    if (!shop) continue
+    goods += value
+    if (shop.status === 'excluded') faults.push(`shop "${id}" is excluded`)
+    if (problem.deadlineDays !== null && shop.leadDays > problem.deadlineDays)
+      faults.push(`shop "${id}" takes ${shop.leadDays} days, the deadline is ${problem.deadlineDays}`)
+    if (value < shop.minOrder) faults.push(`shop "${id}": goods ${value} below the minimum order ${shop.minOrder}`)
+    handling += shop.handling
+    lineFees += shop.lineFee * (linesByShop.get(id) ?? 0)
+    if (shop.service && value < shop.service.threshold) service += shop.service.fee
+    if (shop.bands.length > 0) {
+      const mass = massByShop.get(id) ?? 0
+      const band = shop.bands.find((b) => mass <= b.maxMass)
+      if (band) shipping += band.fee
+      else faults.push(`shop "${id}": the parcel weighs ${mass} mg, more than its heaviest band`)
+    }
+  }
+  if (problem.maxShops !== null && goodsByShop.size > problem.maxShops)
+    faults.push(`${goodsByShop.size} shops used, at most ${problem.maxShops} allowed`)
+  for (const shop of problem.shops)
+    if (shop.status === 'pinned' && !goodsByShop.has(shop.id)) faults.push(`pinned shop "${shop.id}" is not used`)
+
+  // What is used.
+  const assigned = new Map<string, Map<string, number>>()
+  for (const { line, accept, qty } of plan.assignments) {
+    if (!Number.isSafeInteger(qty) || qty < 0) faults.push(`line "${line}": ${qty} pieces assigned`)
+    const options = assigned.get(line) ?? new Map<string, number>()
+    bump(options, accept, qty)
+    assigned.set(line, options)
+  }
+  const used = new Map<string, number>()
+  let penalties = 0
+  for (const line of problem.lines) {
+    const only = line.accepts[0]
+    const options =
+      assigned.get(line.id) ?? (line.accepts.length === 1 && only ? new Map([[only.id, line.qty]]) : new Map<string, number>())
+    assigned.delete(line.id)
+    let covered = 0
+    for (const [acceptId, qty] of options) {
+      const accept = line.accepts.find((a) => a.id === acceptId)
+      if (!accept) {
+        faults.push(`line "${line.id}" has no option "${acceptId}"`)
+        continue
+      }
+      covered += qty
+      penalties += qty * accept.penalty
+      for (const use of accept.uses) bump(used, use.item, qty * use.qty)
+    }
+    if (covered !== line.qty) faults.push(`line "${line.id}": ${covered} of ${line.qty} pieces assigned`)
+  }
+  for (const id of assigned.keys()) faults.push(`assignment to unknown line "${id}"`)
+
+  // Supply covers use; surplus earns its credit.
+  const ordered = new Map<string, number>()
+  for (const order of problem.onOrder) bump(ordered, order.item, order.qty)
+  const surplus = new Map<string, number>()
+  let credit = 0
+  for (const item of problem.items) {
+    const free = item.owned + (ordered.get(item.id) ?? 0)
+    const bought = procured.get(item.id) ?? 0
+    const need = used.get(item.id) ?? 0
+    if (need > free + bought) faults.push(`item "${item.id}": ${need} needed, ${free + bought} supplied`)
+    const left = Math.max(0, bought - Math.max(0, need - free))
+    if (left > 0) surplus.set(item.id, left)
+    if (item.resale) credit += item.resale.credit * Math.min(left, item.resale.max)
+  }
+
+  if (faults.length > 0) return { ok: false, faults }
+  const cost: PlanCost = { goods, shipping, handling, lineFees, service, sets: setCost, penalties, credit }
+  return { ok: true, cost, total: totalOf(cost), surplus }
+}

@@ -1,0 +1,5 @@
+/** An expected outcome that may fail; failures are data with a reason code, never exceptions. */
+export type Result<T, E> = { readonly ok: true; readonly value: T } | { readonly ok: false; readonly error: E }
+
+export const ok = <T>(value: T): Result<T, never> => ({ ok: true, value })
+export const fail = <E>(error: E): Result<never, E> => ({ ok: false, error })

@@ -1,0 +1,10 @@
+export default {
+  testEnvironment: 'node',
+  roots: ['core', 'storage', 'market', 'server', 'demo', 'bin'],
+  testMatch: ['**/*.test.ts'],
+  extensionsToTreatAsEsm: ['.ts'],
+  transform: {
+    '^.+\\.ts$': ['@swc/jest', { jsc: { parser: { syntax: 'typescript' }, target: 'es2022' }, module: { type: 'es6' } }],
+  },
+  testTimeout: 60_000,
+}
