@@ -33,6 +33,7 @@ function solveWithHighs(highs: Highs, milp: Milp, options: MilpOptions): MilpOut
       log_to_console: false,
       time_limit: Math.max(0.05, options.timeLimit),
       ...(isMip ? { mip_abs_gap: options.absGap ?? 1e-6, mip_rel_gap: options.relGap ?? 0 } : {}),
+      ...(isMip && options.cutoff !== undefined ? { objective_bound: options.cutoff } : {}),
     })
     let bound = -Infinity
     let best: Float64Array | undefined
@@ -59,7 +60,7 @@ function solveWithHighs(highs: Highs, milp: Milp, options: MilpOptions): MilpOut
       },
     })
     const status = model.getModelStatus()
-    if (status === modelStatus.infeasible) return { status: 'infeasible' }
+    if (status === modelStatus.infeasible || status === modelStatus.objectiveBound) return { status: 'infeasible' }
     if (status === modelStatus.optimal) {
       const objective = model.getObjectiveValue()
       const dual = isMip ? model.info.get('mip_dual_bound') : objective

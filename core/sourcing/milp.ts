@@ -23,6 +23,8 @@ export type MilpOptions = {
   /** Stop when objective − bound is at most this. */
   readonly absGap?: number
   readonly relGap?: number
+  /** Only solutions below this objective are of interest; when there is none the outcome is `infeasible`. */
+  readonly cutoff?: number
   readonly onBound?: (bound: number, objective: number) => void
   readonly onSolution?: (x: Float64Array, objective: number) => void
   readonly shouldStop?: () => boolean

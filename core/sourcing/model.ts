@@ -134,7 +134,11 @@ export function buildModel(net: Network, options: ModelOptions): SourcingModel {
       const weights: Terms = columns.map((c) => [c.column, c.mass])
       if (shop.bands.length === 1) b.row(-Infinity, 0, [...weights, [z, -heaviest.maxMass]])
       else {
-        const bands = shop.bands.map((band) => [b.column(band.fee, 0, 1, true), band.maxMass] as const)
+        // Bands above what the shop can ever be asked to send are left out, the last is cut to that mass.
+        const reachable = shop.bands.filter((_, k) => k === 0 || (shop.bands[k - 1]?.maxMass ?? 0) < mostMass)
+        const bands = reachable.map(
+          (band) => [b.column(band.fee, 0, 1, true), Math.min(band.maxMass, mostMass)] as const,
+        )
         b.row(0, 0, [...bands.map(([c]) => [c, 1] as const), [z, -1]])
         b.row(-Infinity, 0, [...weights, ...bands.map(([c, w]) => [c, -w] as const)])
       }

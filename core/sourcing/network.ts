@@ -137,7 +137,8 @@ export function buildNetwork(problem: SourcingProblem): Network {
   }
 }
 
-/** Lines that no allowed supply can cover, each taken alone, with the reason; found before anything is solved. */
+/** Lines that no allowed supply can cover, each taken alone, with the reason (an empty line id: the rules themselves
+ * contradict each other); found before anything is solved. */
 export function findUnreachable(net: Network): Unreachable[] {
   const allowedSupply = net.items.map((item) => item.free)
   for (const offer of net.offers) allowedSupply[offer.item] = (allowedSupply[offer.item] ?? 0) + offer.packs * offer.pack
@@ -148,6 +149,9 @@ export function findUnreachable(net: Network): Unreachable[] {
   const barred = new Set(net.problem.offers.filter((o) => !allowedShops.has(o.shop)).map((o) => o.item))
 
   const found: Unreachable[] = []
+  for (const shop of net.problem.shops)
+    if (shop.status === 'pinned' && !allowedShops.has(shop.id))
+      found.push({ line: '', short: 0, reason: 'rules', detail: `the insisted shop "${shop.id}" is slower than the deadline` })
   for (const line of net.lines) {
     let reach = 0
     for (const accept of line.accepts)

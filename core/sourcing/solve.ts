@@ -27,6 +27,9 @@ export type SolveOptions = {
   readonly shouldStop?: () => boolean
 }
 
+/** Offers up to which the exact model is solved without relaxing it first (measured on bench-s). */
+const SMALL = 800
+
 type Incumbent = { readonly decisions: Decisions; readonly cost: PlanCost; readonly total: number }
 
 /**
@@ -65,7 +68,7 @@ export function solveSourcing(problem: SourcingProblem, options: SolveOptions): 
     return true
   }
   const raiseBound = (value: number) => {
-    const whole = Math.ceil(value - 1e-5 * Math.max(1, Math.abs(value) / 1e4))
+    const whole = Math.ceil(value - 1e-5 * Math.max(1, Math.abs(value) / 1e4)) + 0 // never −0
     if (Number.isSafeInteger(whole) && (bound === null || whole > bound)) bound = whole
     if (incumbent && bound !== null && bound > incumbent.total) bound = incumbent.total
   }
@@ -88,52 +91,66 @@ export function solveSourcing(problem: SourcingProblem, options: SolveOptions): 
     },
   )
 
-  // 2. The exact optimum within those shops.
-  phase = 'polish'
-  const polish = (only: ReadonlySet<number>, seconds: number): void => {
-    const model = buildModel(net, { only, whole: 'all' })
-    const outcome = options.milp(model.milp, {
-      timeLimit: Math.min(seconds, left()),
-      absGap: 0.5,
-      onSolution: (x) => offer(readDecisions(net, model, x)),
-      ...(options.shouldStop ? { shouldStop: options.shouldStop } : {}),
-    })
-    if (outcome.status === 'optimal' || outcome.status === 'feasible') offer(readDecisions(net, model, outcome.x))
+  // 2. The optimum within those shops.
+  const common = options.shouldStop ? { shouldStop: options.shouldStop } : {}
+  const cutoff = () => (incumbent ? { cutoff: incumbent.total - 0.99 } : {})
+  const settled = new Set<string>()
+  const settleWithin = (only: ReadonlySet<number>, start: ReadonlySet<number>, seconds: number): void => {
+    const key = [...only].sort((p, q) => p - q).join()
+    if (settled.has(key)) return
+    settled.add(key)
+    phase = 'polish'
+    const until = elapsed() + Math.min(seconds, left())
+    let whole: ReadonlySet<number> | 'all' = start
+    while (elapsed() < until - 0.05 && !stopped()) {
+      const model = buildModel(net, { only, whole })
+      const outcome = options.milp(model.milp, {
+        ...common,
+        ...cutoff(),
+        // A relaxed step may use half of what is left, so that a whole one follows.
+        timeLimit: (until - elapsed()) * (whole === 'all' ? 1 : 0.5),
+        absGap: 0.5,
+        onSolution: (x) => offer(readDecisions(net, model, x)),
+      })
+      if (outcome.status !== 'optimal' && outcome.status !== 'feasible') return
+      offer(readDecisions(net, model, outcome.x))
+      if (whole === 'all') return
+      const unsettled: ReadonlySet<number> = unsettledShops(net, model, outcome.x)
+      const next: Set<number> = new Set([...whole, ...unsettled])
+      // Nothing left to make whole, yet the plan does not hold: only the options' pieces can be fractional.
+      if (next.size === whole.size && verifyPlan(problem, readDecisions(net, model, outcome.x)).ok) return
+      whole = next.size === whole.size ? 'all' : next
+    }
   }
-  const polished = new Set<string>()
-  const polishOnce = (shops: ReadonlySet<number>, seconds: number): void => {
-    const key = [...shops].sort((p, q) => p - q).join()
-    if (polished.has(key) || left() <= 0.1 || stopped()) return
-    polished.add(key)
-    polish(shops, seconds)
-  }
-  if (lastChoice) polishOnce(openShops(lastChoice.open), Math.min(8, options.timeLimit * 0.15))
+  if (lastChoice) settleWithin(openShops(lastChoice.open), new Set(), Math.min(8, options.timeLimit * 0.15))
 
   // 3. The whole problem, relaxed where that keeps a valid bound, made whole shop by shop.
-  const whole = new Set<number>()
+  // Small problems go to the exact model at once: it ends sooner than relaxing first.
+  const whole = new Set<number>(net.offers.length <= SMALL ? net.shops.keys() : [])
   while (!proven() && left() > 0.5 && !stopped()) {
     phase = 'prove'
-    const model = buildModel(net, { whole })
-    const reserve = Math.min(5, options.timeLimit * 0.08)
+    const model = buildModel(net, { whole: whole.size === net.shops.length ? 'all' : whole })
+    const reserve = Math.min(8, options.timeLimit * 0.12)
     const outcome = options.milp(model.milp, {
+      ...cutoff(),
       timeLimit: Math.max(0.2, left() - reserve),
       absGap: 0.5,
       onBound: (value) => {
-        if (Number.isFinite(value)) raiseBound(value)
+        raiseBound(value)
         report(false)
       },
       shouldStop: () => stopped() || proven(),
     })
     if (outcome.status === 'infeasible') {
-      if (incumbent) throw new Error('the model calls infeasible what the verifier accepted')
-      return finish('infeasible', explainJoint(net, options, left))
+      if (!incumbent) return finish('infeasible', explainJoint(net, options, left))
+      raiseBound(incumbent.total) // nothing below the cutoff: the plan in hand is optimal
+      break
     }
-    if (Number.isFinite(outcome.bound)) raiseBound(outcome.bound)
+    raiseBound(outcome.bound)
     if (outcome.status === 'none' || proven()) break
+    offer(readDecisions(net, model, outcome.x))
     const unsettled = unsettledShops(net, model, outcome.x)
-    if (unsettled.size === 0) offer(readDecisions(net, model, outcome.x))
-    phase = 'polish'
-    polishOnce(usedShops(model, outcome.x), Math.max(1, reserve))
+    settleWithin(usedShops(model, outcome.x), unsettled, Math.max(1, left() - 0.5))
     if (proven() || outcome.status === 'feasible') break
     const before = whole.size
     for (const shop of unsettled) whole.add(shop)

@@ -1,0 +1,274 @@
+import { readFileSync, readdirSync } from 'node:fs'
+import fc from 'fast-check'
+import loadHighs from 'highs'
+import { solve as solveWithYalps, type Constraint } from 'yalps'
+import { currency } from '../units/money.ts'
+import { highsSolver } from './highs-milp.ts'
+import { biggestShopFirst, cheapestLineByLine } from './naive.ts'
+import { parseSourcingProblem, type SourcingProblem } from './problem.ts'
+import { solveSourcing, type SolveOptions } from './solve.ts'
+import { smallProblem } from './small-problem.test-data.ts'
+import { verifyPlan } from './verify-plan.ts'
+
+const milp = highsSolver(await loadHighs())
+const now = () => performance.now() / 1000
+const solve = (problem: SourcingProblem, more: Partial<SolveOptions> = {}) =>
+  solveSourcing(problem, { timeLimit: 20, now, milp, ...more })
+
+const cases = new URL('./cases/', import.meta.url)
+const load = (file: string): SourcingProblem => {
+  const parsed = parseSourcingProblem(JSON.parse(readFileSync(new URL(file, cases), 'utf8')))
+  if (!parsed.ok) throw new Error(parsed.error)
+  return parsed.value
+}
+
+// Optima reasoned by hand, step by step, in docs/formats/sourcing.md.
+const BY_HAND: Record<string, number> = {
+  'tiny-1-shipping.json': 645,
+  'tiny-2a-minorder-pad.json': 700,
+  'tiny-2b-minorder-switch.json': 690,
+  'tiny-3-donorset.json': 1290,
+  'tiny-4-split.json': 280,
+}
+
+test.each(readdirSync(cases))('%s has the optimum reasoned by hand, proven', (file) => {
+  const plan = solve(load(file))
+  expect([plan.status, plan.total, plan.bound, plan.gap]).toEqual(['optimal', BY_HAND[file], BY_HAND[file], 0])
+})
+
+test('the habits of the trade cost what the hand calculation says', () => {
+  const naive = cheapestLineByLine(load('tiny-1-shipping.json'))
+  expect(naive.kind === 'plan' && naive.total).toBe(1200)
+  const big = biggestShopFirst(load('tiny-1-shipping.json'))
+  expect(big.kind === 'plan' && big.total >= 645).toBe(true)
+})
+
+/**
+ * The same problem written down a second time, with full integrality and no tricks, for the solver `yalps`. Every rule
+ * is stated from the format's description, not from our model.
+ */
+function optimumByYalps(problem: SourcingProblem): number | undefined {
+  const constraints = new Map<string, Constraint>()
+  const variables = new Map<string, Map<string, number>>()
+  const integers = new Set<string>()
+  const variable = (name: string, cost: number, integer = true) => {
+    variables.set(name, new Map([['cost', cost]]))
+    if (integer) integers.add(name)
+  }
+  const add = (name: string, row: string, value: number) => {
+    const entries = variables.get(name)
+    entries?.set(row, (entries.get(row) ?? 0) + value)
+  }
+  const allowed = problem.shops.filter(
+    (s) => s.status !== 'excluded' && (problem.deadlineDays === null || s.leadDays <= problem.deadlineDays),
+  )
+  if (problem.shops.some((s) => s.status === 'pinned' && !allowed.includes(s))) return undefined
+  for (const item of problem.items) {
+    const free = item.owned + problem.onOrder.filter((o) => o.item === item.id).reduce((n, o) => n + o.qty, 0)
+    constraints.set(`supply ${item.id}`, { min: -free })
+    if (item.resale) {
+      variable(`credit ${item.id}`, -item.resale.credit)
+      constraints.set(`creditMax ${item.id}`, { max: item.resale.max })
+      add(`credit ${item.id}`, `creditMax ${item.id}`, 1)
+      constraints.set(`surplus ${item.id}`, { min: -free })
+      add(`credit ${item.id}`, `surplus ${item.id}`, -1)
+      constraints.set(`procured ${item.id}`, { min: 0 })
+      add(`credit ${item.id}`, `procured ${item.id}`, -1)
+    }
+  }
+  for (const line of problem.lines) {
+    constraints.set(`line ${line.id}`, { equal: line.qty })
+    for (const accept of line.accepts) {
+      const x = `x ${line.id} ${accept.id}`
+      variable(x, accept.penalty)
+      add(x, `line ${line.id}`, 1)
+      for (const use of accept.uses)
+        for (const row of ['supply', 'surplus']) add(x, `${row} ${use.item}`, -use.qty)
+    }
+  }
+  constraints.set('shops', { max: problem.maxShops ?? 99 })
+  for (const shop of allowed) {
+    const z = `z ${shop.id}`
+    variable(z, shop.handling)
+    add(z, 'shops', 1)
+    constraints.set(`z ${shop.id}`, shop.status === 'pinned' ? { equal: 1 } : { max: 1 })
+    add(z, `z ${shop.id}`, 1)
+    constraints.set(`min ${shop.id}`, { min: 0 })
+    add(z, `min ${shop.id}`, -shop.minOrder)
+    constraints.set(`some ${shop.id}`, { min: 0 })
+    add(z, `some ${shop.id}`, -1)
+    if (shop.bands.length > 0) {
+      constraints.set(`band ${shop.id}`, { equal: 0 })
+      add(z, `band ${shop.id}`, -1)
+      constraints.set(`mass ${shop.id}`, { max: 0 })
+      for (const [k, band] of shop.bands.entries()) {
+        const b = `b ${shop.id} ${k}`
+        variable(b, band.fee)
+        add(b, `band ${shop.id}`, 1)
+        add(b, `mass ${shop.id}`, -band.maxMass)
+      }
+    }
+    if (shop.service) {
+      const f = `f ${shop.id}`
+      variable(f, shop.service.fee)
+      constraints.set(f, { max: 1 })
+      add(f, f, 1)
+      constraints.set(`service ${shop.id}`, { min: 0 })
+      add(z, `service ${shop.id}`, -shop.service.threshold)
+      add(f, `service ${shop.id}`, shop.service.threshold)
+    }
+    for (const offer of problem.offers.filter((o) => o.shop === shop.id)) {
+      const y = `y ${offer.id}`
+      const packs = Math.floor(offer.stock / offer.pack)
+      variable(y, offer.price * offer.pack)
+      constraints.set(`link ${offer.id}`, { max: 0 })
+      add(y, `link ${offer.id}`, 1)
+      add(z, `link ${offer.id}`, -packs)
+      add(y, `min ${shop.id}`, offer.price * offer.pack)
+      add(y, `some ${shop.id}`, 1)
+      add(y, `service ${shop.id}`, offer.price * offer.pack)
+      add(y, `mass ${shop.id}`, (problem.items.find((i) => i.id === offer.item)?.mass ?? 0) * offer.pack)
+      for (const row of ['supply', 'surplus', 'procured']) add(y, `${row} ${offer.item}`, offer.pack)
+      const l = `l ${offer.id}`
+      variable(l, shop.lineFee)
+      constraints.set(l, { max: 0 })
+      add(y, l, 1)
+      add(l, l, -packs)
+    }
+  }
+  for (const set of problem.sets) {
+    const k = `k ${set.id}`
+    variable(k, set.price)
+    constraints.set(k, { max: set.maxCopies })
+    add(k, k, 1)
+    for (const content of set.contents)
+      for (const row of ['supply', 'surplus', 'procured']) add(k, `${row} ${content.item}`, content.qty)
+  }
+  const solution = solveWithYalps(
+    { direction: 'minimize', objective: 'cost', constraints, variables, integers },
+    { tolerance: 0, maxIterations: 200_000, timeout: 20_000 },
+  )
+  if (solution.status === 'infeasible') return undefined
+  if (solution.status !== 'optimal') throw new Error(`yalps: ${solution.status}`)
+  return Math.round(solution.result)
+}
+
+test('random small problems: the optimum of a second solver, to the cent', () => {
+  let feasible = 0
+  fc.assert(
+    fc.property(smallProblem(), (problem) => {
+      const expected = optimumByYalps(problem)
+      const plan = solve(problem)
+      if (expected === undefined) {
+        expect([plan.status, plan.total]).toEqual(['infeasible', null])
+        expect(plan.unreachable.length).toBeGreaterThan(0)
+      } else {
+        feasible++
+        expect([plan.status, plan.total, plan.bound]).toEqual(['optimal', expected, expected])
+      }
+    }),
+    { numRuns: 120, seed: 20261125 },
+  )
+  expect(feasible).toBeGreaterThan(40)
+})
+
+test('a textbook transportation problem', () => {
+  // W. L. Winston, Operations Research: Applications and Algorithms, chapter 7, the Powerco example (recalled from
+  // memory): supplies 35, 50, 40; demands 45, 20, 30, 30; optimum 1020. A plant's supply is a parcel limit here.
+  const cost = [
+    [8, 6, 10, 9],
+    [9, 12, 13, 7],
+    [14, 9, 16, 5],
+  ]
+  const problem: SourcingProblem = {
+    format: 'sourcing-problem',
+    version: 1,
+    id: 'transport',
+    currency: currency('USD'),
+    maxShops: null,
+    deadlineDays: null,
+    items: [0, 1, 2, 3].map((i) => ({ id: `e${i}`, part: 'p', colour: 'c', mass: 1, owned: 0, resale: null })),
+    lines: [45, 20, 30, 30].map((qty, i) => ({
+      id: `d${i}`,
+      qty,
+      accepts: [{ id: 'exact', uses: [{ item: `e${i}`, qty: 1 }], penalty: 0 }],
+    })),
+    shops: [35, 50, 40].map((supply, s) => ({
+      id: `s${s}`,
+      kind: 'shop',
+      minOrder: 0,
+      bands: [{ maxMass: supply, fee: 0 }],
+      service: null,
+      handling: 0,
+      lineFee: 0,
+      leadDays: 1,
+      reliability: 1,
+      status: 'free',
+    })),
+    offers: cost.flatMap((row, s) =>
+      row.map((price, i) => ({ id: `o${s}${i}`, shop: `s${s}`, item: `e${i}`, price, stock: 99, pack: 1 })),
+    ),
+    sets: [],
+    onOrder: [],
+  }
+  const plan = solve(problem)
+  expect([plan.status, plan.total]).toEqual(['optimal', 1020])
+})
+
+test('what cannot be had is named with the reason', () => {
+  const problem = load('tiny-1-shipping.json')
+  const none = solve({ ...problem, offers: problem.offers.filter((o) => o.item !== 'e3') })
+  expect(none.unreachable).toEqual([
+    { line: 'd3', short: 5, reason: 'not-offered', detail: expect.stringContaining('no shop offers it') },
+  ])
+  const slow = solve({ ...problem, deadlineDays: 1 })
+  expect(slow.status).toBe('infeasible')
+  expect(slow.unreachable.every((u) => u.reason === 'rules')).toBe(true)
+  const [shop] = problem.shops
+  const scarce = {
+    ...problem,
+    maxShops: 1,
+    offers: problem.offers.filter((o) => (o.shop === shop?.id) === (o.item === 'e1')),
+  }
+  expect(solve(scarce).unreachable[0]).toMatchObject({ reason: 'joint', detail: expect.stringContaining('at most 1 shop') })
+})
+
+test('a stopped or hurried run still gives a verified plan and an honest gap', () => {
+  const problem = load('tiny-1-shipping.json')
+  let reports = 0
+  const stopped = solve(problem, { shouldStop: () => reports > 0, onProgress: () => reports++ })
+  expect(['cancelled', 'optimal']).toContain(stopped.status)
+  const verdict = verifyPlan(problem, stopped)
+  expect(verdict.ok && verdict.total).toBe(stopped.total)
+  expect(stopped.total).toBeGreaterThanOrEqual(645)
+})
+
+test('the verifier rejects every tampered plan', () => {
+  const problem = load('tiny-3-donorset.json')
+  const plan = solve({ ...problem, sets: [] })
+  expect(verifyPlan({ ...problem, sets: [] }, plan).ok).toBe(true)
+  for (const [i, purchase] of plan.purchases.entries()) {
+    const fewer = plan.purchases.map((p, k) => (k === i ? { ...p, packs: p.packs - 1 } : p))
+    expect(verifyPlan(problem, { ...plan, purchases: fewer }).ok).toBe(false)
+    const stock = problem.offers.find((o) => o.id === purchase.offer)?.stock ?? 0
+    const more = plan.purchases.map((p, k) => (k === i ? { ...p, packs: stock + 1 } : p))
+    expect(verifyPlan(problem, { ...plan, purchases: more }).ok).toBe(false)
+  }
+  expect(verifyPlan({ ...problem, maxShops: 0 }, plan).ok).toBe(false)
+  expect(verifyPlan({ ...problem, shops: problem.shops.map((s) => ({ ...s, status: 'excluded' as const })) }, plan).ok).toBe(
+    false,
+  )
+  expect(verifyPlan({ ...problem, shops: problem.shops.map((s) => ({ ...s, minOrder: 99_999 })) }, plan).ok).toBe(false)
+  expect(verifyPlan(problem, { ...plan, sets: [{ set: 'nowhere', copies: 1 }] }).ok).toBe(false)
+  expect(verifyPlan(problem, { ...plan, assignments: [{ line: 'd1', accept: 'exact', qty: 1 }] }).ok).toBe(false)
+})
+
+test.each([
+  [{}, /format/],
+  [{ ...load('tiny-1-shipping.json'), currency: 'QQQ' }, /currency.*ISO 4217/],
+  [{ ...load('tiny-1-shipping.json'), offers: [{ id: 'o', shop: 's1', item: 'gone', price: 1, stock: 1, pack: 1 }] }, /no item "gone"/],
+  [{ ...load('tiny-1-shipping.json'), lines: [{ id: 'd', qty: 1.5, accepts: [] }] }, /lines\.0\.qty/],
+])('bad input is refused with its place: %#', (value, message) => {
+  const parsed = parseSourcingProblem(value)
+  expect(parsed.ok ? '' : parsed.error).toMatch(message)
+})
