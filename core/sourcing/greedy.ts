@@ -10,17 +10,26 @@ export type Cover = {
   readonly assigned: readonly { readonly line: number; readonly accept: number; readonly qty: number }[]
 }
 
-/** Evaluates open shops and copies again and again on one network, reusing its arrays. */
+/** Evaluates open shops and copies again and again on one network, reusing flat arrays: the hot path of the search. */
 export class Coverer {
   readonly net: Network
   readonly miss: number
   readonly #pool: Int32Array
+  readonly #free: Int32Array
   readonly #packs: Int32Array
   readonly #pointer: Int32Array
   readonly #value: Float64Array
   readonly #mass: Float64Array
   readonly #count: Int32Array
   readonly #order: readonly number[]
+  readonly #touched: number[] = []
+  /** Offers of item i, cheapest first, at #list[#first[i]] … #list[#first[i + 1] − 1]. */
+  readonly #first: Int32Array
+  readonly #list: Int32Array
+  readonly #shop: Int32Array
+  readonly #price: Float64Array
+  readonly #pack: Int32Array
+  readonly #stock: Int32Array
 
   constructor(net: Network) {
     this.net = net
@@ -28,11 +37,19 @@ export class Coverer {
     const fees = net.shops.reduce((most, s) => Math.max(most, s.handling + s.minOrder + (s.bands.at(-1)?.fee ?? 0)), 0)
     this.miss = 10 * dearest + 2 * fees
     this.#pool = new Int32Array(net.items.length)
+    this.#free = Int32Array.from(net.items.map((i) => i.free))
     this.#packs = new Int32Array(net.offers.length)
     this.#pointer = new Int32Array(net.items.length)
     this.#value = new Float64Array(net.shops.length)
     this.#mass = new Float64Array(net.shops.length)
     this.#count = new Int32Array(net.shops.length)
+    this.#shop = Int32Array.from(net.offers.map((o) => o.shop))
+    this.#price = Float64Array.from(net.offers.map((o) => o.price))
+    this.#pack = Int32Array.from(net.offers.map((o) => o.pack))
+    this.#stock = Int32Array.from(net.offers.map((o) => o.packs))
+    this.#first = new Int32Array(net.items.length + 1)
+    for (const [i, item] of net.items.entries()) this.#first[i + 1] = (this.#first[i] ?? 0) + item.offers.length
+    this.#list = Int32Array.from(net.items.flatMap((i) => i.offers))
     // Lines with one option first: they have no choice, the others adapt.
     this.#order = net.lines
       .map((_, l) => l)
@@ -42,22 +59,35 @@ export class Coverer {
   /** Cost of the cover; O(lines × offers looked at). With `record`, also the purchases and assignments. */
   evaluate(open: Uint8Array, copies: Int32Array, record = false): Cover {
     const { net } = this
+    const pool = this.#pool
     const assigned: { line: number; accept: number; qty: number }[] = []
-    this.#packs.fill(0)
-    this.#pointer.fill(0)
+    for (let t = 0; t < this.#touched.length; t++) this.#packs[this.#touched[t] ?? 0] = 0
+    this.#touched.length = 0
+    this.#pointer.set(this.#first.subarray(0, -1))
+    pool.set(this.#free)
     let cost = 0
-    for (const [i, item] of net.items.entries()) this.#pool[i] = item.free
-    for (const [k, set] of net.sets.entries()) {
+    for (let k = 0; k < copies.length; k++) {
+      const set = net.sets[k]
       const n = copies[k] ?? 0
-      if (n === 0) continue
+      if (n === 0 || !set) continue
       cost += n * set.price
-      for (const { item, qty } of set.contents) this.#pool[item] = (this.#pool[item] ?? 0) + n * qty
+      for (const { item, qty } of set.contents) pool[item] = (pool[item] ?? 0) + n * qty
     }
 
     let uncovered = 0
     for (const l of this.#order) {
       const line = net.lines[l]
       if (!line) continue
+      const only = line.accepts[0]
+      const use = only?.uses[0]
+      if (line.accepts.length === 1 && only && only.uses.length === 1 && use) {
+        const got = Math.min(line.qty, Math.floor(this.#fill(use.item, use.qty * line.qty, open) / use.qty))
+        pool[use.item] = (pool[use.item] ?? 0) - got * use.qty
+        cost += got * only.penalty
+        uncovered += line.qty - got
+        if (record && got > 0) assigned.push({ line: l, accept: 0, qty: got })
+        continue
+      }
       let need = line.qty
       const dead = new Set<number>()
       while (need > 0) {
@@ -79,7 +109,7 @@ export class Coverer {
           dead.add(best)
           continue
         }
-        for (const use of accept.uses) this.#pool[use.item] = (this.#pool[use.item] ?? 0) - got * use.qty
+        for (const use of accept.uses) pool[use.item] = (pool[use.item] ?? 0) - got * use.qty
         cost += got * accept.penalty
         need -= got
         if (record) assigned.push({ line: l, accept: best, qty: got })
@@ -88,54 +118,56 @@ export class Coverer {
     }
     cost += uncovered * this.miss
     cost += this.#shopCosts(open)
-    for (const [i, item] of net.items.entries())
-      if (item.credit > 0) {
-        const left = (this.#pool[i] ?? 0) - item.free
-        if (left > 0) cost -= item.credit * Math.min(left, item.creditMax)
-      }
+    for (let i = 0; i < net.items.length; i++) {
+      const item = net.items[i]
+      if (!item || item.credit === 0) continue
+      const left = (pool[i] ?? 0) - item.free
+      if (left > 0) cost -= item.credit * Math.min(left, item.creditMax)
+    }
     return { cost, uncovered, packs: record ? this.#packs.slice() : this.#packs, assigned }
   }
 
   /** Moves the item's pointer to its cheapest open offer with stock; −1 when there is none. */
   #current(item: number, open: Uint8Array): number {
-    const list = this.net.items[item]?.offers ?? []
+    const end = this.#first[item + 1] ?? 0
     let p = this.#pointer[item] ?? 0
-    for (; p < list.length; p++) {
-      const o = list[p] ?? 0
-      const offer = this.net.offers[o]
-      if (offer && open[offer.shop] === 1 && (this.#packs[o] ?? 0) < offer.packs) break
+    for (; p < end; p++) {
+      const o = this.#list[p] ?? 0
+      if (open[this.#shop[o] ?? 0] === 1 && (this.#packs[o] ?? 0) < (this.#stock[o] ?? 0)) break
     }
     this.#pointer[item] = p
-    return p < list.length ? (list[p] ?? -1) : -1
+    return p < end ? (this.#list[p] ?? -1) : -1
   }
 
   #unitPrice(item: number, open: Uint8Array): number {
     if ((this.#pool[item] ?? 0) > 0) return 0
     const o = this.#current(item, open)
-    return o < 0 ? Infinity : (this.net.offers[o]?.price ?? Infinity)
+    return o < 0 ? Infinity : (this.#price[o] ?? Infinity)
   }
 
   #atThisPrice(item: number, open: Uint8Array, qty: number): number {
     const pool = this.#pool[item] ?? 0
     if (pool > 0) return Math.max(1, Math.floor(pool / qty))
     const o = this.#current(item, open)
-    const offer = this.net.offers[o]
-    return offer ? Math.max(1, Math.floor(((offer.packs - (this.#packs[o] ?? 0)) * offer.pack) / qty)) : 0
+    if (o < 0) return 0
+    return Math.max(1, Math.floor((((this.#stock[o] ?? 0) - (this.#packs[o] ?? 0)) * (this.#pack[o] ?? 1)) / qty))
   }
 
   /** Buys until the pool holds `wanted` pieces or nothing is left; returns what the pool holds. */
   #fill(item: number, wanted: number, open: Uint8Array): number {
-    for (;;) {
-      const short = wanted - (this.#pool[item] ?? 0)
-      if (short <= 0) break
+    let pool = this.#pool[item] ?? 0
+    while (pool < wanted) {
       const o = this.#current(item, open)
-      const offer = this.net.offers[o]
-      if (!offer) break
-      const packs = Math.min(offer.packs - (this.#packs[o] ?? 0), Math.ceil(short / offer.pack))
-      this.#packs[o] = (this.#packs[o] ?? 0) + packs
-      this.#pool[item] = (this.#pool[item] ?? 0) + packs * offer.pack
+      if (o < 0) break
+      const had = this.#packs[o] ?? 0
+      const pack = this.#pack[o] ?? 1
+      const packs = Math.min((this.#stock[o] ?? 0) - had, Math.ceil((wanted - pool) / pack))
+      if (had === 0) this.#touched.push(o)
+      this.#packs[o] = had + packs
+      pool += packs * pack
     }
-    return this.#pool[item] ?? 0
+    this.#pool[item] = pool
+    return pool
   }
 
   #shopCosts(open: Uint8Array): number {
@@ -143,26 +175,30 @@ export class Coverer {
     this.#value.fill(0)
     this.#mass.fill(0)
     this.#count.fill(0)
-    for (let o = 0; o < this.#packs.length; o++) {
-      const packs = this.#packs[o] ?? 0
-      if (packs === 0) continue
-      const offer = net.offers[o]
-      if (!offer) continue
-      this.#value[offer.shop] = (this.#value[offer.shop] ?? 0) + packs * offer.pack * offer.price
-      this.#mass[offer.shop] = (this.#mass[offer.shop] ?? 0) + packs * offer.pack * (net.items[offer.item]?.mass ?? 0)
-      this.#count[offer.shop] = (this.#count[offer.shop] ?? 0) + 1
+    for (const o of this.#touched) {
+      const pieces = (this.#packs[o] ?? 0) * (this.#pack[o] ?? 1)
+      const s = this.#shop[o] ?? 0
+      this.#value[s] = (this.#value[s] ?? 0) + pieces * (this.#price[o] ?? 0)
+      this.#mass[s] = (this.#mass[s] ?? 0) + pieces * (net.items[net.offers[o]?.item ?? 0]?.mass ?? 0)
+      this.#count[s] = (this.#count[s] ?? 0) + 1
     }
     let cost = 0
-    for (const [s, shop] of net.shops.entries()) {
-      const value = this.#value[s] ?? 0
-      if (open[s] !== 1 || ((this.#count[s] ?? 0) === 0 && shop.status !== 'pinned')) continue
-      const basket = Math.max(value, shop.minOrder)
+    for (let s = 0; s < net.shops.length; s++) {
+      const shop = net.shops[s]
+      if (!shop || open[s] !== 1 || ((this.#count[s] ?? 0) === 0 && shop.status !== 'pinned')) continue
+      const basket = Math.max(this.#value[s] ?? 0, shop.minOrder)
       cost += basket + shop.handling + shop.lineFee * (this.#count[s] ?? 0)
       if (shop.service && basket < shop.service.threshold)
         cost += Math.min(shop.service.fee, shop.service.threshold - basket)
       if (shop.bands.length > 0) {
         const mass = this.#mass[s] ?? 0
-        cost += shop.bands.find((band) => mass <= band.maxMass)?.fee ?? this.miss
+        let fee = this.miss
+        for (const band of shop.bands)
+          if (mass <= band.maxMass) {
+            fee = band.fee
+            break
+          }
+        cost += fee
       }
     }
     return cost

@@ -38,20 +38,24 @@ export function searchShops(
   }
   const movable = (s: number) => net.shops[s]?.status !== 'pinned'
 
-  // Greedy: the one addition that saves most, until none does.
-  while (openCount < cap && !timeUp()) {
-    let bestShop = -1
-    let bestCost = best
-    for (let s = 0; s < shopCount; s++) {
-      if (open[s] === 1) continue
-      open[s] = 1
-      const { cost } = coverer.evaluate(open, copies)
-      open[s] = 0
-      if (cost < bestCost - 1e-9) [bestShop, bestCost] = [s, cost]
+  // Greedy, lazily: gains shrink as shops are added, so an old gain is an upper estimate; only the most promising shop
+  // is evaluated again, until it stays in front.
+  const queue = Array.from({ length: shopCount }, (_, s) => ({ s, gain: Infinity })).filter(({ s }) => open[s] !== 1)
+  while (openCount < cap && queue.length > 0 && !timeUp()) {
+    const first = queue.pop()
+    if (!first) break
+    open[first.s] = 1
+    const gain = best - coverer.evaluate(open, copies).cost
+    open[first.s] = 0
+    if (gain >= (queue.at(-1)?.gain ?? -Infinity)) {
+      if (gain <= 1e-9) break
+      flip(first.s)
+      best -= gain
+    } else {
+      let at = queue.length
+      while (at > 0 && (queue[at - 1]?.gain ?? 0) > gain) at--
+      queue.splice(at, 0, { s: first.s, gain })
     }
-    if (bestShop < 0) break
-    flip(bestShop)
-    best = bestCost
   }
   onImproved({ open: open.slice(), copies: copies.slice(), cost: best })
 

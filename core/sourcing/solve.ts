@@ -79,7 +79,7 @@ export function solveSourcing(problem: SourcingProblem, options: SolveOptions): 
 
   // 1. A good choice of shops at once.
   const coverer = new Coverer(net)
-  const searchUntil = Math.min(options.timeLimit * 0.25, 2 + net.offers.length / 10_000)
+  const searchUntil = Math.min(options.timeLimit * 0.25, 2 + net.offers.length / 4_000)
   let lastChoice: Choice | undefined
   searchShops(
     net,
@@ -147,8 +147,9 @@ export function solveSourcing(problem: SourcingProblem, options: SolveOptions): 
       break
     }
     raiseBound(outcome.bound)
-    if (outcome.status === 'none' || proven()) break
+    if (outcome.status === 'none') break
     offer(readDecisions(net, model, outcome.x))
+    if (proven()) break
     const unsettled = unsettledShops(net, model, outcome.x)
     settleWithin(usedShops(model, outcome.x), unsettled, Math.max(1, left() - 0.5))
     if (proven() || outcome.status === 'feasible') break
@@ -158,9 +159,7 @@ export function solveSourcing(problem: SourcingProblem, options: SolveOptions): 
   }
 
   if (incumbent) return finish(proven() ? 'optimal' : stopped() ? 'cancelled' : 'feasible')
-  if (stopped()) return finish('cancelled')
-  const joint = explainJoint(net, options, () => Math.max(left(), 5))
-  return joint.length > 0 ? finish('infeasible', joint) : finish('feasible')
+  return finish('cancelled') // out of time before any plan was found, or a proof that there is none
 }
 
 const openShops = (open: Uint8Array) => new Set([...open].flatMap((flag, s) => (flag === 1 ? [s] : [])))
@@ -186,7 +185,7 @@ function explainJoint(net: Network, options: SolveOptions, left: () => number): 
   const outcome = options.milp(model.milp, { timeLimit: Math.max(2, Math.min(10, left())), relGap: 0.01 })
   if (outcome.status === 'infeasible')
     return [{ line: '', short: 0, reason: 'rules', detail: 'the insisted shops, the shop cap and the parcel limits contradict each other' }]
-  if (outcome.status === 'none') return []
+  if (outcome.status === 'none') return [{ line: '', short: 0, reason: 'joint', detail: 'which lines conflict was not found in time' }]
   return net.lines.flatMap((line, l) => {
     const short = Math.round(outcome.x[model.slacks[l] ?? -1] ?? 0)
     if (short === 0) return []

@@ -1,0 +1,43 @@
+import * as v from 'valibot'
+import { ItemKeySchema } from '../catalogue/item.ts'
+import { BuildIdSchema, CopyIdSchema, SetIdSchema } from '../units/ids.ts'
+import { MoneySchema } from '../units/money.ts'
+import { QtySchema } from '../units/quantity.ts'
+
+const Name = v.pipe(v.string(), v.minLength(1), v.maxLength(200))
+
+/** An official set's inventory, in stages. A figure's pieces carry the figure's name. */
+export const DonorSetSchema = v.object({
+  id: SetIdSchema,
+  name: Name,
+  year: v.optional(v.pipe(v.number(), v.integer(), v.minValue(1930), v.maxValue(2100))),
+  retail: v.optional(MoneySchema),
+  note: v.optional(v.pipe(v.string(), v.maxLength(2000))),
+  stages: v.array(v.object({ id: Name, name: Name })),
+  lines: v.array(
+    v.object({
+      stage: Name,
+      item: ItemKeySchema,
+      qty: QtySchema,
+      spare: v.boolean(),
+      figure: v.optional(Name),
+    }),
+  ),
+})
+export type DonorSet = v.InferOutput<typeof DonorSetSchema>
+
+/** One bought (or wanted) example of a donor set. */
+export const CopySchema = v.object({
+  id: CopyIdSchema,
+  setId: SetIdSchema,
+  label: Name,
+  /** The build it serves; a copy serves one build at a time. */
+  buildId: v.nullable(BuildIdSchema),
+  state: v.picklist(['owned', 'to-buy']),
+  askingPrice: v.optional(MoneySchema),
+  /** Stages that count; the others stay closed. */
+  stages: v.union([v.literal('all'), v.array(Name)]),
+  spares: v.boolean(),
+  missing: v.array(v.object({ item: ItemKeySchema, qty: QtySchema })),
+})
+export type Copy = v.InferOutput<typeof CopySchema>

@@ -1,0 +1,69 @@
+import type { ItemKey } from '../catalogue/item.ts'
+import { importCharge, orderTotal, type OrderCost } from '../costs/landed-cost.ts'
+import type { Decisions } from '../sourcing/plan.ts'
+import type { Build } from './build.ts'
+import type { Offer, Shop } from './market.ts'
+
+export type BasketLine = {
+  readonly offer: Offer
+  readonly item: ItemKey
+  readonly packs: number
+  readonly pieces: number
+  readonly cost: number
+}
+
+export type Basket = {
+  readonly shop: Shop
+  readonly lines: readonly BasketLine[]
+  readonly pieces: number
+  /** Milligrams. */
+  readonly mass: number
+  readonly cost: OrderCost
+  readonly total: number
+}
+
+/** A plan's purchases as one basket per shop, dearest first, with each basket's own landed cost. */
+export function baskets(
+  build: Build,
+  decisions: Decisions,
+  shops: ReadonlyMap<string, Shop>,
+  offers: ReadonlyMap<string, Offer>,
+  massOf: (item: ItemKey) => number,
+): Basket[] {
+  const byShop = new Map<string, BasketLine[]>()
+  for (const { offer: id, packs } of decisions.purchases) {
+    const offer = offers.get(id)
+    if (!offer) continue
+    const pieces = packs * offer.pack
+    const line = { offer, item: offer.item, packs, pieces, cost: pieces * offer.price }
+    byShop.set(offer.shop, [...(byShop.get(offer.shop) ?? []), line])
+  }
+  const result: Basket[] = []
+  for (const [id, lines] of byShop) {
+    const shop = shops.get(id)
+    if (!shop) continue
+    const goods = lines.reduce((sum, l) => sum + l.cost, 0)
+    const mass = lines.reduce((sum, l) => sum + l.pieces * massOf(l.item), 0)
+    const shipping = shop.bands.find((b) => mass <= b.maxMass)?.fee ?? shop.bands.at(-1)?.fee ?? 0
+    const lineFees = shop.lineFee * lines.length
+    const service = shop.service && goods < shop.service.threshold ? shop.service.fee : 0
+    const base = goods + shipping + shop.handling + lineFees + service
+    const cost = {
+      goods,
+      shipping,
+      handling: shop.handling,
+      lineFees,
+      service,
+      importCharge: importCharge(base, build.rules.importPercent, shop.country, build.rules.shipTo),
+    }
+    result.push({
+      shop,
+      lines: lines.sort((p, q) => q.cost - p.cost || (p.item < q.item ? -1 : 1)),
+      pieces: lines.reduce((sum, l) => sum + l.pieces, 0),
+      mass,
+      cost,
+      total: orderTotal(cost),
+    })
+  }
+  return result.sort((p, q) => q.total - p.total || (p.shop.id < q.shop.id ? -1 : 1))
+}

@@ -1,0 +1,23 @@
+import * as v from 'valibot'
+import { ItemKeySchema } from '../catalogue/item.ts'
+import { HoldingIdSchema, PlaceIdSchema } from '../units/ids.ts'
+import { QtySchema } from '../units/quantity.ts'
+
+export const CONDITIONS = ['new', 'used', 'worn'] as const
+export type Condition = (typeof CONDITIONS)[number]
+
+/** Pieces of one item in one place. */
+export const HoldingSchema = v.object({
+  id: HoldingIdSchema,
+  place: PlaceIdSchema,
+  item: ItemKeySchema,
+  qty: QtySchema,
+  /** True when `qty` is a guess ("about 60"). */
+  estimate: v.boolean(),
+  condition: v.picklist(CONDITIONS),
+})
+export type Holding = v.InferOutput<typeof HoldingSchema>
+
+/** Pieces a holding counts for: all when counted, a share (percent, rounded down) when estimated. */
+export const countsFor = (holding: Pick<Holding, 'qty' | 'estimate'>, estimatePercent: number): number =>
+  holding.estimate ? Math.floor((holding.qty * estimatePercent) / 100) : holding.qty
