@@ -56,8 +56,16 @@ export class Coverer {
       .sort((p, q) => (net.lines[p]?.accepts.length ?? 0) - (net.lines[q]?.accepts.length ?? 0) || p - q)
   }
 
-  /** Cost of the cover; O(lines × offers looked at). With `record`, also the purchases and assignments. */
-  evaluate(open: Uint8Array, copies: Int32Array, record = false): Cover {
+  /**
+   * Cost of the cover; O(lines × offers looked at). With `record`, also the purchases and assignments. `start` holds
+   * packs bought beforehand (offer, packs); only what they leave open is bought on top.
+   */
+  evaluate(
+    open: Uint8Array,
+    copies: Int32Array,
+    record = false,
+    start: readonly (readonly [number, number])[] = [],
+  ): Cover {
     const { net } = this
     const pool = this.#pool
     const assigned: { line: number; accept: number; qty: number }[] = []
@@ -72,6 +80,13 @@ export class Coverer {
       if (n === 0 || !set) continue
       cost += n * set.price
       for (const { item, qty } of set.contents) pool[item] = (pool[item] ?? 0) + n * qty
+    }
+    for (const [o, packs] of start) {
+      if (packs === 0) continue
+      const item = net.offers[o]?.item ?? 0
+      this.#packs[o] = packs
+      this.#touched.push(o)
+      pool[item] = (pool[item] ?? 0) + packs * (this.#pack[o] ?? 1)
     }
 
     let uncovered = 0

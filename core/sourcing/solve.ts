@@ -1,7 +1,7 @@
 import { Coverer, settleCover } from './greedy.ts'
 import { searchShops, type Choice } from './heuristic.ts'
 import type { SolveMilp } from './milp.ts'
-import { buildModel, readDecisions, unsettledShops, usedShops } from './model.ts'
+import { buildModel, readDecisions, unsettledShops, usedShops, type SourcingModel } from './model.ts'
 import { buildNetwork, findUnreachable, type Network } from './network.ts'
 import type { SourcingProblem } from './problem.ts'
 import type { Decisions, PlanCost, SourcingPlan, Unreachable } from './plan.ts'
@@ -94,6 +94,17 @@ export function solveSourcing(problem: SourcingProblem, options: SolveOptions): 
   // 2. The optimum within those shops.
   const common = options.shouldStop ? { shouldStop: options.shouldStop } : {}
   const cutoff = () => (incumbent ? { cutoff: incumbent.total - 0.99 } : {})
+  /** Rounds packs down, buys what that leaves open at the cheapest price in the same shops, pads with whole pieces. */
+  const offerRounded = (model: SourcingModel, x: Float64Array): void => {
+    const open = new Uint8Array(net.shops.length)
+    for (const s of usedShops(model, x)) open[s] = 1
+    const copies = model.copies.map((column) => Math.round(x[column] ?? 0))
+    const start = net.offers.flatMap((o, i): [number, number][] => {
+      const value = x[model.packs[i] ?? -1] ?? 0
+      return value > 0.5 ? [[i, Math.min(o.packs, Math.floor(value + 1e-6))]] : []
+    })
+    offer(settleCover(net, coverer.evaluate(open, copies, true, start), copies))
+  }
   const settled = new Set<string>()
   const settleWithin = (only: ReadonlySet<number>, start: ReadonlySet<number>, seconds: number): void => {
     const key = [...only].sort((p, q) => p - q).join()
@@ -110,7 +121,9 @@ export function solveSourcing(problem: SourcingProblem, options: SolveOptions): 
         // A relaxed step may use half of what is left, so that a whole one follows.
         timeLimit: (until - elapsed()) * (whole === 'all' ? 1 : 0.5),
         absGap: 0.5,
-        onSolution: (x) => offer(readDecisions(net, model, x)),
+        onSolution: (x) => {
+          if (!offer(readDecisions(net, model, x))) offerRounded(model, x)
+        },
       })
       if (outcome.status !== 'optimal' && outcome.status !== 'feasible') return
       offer(readDecisions(net, model, outcome.x))
@@ -138,6 +151,9 @@ export function solveSourcing(problem: SourcingProblem, options: SolveOptions): 
       onBound: (value) => {
         raiseBound(value)
         report(false)
+      },
+      onSolution: (x) => {
+        if (!offer(readDecisions(net, model, x))) offerRounded(model, x)
       },
       shouldStop: () => stopped() || proven(),
     })

@@ -1,0 +1,118 @@
+import Papa from 'papaparse'
+import { fail, ok, type Result } from '../units/result.ts'
+
+export const MAX_BYTES = 25 * 1024 * 1024
+export const MAX_ROWS = 200_000
+export const MAX_COLUMNS = 60
+
+export type DelimitedError = {
+  readonly code: 'empty' | 'too-large' | 'too-many-rows' | 'too-many-columns' | 'not-text' | 'unclosed-quote'
+  readonly message: string
+}
+
+export type Delimited = {
+  /** Rows as written, ragged rows kept; blank lines left out. */
+  readonly rows: readonly (readonly string[])[]
+  /** Line number in the file (first line 1) at which each row begins. */
+  readonly lineOf: readonly number[]
+  readonly delimiter: string
+}
+
+/** Decodes bytes: a BOM decides (UTF-8, UTF-16), else UTF-8 when valid, else Windows-1252 (WHATWG Encoding). */
+export function decodeText(bytes: Uint8Array): string {
+  if (bytes[0] === 0xff && bytes[1] === 0xfe) return new TextDecoder('utf-16le').decode(bytes)
+  if (bytes[0] === 0xfe && bytes[1] === 0xff) return new TextDecoder('utf-16be').decode(bytes)
+  try {
+    return new TextDecoder('utf-8', { fatal: true }).decode(bytes)
+  } catch {
+    return new TextDecoder('windows-1252').decode(bytes)
+  }
+}
+
+/**
+ * Reads delimited text (RFC 4180, with semicolon and tab as well as comma; CRLF, LF or CR; a BOM is dropped). Errors
+ * name the remedy; nothing is guessed away.
+ */
+export function readDelimited(text: string): Result<Delimited, DelimitedError> {
+  if (text.length > MAX_BYTES)
+    return fail({ code: 'too-large', message: 'The text is larger than 25 MB. Split it into smaller files.' })
+  const clean = text.replace(/^\ufeff/, '')
+  if (clean.trim() === '')
+    return fail({ code: 'empty', message: 'There is nothing in it. Choose a file or paste a list with one row per item.' })
+  if (clean.includes('\u0000'))
+    return fail({
+      code: 'not-text',
+      message: 'This is not a text file (it holds NUL characters). Export the list as CSV and choose that file.',
+    })
+  const delimiter = detectDelimiter(clean)
+  const rows: string[][] = []
+  const lineOf: number[] = []
+  let line = 1
+  let cursor = 0
+  let error: DelimitedError | undefined
+  Papa.parse<string[]>(clean, {
+    delimiter,
+    skipEmptyLines: false,
+    step: ({ data, errors, meta }, parser) => {
+      const startedAt = line
+      for (const c of clean.slice(cursor, meta.cursor).matchAll(/\r\n|\r|\n/g)) if (c) line++
+      cursor = meta.cursor
+      if (errors.some((e) => e.code === 'MissingQuotes')) {
+        error = {
+          code: 'unclosed-quote',
+          message: `The quote opened in the row at line ${startedAt} is never closed. Close it, or double it inside a field.`,
+        }
+        parser.abort()
+        return
+      }
+      if (data.every((cell) => cell.trim() === '')) return
+      if (data.length > MAX_COLUMNS) {
+        error = {
+          code: 'too-many-columns',
+          message: `The row at line ${startedAt} has ${data.length} columns; ${MAX_COLUMNS} are the most that can be read.`,
+        }
+        parser.abort()
+        return
+      }
+      if (rows.length >= MAX_ROWS) {
+        error = {
+          code: 'too-many-rows',
+          message: `There are more than ${MAX_ROWS} rows. Split the list into smaller files.`,
+        }
+        parser.abort()
+        return
+      }
+      rows.push(data)
+      lineOf.push(startedAt)
+    },
+  })
+  if (error) return fail(error)
+  return ok({ rows, lineOf, delimiter })
+}
+
+/** The delimiter that splits the first lines most evenly; comma when none does. */
+function detectDelimiter(text: string): string {
+  const head = text.slice(0, 20_000)
+  let best = ','
+  let bestScore = 0
+  for (const delimiter of ['\t', ';', ',']) {
+    const { data } = Papa.parse<string[]>(head, { delimiter, preview: 20 })
+    const widths = data.filter((row) => row.some((c) => c.trim() !== '')).map((row) => row.length)
+    const first = widths[0] ?? 1
+    const even = widths.filter((w) => w === first).length / Math.max(1, widths.length)
+    const score = first > 1 ? even * 10 + Math.min(first, 9) / 10 : 0
+    if (score > bestScore + 1e-9) [best, bestScore] = [delimiter, score]
+  }
+  return best
+}
+
+/** Writes RFC 4180 CSV with CRLF; cells that a spreadsheet would run as a formula are made plain text. */
+export function writeCsv(rows: readonly (readonly (string | number)[])[]): string {
+  return Papa.unparse(
+    rows.map((row) => row.map((cell) => (typeof cell === 'string' ? neutralise(cell) : cell))),
+    { newline: '\r\n' },
+  )
+}
+
+/** A leading = + - @, tab or carriage return starts a formula in common spreadsheets (OWASP, CSV injection). */
+const neutralise = (cell: string): string => (/^[=+\-@\t\r\uff1d\uff0b\uff0d\uff20]/.test(cell) ? `'${cell}` : cell)

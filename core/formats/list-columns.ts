@@ -1,0 +1,140 @@
+import type { Colour } from '../colours/colour.ts'
+import { colourKey } from '../colours/colour.ts'
+import { readPartName } from '../catalogue/name-grammar.ts'
+
+export const LIST_KINDS = ['donor', 'shelf', 'design', 'offers'] as const
+export type ListKind = (typeof LIST_KINDS)[number]
+
+export type Field =
+  | 'part'
+  | 'colour'
+  | 'qty'
+  | 'stage'
+  | 'spare'
+  | 'figure'
+  | 'place'
+  | 'condition'
+  | 'module'
+  | 'repeats'
+  | 'note'
+  | 'shop'
+  | 'price'
+  | 'stock'
+  | 'pack'
+
+/** The fields of each kind of list; the required ones first. */
+export const LIST_FIELDS: Record<ListKind, readonly { readonly field: Field; readonly required: boolean }[]> = {
+  donor: fields(['part', 'colour', 'qty'], ['stage', 'spare', 'figure']),
+  shelf: fields(['part', 'colour', 'qty'], ['place', 'condition']),
+  design: fields(['part', 'colour', 'qty'], ['module', 'repeats', 'note']),
+  offers: fields(['part', 'colour', 'shop', 'price', 'stock'], ['pack', 'condition']),
+}
+
+function fields(required: Field[], optional: Field[]) {
+  return [...required.map((field) => ({ field, required: true })), ...optional.map((field) => ({ field, required: false }))]
+}
+
+export const FIELD_LABELS: Record<Field, string> = {
+  part: 'Part',
+  colour: 'Colour',
+  qty: 'Quantity',
+  stage: 'Stage',
+  spare: 'Spare',
+  figure: 'Figure',
+  place: 'Place',
+  condition: 'Condition',
+  module: 'Module',
+  repeats: 'Repeats',
+  note: 'Note',
+  shop: 'Shop',
+  price: 'Price each',
+  stock: 'Stock',
+  pack: 'Pack of',
+}
+
+const HEADINGS: Record<Field, readonly string[]> = {
+  part: ['part', 'part name', 'name', 'piece', 'element', 'description', 'mould', 'mold', 'shape', 'item', 'teil', 'pièce'],
+  colour: ['colour', 'color', 'colour name', 'color name', 'farbe', 'couleur'],
+  qty: ['quantity', 'qty', 'count', 'number', 'amount', 'pieces', 'pcs', 'how many', 'needed', 'have', 'menge', 'anzahl'],
+  stage: ['stage', 'bag', 'step', 'section', 'phase'],
+  spare: ['spare', 'extra', 'is spare', 'spares'],
+  figure: ['figure', 'character', 'person'],
+  place: ['place', 'bin', 'box', 'drawer', 'location', 'where', 'storage', 'container'],
+  condition: ['condition', 'state', 'quality', 'used'],
+  module: ['module', 'sub assembly', 'subassembly', 'assembly', 'group', 'submodel', 'area'],
+  repeats: ['repeats', 'repeat', 'times', 'multiplier'],
+  note: ['note', 'notes', 'comment', 'remark', 'remarks'],
+  shop: ['shop', 'seller', 'store', 'vendor', 'supplier'],
+  price: ['price', 'price each', 'unit price', 'cost', 'each', 'preis'],
+  stock: ['stock', 'available', 'in stock', 'quantity', 'qty', 'count'],
+  pack: ['pack', 'pack of', 'pack size', 'lot', 'lot size', 'multiple', 'minimum'],
+}
+
+export type ColumnMatch = {
+  readonly hasHeading: boolean
+  /** Column index per field; absent when none was found. */
+  readonly columns: Partial<Record<Field, number>>
+  /** 0 to 1 per found field: 1 for a known heading, less for a guess from contents. */
+  readonly confidence: Partial<Record<Field, number>>
+}
+
+const SAMPLE = 40
+
+/**
+ * Matches columns to fields on sight: by heading (in any order and spelling known), then by what the cells hold. The
+ * first row is a heading when it names at least one field and none of its cells is a number.
+ */
+export function matchColumns(
+  rows: readonly (readonly string[])[],
+  kind: ListKind,
+  colours: ReadonlyMap<string, Colour>,
+): ColumnMatch {
+  const head = (rows[0] ?? []).map(colourKey)
+  const wanted = LIST_FIELDS[kind].map((f) => f.field)
+  const columns: Partial<Record<Field, number>> = {}
+  const confidence: Partial<Record<Field, number>> = {}
+  const taken = new Set<number>()
+  const assign = (field: Field, column: number, sure: number) => {
+    columns[field] = column
+    confidence[field] = sure
+    taken.add(column)
+  }
+
+  const hasHeading =
+    !head.some((h) => /^\d+$/.test(h)) && head.some((h) => wanted.some((field) => HEADINGS[field].includes(h)))
+  if (hasHeading)
+    for (const exact of [true, false])
+      for (const field of wanted) {
+        if (columns[field] !== undefined) continue
+        const at = head.findIndex(
+          (h, i) =>
+            !taken.has(i) &&
+            h !== '' &&
+            HEADINGS[field].some((name) => (exact ? h === name : ` ${h} `.includes(` ${name} `) && name.length > 2)),
+        )
+        if (at >= 0) assign(field, at, exact ? 1 : 0.8)
+      }
+
+  const sample = rows.slice(hasHeading ? 1 : 0, SAMPLE + 1)
+  const width = Math.max(0, ...sample.map((r) => r.length))
+  const share = (column: number, test: (cell: string) => boolean): number => {
+    const cells = sample.map((r) => r[column]?.trim() ?? '').filter((c) => c !== '')
+    return cells.length === 0 ? 0 : cells.filter(test).length / cells.length
+  }
+  const guess = (field: Field, test: (cell: string) => boolean) => {
+    if (!wanted.includes(field) || columns[field] !== undefined) return
+    let best = -1
+    let bestShare = 0.5
+    for (let c = 0; c < width; c++) {
+      if (taken.has(c)) continue
+      const s = share(c, test)
+      if (s > bestShare) [best, bestShare] = [c, s]
+    }
+    if (best >= 0) assign(field, best, Math.round(bestShare * 70) / 100)
+  }
+  guess('colour', (cell) => colours.has(colourKey(cell)))
+  guess('part', (cell) => /\p{L}/u.test(cell) && readPartName(cell).known)
+  guess('price', (cell) => /\d[.,]\d{2}\b/.test(cell))
+  guess(kind === 'offers' ? 'stock' : 'qty', (cell) => /^[~x×]?\s*\d[\d,. ]*\s*[x×]?$/i.test(cell))
+  return { hasHeading, columns, confidence }
+}

@@ -1,0 +1,124 @@
+import fc from 'fast-check'
+import { colourKey } from '../colours/colour.ts'
+import { PALETTE } from '../colours/palette.ts'
+import { colourIndex } from '../colours/colour.ts'
+import type { BuildId } from '../units/ids.ts'
+import { readDelimited } from './delimited.ts'
+import { matchColumns, type ListKind } from './list-columns.ts'
+import { importDesign, importDonor, importOffers, importShelf } from './list-import.ts'
+import { readList, readQuantity } from './list-rows.ts'
+import { currency } from '../units/money.ts'
+
+const index = colourIndex(PALETTE)
+const known = new Map([...index].map(([key, colour]) => [key, colour.id]))
+let serial = 0
+const context = {
+  colourOf: (key: string) => known.get(key),
+  knownParts: new Set<string>(),
+  fresh: () => `t${serial++}`,
+}
+const read = (text: string, kind: ListKind) => {
+  const list = readDelimited(text)
+  if (!list.ok) throw new Error(list.error.message)
+  const match = matchColumns(list.value.rows, kind, index)
+  return { match, ...readList(list.value, kind, match, { currency: 'EUR', knownColours: known }) }
+}
+const [first, second] = PALETTE.map((c) => c.name)
+
+test.each([
+  ['Part,Colour,Quantity', 'A,B,C'],
+  ['QTY,Color name,Description', 'C,B,A'],
+  ['Bin;Anzahl;Farbe;Teil', '-;C;B;A'],
+])('headings in any order and spelling: %s', (heading, order) => {
+  const delimiter = heading.includes(';') ? ';' : ','
+  const values: Record<string, string> = { A: 'plate 2x4', B: first ?? '', C: '12', '-': 'Bin 1' }
+  const row = order
+    .split(delimiter)
+    .map((k) => values[k])
+    .join(delimiter)
+  const { accepted } = read(`${heading}\r\n${row}\r\n`, 'shelf')
+  expect(accepted).toMatchObject([{ part: 'plate 2x4', colourName: first, qty: 12 }])
+})
+
+test('without headings, columns are told by what they hold', () => {
+  const { match, accepted } = read(`3,${first},brick 2x4\n14,${second},"plate 2x8"\n`, 'design')
+  expect(match.hasHeading).toBe(false)
+  expect(match.columns).toMatchObject({ qty: 0, colour: 1, part: 2 })
+  expect(accepted.map((r) => r.qty)).toEqual([3, 14])
+})
+
+test.each([
+  ['12', 12, false],
+  ['12x', 12, false],
+  ['x 12', 12, false],
+  ['1,200', 1200, false],
+  ['~60', 60, true],
+  ['about 60', 60, true],
+  ['12.0', 12, false],
+  ['7 pcs', 7, false],
+])('quantity %s', (text, qty, estimate) => {
+  expect(readQuantity(text)).toEqual({ qty, estimate })
+})
+
+test.each([
+  ['-3', /below 1/],
+  ['2.5', /whole/],
+  ['0', /is 0/],
+  ['', /no quantity/],
+  ['many', /not a number/],
+  ['2000001', /above/],
+])('quantity %j is refused with a reason', (text, reason) => {
+  expect(readQuantity(text)).toMatch(reason)
+})
+
+test('refused rows name their line and the remedy; nothing else is lost', () => {
+  const { accepted, refused, unknownColours } = read(
+    `part,colour,qty\nplate 2x4,${first},4\nplate 2x4,${first},-1\n,${first},2\nbrick 1x1,Nobody's Hue,5\n`,
+    'shelf',
+  )
+  expect(accepted.map((r) => r.line)).toEqual([2, 5])
+  expect(refused.map((r) => r.line)).toEqual([3, 4])
+  expect(refused[0]?.reason).toMatch(/below 1/)
+  expect(unknownColours).toEqual([{ name: "Nobody's Hue", rows: 1 }])
+})
+
+test('pieces are conserved: what is accepted arrives, duplicates summed', () => {
+  const row = fc.record({
+    part: fc.constantFrom('plate 2x4', '4 by 2 plate', 'brick 1x1', 'odd thing'),
+    colour: fc.constantFrom(first ?? '', second ?? ''),
+    qty: fc.integer({ min: 1, max: 50 }),
+    group: fc.constantFrom('One', 'Two', ''),
+  })
+  fc.assert(
+    fc.property(fc.array(row, { minLength: 1, maxLength: 20 }), (rows) => {
+      const text = (group: string) =>
+        ['part,colour,qty,' + group, ...rows.map((r) => `${r.part},${r.colour},${r.qty},${r.group}`)].join('\n')
+      const total = rows.reduce((n, r) => n + r.qty, 0)
+      const sum = (records: readonly { qty: number }[]) => records.reduce((n, r) => n + r.qty, 0)
+      const donor = importDonor(read(text('stage'), 'donor').accepted, { name: 'X', build: null, addCopy: true }, context)
+      expect(sum(donor.sets.flatMap((s) => s.lines))).toBe(total)
+      const shelf = importShelf(read(text('place'), 'shelf').accepted, { defaultPlace: 'Box', existing: [] }, context)
+      expect(sum(shelf.holdings)).toBe(total)
+      const again = importShelf(read(text('place'), 'shelf').accepted, { defaultPlace: 'Box', existing: shelf.holdings }, context)
+      expect([again.holdings.length, sum(again.holdings)]).toEqual([shelf.holdings.length, 2 * total])
+      const design = importDesign(read(text('module'), 'design').accepted, { build: 'b-x' as BuildId }, context)
+      expect(sum(design.designs.flatMap((d) => d.modules.flatMap((m) => m.lines)))).toBe(total)
+    }),
+    { numRuns: 50 },
+  )
+})
+
+test('an offers file gives shops and offers in minor units', () => {
+  const { accepted, refused } = read(
+    `shop,part,colour,price,stock,pack\nHill & Dale,plate 2x4,${first},"0,12",40,4\nHill & Dale,brick 1x1,${first},0.125,9,\n`,
+    'offers',
+  )
+  expect(refused.map((r) => r.reason)).toEqual([expect.stringContaining('no price in EUR')])
+  const { shops, offers } = importOffers(accepted, { currency: currency('EUR'), country: 'AT', knownShops: [] }, context)
+  expect(shops.map((s) => s.name)).toEqual(['Hill & Dale'])
+  expect(offers).toMatchObject([{ price: 12, stock: 40, pack: 4 }])
+})
+
+test('colour names meet over spelling, case and punctuation', () => {
+  expect(colourKey('Light-Gray ')).toBe(colourKey('light grey'))
+})

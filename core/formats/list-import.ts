@@ -1,0 +1,199 @@
+import { itemKey, type ItemKey } from '../catalogue/item.ts'
+import { partFromName, type Part } from '../catalogue/part.ts'
+import { colourKey, type Colour } from '../colours/colour.ts'
+import type { Design } from '../design/design.ts'
+import type { Copy, DonorSet } from '../donors/donor-set.ts'
+import type { Offer, Shop } from '../planning/market.ts'
+import type { Holding } from '../shelf/holding.ts'
+import type { Place } from '../shelf/place.ts'
+import { slug, type BuildId, type ColourId, type CopyId, type HoldingId, type LineId, type ModuleId, type PlaceId, type SetId } from '../units/ids.ts'
+import type { Currency } from '../units/money.ts'
+import type { ListRow } from './list-rows.ts'
+
+/** Records an import writes, all in one act. */
+export type ImportRecords = {
+  readonly parts: readonly Part[]
+  readonly colours: readonly Colour[]
+  readonly sets: readonly DonorSet[]
+  readonly copies: readonly Copy[]
+  readonly places: readonly Place[]
+  readonly holdings: readonly Holding[]
+  readonly designs: readonly Design[]
+  readonly shops: readonly Shop[]
+  readonly offers: readonly Offer[]
+}
+
+export const NO_RECORDS: ImportRecords = {
+  parts: [],
+  colours: [],
+  sets: [],
+  copies: [],
+  places: [],
+  holdings: [],
+  designs: [],
+  shops: [],
+  offers: [],
+}
+
+export type ImportContext = {
+  readonly colourOf: (name: string) => ColourId | undefined
+  readonly knownParts: ReadonlySet<string>
+  /** A fresh unique text for new records. */
+  readonly fresh: () => string
+}
+
+type Itemised = ListRow & { readonly item: ItemKey }
+
+/** Resolves names to items; rows whose colour is still unknown are left out (the preview lists them). */
+function itemise(rows: readonly ListRow[], context: ImportContext): { rows: Itemised[]; parts: Part[] } {
+  const parts = new Map<string, Part>()
+  const byName = new Map<string, Part>()
+  const itemised = rows.flatMap((row): Itemised[] => {
+    const colour = context.colourOf(colourKey(row.colourName))
+    if (colour === undefined) return []
+    const part = byName.get(row.part) ?? partFromName(row.part)
+    byName.set(row.part, part)
+    if (!context.knownParts.has(part.id)) parts.set(part.id, part)
+    return [{ ...row, item: itemKey(part.id, colour) }]
+  })
+  return { rows: itemised, parts: [...parts.values()] }
+}
+
+/** A donor inventory: one set under its name (an earlier one of that name is replaced) and, if wanted, an owned copy. */
+export function importDonor(
+  rows: readonly ListRow[],
+  options: { readonly name: string; readonly build: BuildId | null; readonly addCopy: boolean },
+  context: ImportContext,
+): ImportRecords {
+  const { rows: itemised, parts } = itemise(rows, context)
+  const stages = [...new Set(itemised.map((r) => r.stage || 'All'))].map((name) => ({ id: slug(name), name }))
+  const lines = new Map<string, DonorSet['lines'][number]>()
+  for (const row of itemised) {
+    const stage = slug(row.stage || 'All')
+    const key = JSON.stringify([stage, row.item, row.spare, row.figure])
+    const held = lines.get(key)
+    lines.set(key, {
+      stage,
+      item: row.item,
+      qty: (held?.qty ?? 0) + row.qty,
+      spare: row.spare,
+      ...(row.figure ? { figure: row.figure } : {}),
+    })
+  }
+  const set: DonorSet = { id: `s-${slug(options.name)}` as SetId, name: options.name, stages, lines: [...lines.values()] }
+  const copy: Copy = {
+    id: `y-${context.fresh()}` as CopyId,
+    setId: set.id,
+    label: 'Copy 1',
+    buildId: options.build,
+    state: 'owned',
+    stages: 'all',
+    spares: true,
+    missing: [],
+  }
+  return { ...NO_RECORDS, parts, sets: [set], copies: options.addCopy ? [copy] : [] }
+}
+
+/** A shelf list: adds to the places it names; rows without a place go to `defaultPlace`. Equal holdings are summed. */
+export function importShelf(
+  rows: readonly ListRow[],
+  options: { readonly defaultPlace: string; readonly existing: readonly Holding[] },
+  context: ImportContext,
+): ImportRecords {
+  const { rows: itemised, parts } = itemise(rows, context)
+  const places = new Map<PlaceId, Place>()
+  const keyOf = (h: Pick<Holding, 'place' | 'item' | 'condition' | 'estimate'>) =>
+    `${h.place}\n${h.item}\n${h.condition}\n${h.estimate}`
+  const existing = new Map(options.existing.map((h) => [keyOf(h), h]))
+  const holdings = new Map<string, Holding>()
+  for (const row of itemised) {
+    const name = row.place || options.defaultPlace
+    const place = `l-${slug(name)}` as PlaceId
+    if (!places.has(place)) places.set(place, { id: place, name, kind: 'bin', parent: null })
+    const next = { place, item: row.item, condition: row.condition, estimate: row.estimate }
+    const key = keyOf(next)
+    const held = holdings.get(key) ?? existing.get(key)
+    holdings.set(key, {
+      ...next,
+      id: held?.id ?? (`h-${context.fresh()}` as HoldingId),
+      qty: Math.min(1_000_000, (held?.qty ?? 0) + row.qty),
+    })
+  }
+  return { ...NO_RECORDS, parts, places: [...places.values()], holdings: [...holdings.values()] }
+}
+
+/** A design parts list: replaces the build's design; equal items within a module are summed. */
+export function importDesign(
+  rows: readonly ListRow[],
+  options: { readonly build: BuildId },
+  context: ImportContext,
+): ImportRecords {
+  const { rows: itemised, parts } = itemise(rows, context)
+  const modules = new Map<string, { repeats: number; lines: Map<ItemKey, { qty: number; note: string }> }>()
+  for (const row of itemised) {
+    const name = row.module || 'Main'
+    const module = modules.get(name) ?? { repeats: row.repeats, lines: new Map() }
+    const line = module.lines.get(row.item)
+    module.lines.set(row.item, { qty: (line?.qty ?? 0) + row.qty, note: line?.note || row.note })
+    modules.set(name, module)
+  }
+  const design: Design = {
+    id: options.build,
+    modules: [...modules].map(([name, { repeats, lines }]) => ({
+      id: `m-${context.fresh()}` as ModuleId,
+      name,
+      repeats,
+      lines: [...lines].map(([item, { qty, note }]) => ({
+        id: `n-${context.fresh()}` as LineId,
+        item,
+        qty,
+        ...(note ? { note } : {}),
+      })),
+    })),
+  }
+  return { ...NO_RECORDS, parts, designs: [design] }
+}
+
+/** An offers list: shops it names get neutral terms unless known; its offers replace earlier ones of those shops. */
+export function importOffers(
+  rows: readonly ListRow[],
+  options: { readonly currency: Currency; readonly country: string; readonly knownShops: readonly Shop[] },
+  context: ImportContext,
+): ImportRecords {
+  const { rows: itemised, parts } = itemise(rows, context)
+  const byName = new Map(options.knownShops.map((s) => [colourKey(s.name), s]))
+  const shops = new Map<string, Shop>()
+  const offers = new Map<string, Offer>()
+  for (const row of itemised) {
+    const key = colourKey(row.shop)
+    const known = byName.get(key) ?? shops.get(key)
+    const shop: Shop = known ?? {
+      id: `file-${slug(row.shop)}`,
+      name: row.shop,
+      country: options.country,
+      kind: 'shop',
+      currency: options.currency,
+      minOrder: 0,
+      bands: [],
+      service: null,
+      handling: 0,
+      lineFee: 0,
+      leadDays: 7,
+      reliability: 1,
+    }
+    if (!known) shops.set(key, shop)
+    const id = `file:${shop.id}:${row.item}:${row.condition}:${row.pack}:${row.price}`
+    const held = offers.get(id)
+    offers.set(id, {
+      id,
+      shop: shop.id,
+      item: row.item,
+      price: row.price,
+      stock: Math.min(1_000_000, (held?.stock ?? 0) + row.qty),
+      pack: row.pack,
+      condition: row.condition,
+      source: 'file',
+    })
+  }
+  return { ...NO_RECORDS, parts, shops: [...shops.values()], offers: [...offers.values()] }
+}

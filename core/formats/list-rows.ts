@@ -1,0 +1,170 @@
+import { colourKey } from '../colours/colour.ts'
+import { CONDITIONS, type Condition } from '../shelf/holding.ts'
+import { parseMinor } from '../units/money.ts'
+import type { ColourId } from '../units/ids.ts'
+import type { Delimited } from './delimited.ts'
+import { FIELD_LABELS, LIST_FIELDS, type ColumnMatch, type Field, type ListKind } from './list-columns.ts'
+
+/** A row that can be imported. Fields a kind does not use hold their neutral value. */
+export type ListRow = {
+  readonly line: number
+  readonly part: string
+  /** The colour's name as written. */
+  readonly colourName: string
+  readonly qty: number
+  readonly estimate: boolean
+  readonly stage: string
+  readonly spare: boolean
+  readonly figure: string
+  readonly place: string
+  readonly condition: Condition
+  readonly module: string
+  readonly repeats: number
+  readonly note: string
+  readonly shop: string
+  /** Minor units per piece. */
+  readonly price: number
+  readonly pack: number
+}
+
+export type RefusedRow = { readonly line: number; readonly reason: string; readonly cells: readonly string[] }
+
+export type ListReading = {
+  readonly accepted: readonly ListRow[]
+  readonly refused: readonly RefusedRow[]
+  /** Colour names nothing matches, with the rows that use them, most used first. */
+  readonly unknownColours: readonly { readonly name: string; readonly rows: number }[]
+  /** Accepted rows whose shape the name does not tell. */
+  readonly pieces: number
+}
+
+export type ListContext = {
+  readonly currency: string
+  /** Colour by `colourKey`. */
+  readonly knownColours: ReadonlyMap<string, ColourId>
+}
+
+/** Reads rows by the matched columns; each refused row keeps its cells and says what to mend. Never throws. */
+export function readList(list: Delimited, kind: ListKind, match: ColumnMatch, context: ListContext): ListReading {
+  const accepted: ListRow[] = []
+  const refused: RefusedRow[] = []
+  const unknown = new Map<string, { name: string; rows: number }>()
+  let pieces = 0
+  const lacking = LIST_FIELDS[kind].filter((f) => f.required && match.columns[f.field] === undefined)
+  for (let i = match.hasHeading ? 1 : 0; i < list.rows.length; i++) {
+    const cells = list.rows[i] ?? []
+    const line = list.lineOf[i] ?? 0
+    const row =
+      lacking.length > 0
+        ? `No column is chosen for ${lacking.map((f) => FIELD_LABELS[f.field]).join(', ')}.`
+        : readRow(cells, line, kind, match, context)
+    if (typeof row === 'string') {
+      refused.push({ line, reason: row, cells })
+      continue
+    }
+    accepted.push(row)
+    pieces += row.qty
+    const key = colourKey(row.colourName)
+    if (!context.knownColours.has(key)) {
+      const seen = unknown.get(key)
+      if (seen) seen.rows++
+      else unknown.set(key, { name: row.colourName, rows: 1 })
+    }
+  }
+  const unknownColours = [...unknown.values()].sort((p, q) => q.rows - p.rows || (p.name < q.name ? -1 : 1))
+  return { accepted, refused, unknownColours, pieces }
+}
+
+function readRow(
+  cells: readonly string[],
+  line: number,
+  kind: ListKind,
+  match: ColumnMatch,
+  context: ListContext,
+): ListRow | string {
+  const cell = (field: Field): string => {
+    const column = match.columns[field]
+    return column === undefined ? '' : (cells[column] ?? '').replace(/\s+/g, ' ').trim()
+  }
+  const part = cell('part')
+  if (part === '') return 'There is no part name. Write one, such as "plate 2x4".'
+  if (part.length > 200) return 'The part name is longer than 200 characters. Shorten it.'
+  const colourName = cell('colour')
+  if (colourKey(colourName) === '') return 'There is no colour. Write its name.'
+  if (colourName.length > 80) return 'The colour name is longer than 80 characters. Shorten it.'
+  const quantity = readQuantity(cell(kind === 'offers' ? 'stock' : 'qty'))
+  if (typeof quantity === 'string') return quantity
+  const condition = readCondition(cell('condition'))
+  if (condition === undefined)
+    return `"${cell('condition')}" is no condition. Write new, used or worn, or leave it empty.`
+
+  let repeats = 1
+  if (cell('repeats') !== '') {
+    const read = readQuantity(cell('repeats'))
+    if (typeof read === 'string' || read.qty > 10_000) return `"${cell('repeats')}" is no number of repeats from 1 to 10000.`
+    repeats = read.qty
+  }
+  let price = 0
+  let pack = 1
+  if (kind === 'offers') {
+    const read = parseMinor(cell('price'), context.currency)
+    if (read === undefined || read < 0)
+      return `"${cell('price')}" is no price in ${context.currency}. Write it like 0.12, with no more digits than the currency has.`
+    price = read
+    if (cell('shop') === '') return 'There is no shop. Write its name.'
+    if (cell('pack') !== '') {
+      const readPack = readQuantity(cell('pack'))
+      if (typeof readPack === 'string' || readPack.qty > 10_000) return `"${cell('pack')}" is no pack size from 1 to 10000.`
+      pack = readPack.qty
+    }
+  }
+  return {
+    line,
+    part,
+    colourName,
+    ...quantity,
+    stage: cell('stage').slice(0, 100),
+    spare: /^(y|yes|true|1|x|spare|extra)$/i.test(cell('spare')),
+    figure: cell('figure').slice(0, 100),
+    place: cell('place').slice(0, 100),
+    condition,
+    module: cell('module').slice(0, 100),
+    repeats,
+    note: cell('note').slice(0, 500),
+    shop: cell('shop').slice(0, 100),
+    price,
+    pack,
+  }
+}
+
+/** `12`, `12x`, `x12`, `1,200`, `12.0`, `12 pcs`, `~60`, `about 60`; otherwise what is wrong, in words. */
+export function readQuantity(text: string): { qty: number; estimate: boolean } | string {
+  const t = text.trim().toLowerCase()
+  if (t === '') return 'There is no quantity. Write how many pieces.'
+  const estimate = /^(~|≈|about\b|approx\.?|circa\b|ca\.?(?=\s|\d))/.test(t)
+  const bare = t
+    .replace(/^(~|≈|about|approx\.?|circa|ca\.?)\s*/, '')
+    .replace(/^[x×]\s*(?=\d)/, '')
+    .replace(/\s*(x|×|pcs?\.?|pieces?)$/, '')
+  if (/^-|^−/.test(bare)) return `The quantity "${text}" is below 1. Write how many pieces there are.`
+  const digits = /^\d{1,3}([,.\s\u00a0']\d{3})+$/.test(bare)
+    ? bare.replace(/\D/g, '')
+    : (/^(\d+)(?:[.,]0+)?$/.exec(bare)?.[1] ?? undefined)
+  if (digits === undefined)
+    return /^\d+[.,/]\d+$/.test(bare)
+      ? `The quantity "${text}" is not a whole number. Pieces are counted whole.`
+      : `The quantity "${text}" is not a number. Write digits, such as 12.`
+  const qty = Number(digits)
+  if (qty < 1) return 'The quantity is 0. Leave the row out, or write how many pieces there are.'
+  if (qty > 1_000_000) return `The quantity "${text}" is above 1 000 000. Check the column.`
+  return { qty, estimate }
+}
+
+const CONDITION_WORDS: Record<Condition, readonly string[]> = {
+  new: ['', 'new', 'n', 'mint', 'unused', 'sealed'],
+  used: ['used', 'u', 'good', 'second hand', 'played', 'yes'],
+  worn: ['worn', 'w', 'poor', 'damaged', 'yellowed', 'scratched'],
+}
+
+const readCondition = (text: string): Condition | undefined =>
+  CONDITIONS.find((c) => CONDITION_WORDS[c].includes(colourKey(text)))
