@@ -6,5 +6,6 @@ export default {
   transform: {
     '^.+\\.ts$': ['@swc/jest', { jsc: { parser: { syntax: 'typescript' }, target: 'es2022' }, module: { type: 'es6' } }],
   },
+  setupFiles: ['fake-indexeddb/auto'],
   testTimeout: 60_000,
 }

@@ -31,7 +31,7 @@ test.each([
 })
 
 test('every word order of one name is the same part', () => {
-  const names = fc.constantFrom(
+  const names = fc.constantFrom<string[][]>(
     ['wedge plate', '2x4', 'right hand'],
     ['sloped brick', '1x2', '45°', 'inverted'],
     ['arch', '1x6', 'two bricks high'],

@@ -27,7 +27,7 @@ export const smallProblem = (): fc.Arbitrary<SourcingProblem> =>
       shops: fc.array(
         fc.record({
           minOrder: fc.constantFrom(0, 0, 40, 90),
-          bands: fc.constantFrom(
+          bands: fc.constantFrom<SourcingProblem['shops'][number]['bands'][]>(
             [],
             [{ maxMass: 20_000, fee: 30 }],
             [

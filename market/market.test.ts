@@ -1,0 +1,44 @@
+import * as v from 'valibot'
+import { offersFor } from './offers.ts'
+import { normal } from './random.ts'
+import { makeShops, SHOP_COUNT } from './shops.ts'
+import { OffersResponseSchema } from './wire.ts'
+
+const items = Array.from({ length: 300 }, (_, i) => ({
+  item: `p-plate-${i}|c-x`,
+  part: ['plate 2x4', 'brick 1x2', 'tile 1x4', 'round brick 2x2'][i % 4] ?? 'plate',
+  finish: 'opaque' as const,
+}))
+const answer = offersFor({ items, currency: 'EUR' }, 7, 0)
+
+test('the same seed and items give the same answer; another seed another', () => {
+  expect(offersFor({ items, currency: 'EUR' }, 7, 0)).toEqual(answer)
+  expect(offersFor({ items, currency: 'EUR' }, 8, 0)).not.toEqual(answer)
+  expect(v.is(OffersResponseSchema, answer)).toBe(true)
+})
+
+test('an item is offered alike whatever else is asked for', () => {
+  const one = offersFor({ items: items.slice(5, 6), currency: 'EUR' }, 7, 0)
+  expect(one.offers).toEqual(answer.offers.filter((o) => o.item === items[5]?.item))
+})
+
+test('forty shops in eight countries and one slow counter with about a third of all items', () => {
+  const shops = makeShops(7).map((s) => s.terms)
+  expect(shops.length).toBe(SHOP_COUNT + 1)
+  expect(new Set(shops.map((s) => s.name)).size).toBe(SHOP_COUNT + 1)
+  expect(new Set(shops.map((s) => s.country)).size).toBe(8)
+  const counter = shops.find((s) => s.kind === 'counter')
+  expect(counter?.leadDays).toBeGreaterThanOrEqual(30)
+  expect(counter?.leadDays).toBeLessThanOrEqual(60)
+  const carried = answer.offers.filter((o) => o.shop === 'counter').length / items.length
+  expect(Math.abs(carried - 1 / 3)).toBeLessThan(0.1)
+})
+
+test('prices are log-normal: their logarithms have the mean and spread asked for', () => {
+  // Box–Muller normals: mean 0, variance 1; with 20,000 draws the mean is within 0.03 and the variance within 0.05.
+  const draws = Array.from({ length: 20_000 }, (_, i) => normal('test', i))
+  const mean = draws.reduce((s, x) => s + x, 0) / draws.length
+  const variance = draws.reduce((s, x) => s + (x - mean) ** 2, 0) / draws.length
+  expect(Math.abs(mean)).toBeLessThan(0.03)
+  expect(Math.abs(variance - 1)).toBeLessThan(0.05)
+})

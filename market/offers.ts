@@ -1,0 +1,44 @@
+import { readPartName } from '../core/catalogue/name-grammar.ts'
+import { hash, normal, uniform } from './random.ts'
+import { makeShops } from './shops.ts'
+import type { OffersRequest, OffersResponse, WireOffer } from './wire.ts'
+
+const FINISH_FACTOR = { opaque: 1, clear: 1.25, metal: 2.6, shimmer: 1.9, glow: 3.2 } as const
+
+/**
+ * Base price of a piece in cents: grows with the square root of its mass, by finish and by the rarity of the item
+ * (log-normal, a part in a colour has one rarity wherever it is sold).
+ */
+export function basePrice(item: string, part: string, finish: keyof typeof FINISH_FACTOR, seed: number): number {
+  const grams = readPartName(part).shape.mass / 1000
+  return (2 + 7.5 * Math.sqrt(grams)) * FINISH_FACTOR[finish] * Math.exp(0.45 * normal(seed, 'rarity', item))
+}
+
+/**
+ * The market's answer for the items asked: which shops carry them, at which price (log-normal around the base price,
+ * used pieces cheaper), in what stock and packs. Depends on seed, day and items alone.
+ */
+export function offersFor(request: OffersRequest, seed: number, day: number): OffersResponse {
+  const shops = makeShops(seed)
+  const offers: WireOffer[] = []
+  for (const { item, part, finish } of request.items) {
+    const base = basePrice(item, part, finish, seed)
+    // Some items are everywhere, some nearly nowhere.
+    const popularity = 0.25 + 1.5 * uniform(seed, 'popularity', item) ** 1.3
+    for (const { terms, trait } of shops) {
+      const u = (what: string) => uniform(seed, terms.id, item, what)
+      if (u('carries') > trait.breadth * (terms.kind === 'counter' ? 1 : popularity)) continue
+      const stock =
+        terms.kind === 'counter' ? 500 : Math.floor(Math.exp(2.6 + 1.2 * normal(seed, terms.id, item, 'stock', day)))
+      if (stock < 1) continue
+      const used = u('used') < trait.usedShare
+      const spread = Math.exp(0.28 * normal(seed, terms.id, item, 'price'))
+      const price = Math.max(1, Math.round(base * trait.level * spread * (used ? 0.72 : 1)))
+      const pack = terms.kind === 'shop' && u('pack') < 0.08 ? ([2, 4, 5, 10][hash(seed, terms.id, item) % 4] ?? 1) : 1
+      if (stock < pack) continue
+      offers.push({ shop: terms.id, item, price, stock, pack, condition: used ? 'used' : 'new' })
+    }
+  }
+  const present = new Set(offers.map((o) => o.shop))
+  return { currency: 'EUR', day, shops: shops.map((s) => s.terms).filter((s) => present.has(s.id)), offers }
+}

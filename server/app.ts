@@ -1,0 +1,80 @@
+import { existsSync } from 'node:fs'
+import { join } from 'node:path'
+import compression from 'compression'
+import express, { type Express, type NextFunction, type Request, type Response } from 'express'
+import { rateLimit } from 'express-rate-limit'
+import helmet from 'helmet'
+import * as v from 'valibot'
+import { offersFor } from '../market/offers.ts'
+import { hash } from '../market/random.ts'
+import { OffersRequestSchema } from '../market/wire.ts'
+
+export type ServerOptions = {
+  /** The built app. */
+  readonly dist: string
+  readonly seed: number
+  /** Longest simulated latency of the stand-ins, milliseconds; 0 for none. */
+  readonly latency: number
+}
+
+/** The server: serves the app and the market stand-in. It keeps nothing of the user's. */
+export function createApp({ dist, seed, latency }: ServerOptions): Express {
+  const app = express()
+  app.disable('x-powered-by')
+  app.use(
+    helmet({
+      contentSecurityPolicy: {
+        useDefaults: false,
+        directives: {
+          'default-src': ["'self'"],
+          'script-src': ["'self'", "'wasm-unsafe-eval'"],
+          'worker-src': ["'self'"],
+          'connect-src': ["'self'"],
+          'style-src': ["'self'", "'unsafe-inline'"],
+          'img-src': ["'self'", 'data:', 'blob:'],
+          'font-src': ["'self'"],
+          'manifest-src': ["'self'"],
+          'object-src': ["'none'"],
+          'base-uri': ["'self'"],
+          'form-action': ["'self'"],
+          'frame-ancestors': ["'none'"],
+        },
+      },
+      strictTransportSecurity: false,
+    }),
+  )
+  app.use(compression())
+  app.get('/api/health', (_req, res) => {
+    res.json({ ok: true })
+  })
+  app.post(
+    '/api/market/offers',
+    rateLimit({ windowMs: 60_000, limit: 120, standardHeaders: true, legacyHeaders: false }),
+    express.json({ limit: '2mb' }),
+    async (req: Request, res: Response) => {
+      const request = v.safeParse(OffersRequestSchema, req.body)
+      if (!request.success) {
+        const [issue] = request.issues
+        res.status(400).json({ error: `${v.getDotPath(issue) ?? 'request'}: ${issue.message}` })
+        return
+      }
+      if (latency > 0) await new Promise((done) => setTimeout(done, latency / 2 + (hash(request.output.items.length) % latency) / 2))
+      res.json(offersFor(request.output, seed, 0))
+    },
+  )
+  app.use('/api', (_req, res) => {
+    res.status(404).json({ error: 'there is no such route' })
+  })
+  app.use('/assets', express.static(join(dist, 'assets'), { immutable: true, maxAge: '1y', fallthrough: false }))
+  app.use(express.static(dist, { index: false, maxAge: 0 }))
+  app.get('/{*any}', (_req, res) => {
+    const page = join(dist, 'index.html')
+    if (existsSync(page)) res.sendFile(page)
+    else res.status(503).send('The app is not built yet: run "npm run build".')
+  })
+  app.use((error: Error & { status?: number }, _req: Request, res: Response, _next: NextFunction) => {
+    const status = error.status ?? 500
+    res.status(status).json({ error: status === 413 ? 'the request is too large' : status < 500 ? error.message : 'the server failed' })
+  })
+  return app
+}

@@ -1,0 +1,19 @@
+import { fileURLToPath } from 'node:url'
+import pino from 'pino'
+import { createApp } from './app.ts'
+
+const log = pino({ level: process.env['LOG_LEVEL'] ?? 'warn' })
+const port = Number(process.env['PORT'] ?? 4173)
+const app = createApp({
+  dist: fileURLToPath(new URL('../dist', import.meta.url)),
+  seed: 20261125,
+  latency: Number(process.env['MARKET_LATENCY'] ?? 400),
+})
+const server = app.listen(port, '127.0.0.1', (error?: Error) => {
+  if (error) {
+    log.error(error, 'cannot listen')
+    process.exit(1)
+  }
+  console.log(`Unfinished Brick is at http://localhost:${port}${process.env['OPEN_PATH'] ?? '/'}`)
+})
+for (const signal of ['SIGINT', 'SIGTERM'] as const) process.on(signal, () => server.close(() => process.exit(0)))

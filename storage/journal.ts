@@ -1,0 +1,114 @@
+import type { RecordKind, RecordOf } from '../core/formats/job-file.ts'
+import { RECORD_KINDS } from '../core/formats/job-file.ts'
+import { fail, ok, type Result } from '../core/units/result.ts'
+import type { Database } from './database.ts'
+
+export type Change<K extends RecordKind = RecordKind> = {
+  readonly kind: K
+  readonly puts: readonly RecordOf<K>[]
+  readonly deletes: readonly string[]
+}
+
+/** A change with what it replaced, so that it can be undone and redone. */
+type JournalChange = {
+  readonly kind: RecordKind
+  readonly before: readonly unknown[]
+  readonly after: readonly unknown[]
+  readonly ids: readonly string[]
+}
+
+export type JournalEntry = {
+  readonly id?: number
+  /** In words, for the history: "Imported 300 holdings". */
+  readonly label: string
+  readonly at: string
+  /** False once undone; the undone tail is dropped by the next act. */
+  readonly done: boolean
+  readonly changes: readonly JournalChange[]
+}
+
+export type StoreError = { readonly code: 'quota' | 'blocked'; readonly message: string }
+
+const KEPT_ENTRIES = 200
+
+export const put = <K extends RecordKind>(kind: K, puts: readonly RecordOf<K>[]): Change<K> => ({ kind, puts, deletes: [] })
+export const remove = <K extends RecordKind>(kind: K, deletes: readonly string[]): Change<K> => ({ kind, puts: [], deletes })
+
+/** Performs one named act: all its changes and its journal entry in one transaction, or nothing. */
+export function act(
+  db: Database,
+  label: string,
+  changes: readonly Change[],
+  at: string,
+): Promise<Result<undefined, StoreError>> {
+  return guarded(async () => {
+    await db.transaction('rw', [...RECORD_KINDS, 'journal'], async () => {
+      const recorded: JournalChange[] = []
+      for (const { kind, puts, deletes } of changes) {
+        if (puts.length + deletes.length === 0) continue
+        const table = db.records(kind)
+        const ids = [...puts.map((r) => r.id as string), ...deletes]
+        const before = (await table.bulkGet(ids)).filter((r) => r !== undefined)
+        if (deletes.length > 0) await table.bulkDelete([...deletes])
+        if (puts.length > 0) await table.bulkPut([...puts] as never[])
+        recorded.push({ kind, before, after: puts, ids })
+      }
+      if (recorded.length === 0) return
+      await db.journal.filter((entry) => !entry.done).delete()
+      await db.journal.add({ label, at, done: true, changes: recorded })
+      const surplus = (await db.journal.count()) - KEPT_ENTRIES
+      if (surplus > 0) await db.journal.bulkDelete(await db.journal.limit(surplus).primaryKeys())
+    })
+    return undefined
+  })
+}
+
+/** Undoes the last act that stands; the value is its label, or `undefined` when there is none. */
+export const undo = (db: Database): Promise<Result<string | undefined, StoreError>> => step(db, 'undo')
+
+/** Does the first undone act again. */
+export const redo = (db: Database): Promise<Result<string | undefined, StoreError>> => step(db, 'redo')
+
+function step(db: Database, direction: 'undo' | 'redo'): Promise<Result<string | undefined, StoreError>> {
+  return guarded(() =>
+    db.transaction('rw', [...RECORD_KINDS, 'journal'], async () => {
+      const entry =
+        direction === 'undo'
+          ? await db.journal.reverse().filter((e) => e.done).first()
+          : await db.journal.filter((e) => !e.done).first()
+      if (!entry || entry.id === undefined) return undefined
+      const changes = direction === 'undo' ? [...entry.changes].reverse() : entry.changes
+      for (const change of changes) {
+        const table = db.records(change.kind)
+        await table.bulkDelete([...change.ids])
+        const restored = direction === 'undo' ? change.before : change.after
+        if (restored.length > 0) await table.bulkPut([...restored] as never[])
+      }
+      await db.journal.update(entry.id, { done: direction === 'redo' })
+      return entry.label
+    }),
+  )
+}
+
+/** Turns the storage failures a user can meet into data; anything else is a bug and passes through. */
+export async function guarded<T>(work: () => Promise<T>): Promise<Result<T, StoreError>> {
+  try {
+    return ok(await work())
+  } catch (error) {
+    const names = namesOf(error)
+    if (names.includes('QuotaExceededError'))
+      return fail({
+        code: 'quota',
+        message: 'The browser has no room left for this. Nothing was changed. Free disk space, or export and remove old builds.',
+      })
+    if (names.includes('DatabaseClosedError') || names.includes('VersionError'))
+      return fail({ code: 'blocked', message: 'The data was upgraded in another tab. Reload this page.' })
+    throw error
+  }
+}
+
+function namesOf(error: unknown): string[] {
+  const names: string[] = []
+  for (let e = error; e instanceof Error || e instanceof DOMException; e = (e as { inner?: unknown }).inner) names.push(e.name)
+  return names
+}

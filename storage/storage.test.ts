@@ -1,0 +1,107 @@
+import fc from 'fast-check'
+import { PALETTE } from '../core/colours/palette.ts'
+import { readJobFile } from '../core/formats/job-file.ts'
+import type { Place } from '../core/shelf/place.ts'
+import type { PlaceId } from '../core/units/ids.ts'
+import { Database } from './database.ts'
+import { exportJob, restoreJob } from './job.ts'
+import { act, guarded, put, redo, remove, undo } from './journal.ts'
+
+const AT = '2026-01-01T00:00:00.000Z'
+let serial = 0
+const fresh = () => new Database(`test-${serial++}`)
+const place = (n: number, name = `Bin ${n}`): Place => ({ id: `l-${n}` as PlaceId, name, kind: 'bin', parent: null })
+
+test('any run of acts can be undone to the start and redone to the end', async () => {
+  const step = fc.oneof(
+    fc.record({ put: fc.array(fc.tuple(fc.nat(5), fc.string({ minLength: 1, maxLength: 3 })), { minLength: 1, maxLength: 3 }) }),
+    fc.record({ remove: fc.nat(5) }),
+  )
+  await fc.assert(
+    fc.asyncProperty(fc.array(step, { maxLength: 6 }), async (steps) => {
+      const db = fresh()
+      const states = [await db.records('places').toArray()]
+      let acts = 0
+      for (const s of steps) {
+        const before = await db.journal.count()
+        const changes =
+          'put' in s
+            ? [put('places', [...new Map(s.put.map(([n, name]) => [n, place(n, name)])).values()])]
+            : [remove('places', [`l-${s.remove}`])]
+        expect((await act(db, 'step', changes, AT)).ok).toBe(true)
+        if ((await db.journal.count()) > before) {
+          acts++
+          states.push(await db.records('places').toArray())
+        }
+      }
+      for (let i = acts - 1; i >= 0; i--) {
+        await undo(db)
+        expect(await db.records('places').toArray()).toEqual(states[i])
+      }
+      expect(await undo(db)).toEqual({ ok: true, value: undefined })
+      for (let i = 1; i <= acts; i++) {
+        await redo(db)
+        expect(await db.records('places').toArray()).toEqual(states[i])
+      }
+      db.close()
+    }),
+    { numRuns: 25 },
+  )
+})
+
+test('a new act drops what was undone', async () => {
+  const db = fresh()
+  await act(db, 'one', [put('places', [place(1)])], AT)
+  await undo(db)
+  await act(db, 'two', [put('places', [place(2)])], AT)
+  expect(await redo(db)).toEqual({ ok: true, value: undefined })
+  expect((await db.records('places').toArray()).map((p) => p.id)).toEqual(['l-2'])
+})
+
+test('an act that fails half way changes nothing', async () => {
+  const db = fresh()
+  await act(db, 'one', [put('places', [place(1)])], AT)
+  const broken = { ...place(2), id: Symbol('no key') } as unknown as Place
+  await expect(act(db, 'two', [put('colours', PALETTE), put('places', [broken])], AT)).rejects.toThrow()
+  expect([await db.records('colours').count(), await db.records('places').count(), await db.journal.count()]).toEqual([0, 1, 1])
+})
+
+test('a full disk is reported in words', async () => {
+  const full = await guarded(() => Promise.reject(new DOMException('no room', 'QuotaExceededError')))
+  expect(full).toMatchObject({ ok: false, error: { code: 'quota', message: expect.stringContaining('Nothing was changed') } })
+})
+
+test('export and restore on a fresh profile give the same file; the restore can be undone', async () => {
+  const db = fresh()
+  await act(db, 'seed', [put('colours', PALETTE), put('places', [place(1), place(2)])], AT)
+  const text = JSON.stringify(await exportJob(db, AT))
+  const read = readJobFile(text)
+  if (!read.ok) throw new Error(read.error.message)
+  const other = fresh()
+  await act(other, 'own', [put('places', [place(9)])], AT)
+  expect((await restoreJob(other, read.value, AT)).ok).toBe(true)
+  expect(JSON.stringify(await exportJob(other, AT))).toBe(text)
+  await undo(other)
+  expect((await other.records('places').toArray()).map((p) => p.id)).toEqual(['l-9'])
+})
+
+test.each([
+  ['{"format":', 'not-json'],
+  ['{"format":"other","version":1}', 'not-a-job-file'],
+  ['{"format":"unfinished-brick-job","version":2}', 'newer-version'],
+  ['{"format":"unfinished-brick-job","version":1,"savedAt":"2026-01-01T00:00:00.000Z"}', 'damaged'],
+])('job file %s is refused as %s', (text, code) => {
+  const read = readJobFile(text)
+  expect(read.ok ? '' : read.error.code).toBe(code)
+})
+
+test('a database of version 1 opens with everything in it', async () => {
+  const name = `test-${serial++}`
+  const old = new Database(name, 1)
+  await act(old, 'one', [put('places', [place(1)])], AT)
+  old.close()
+  const now = new Database(name)
+  expect(await now.records('places').toArray()).toEqual([place(1)])
+  expect((await undo(now)).ok).toBe(true)
+  expect(now.verno).toBe(2)
+})
