@@ -7,7 +7,10 @@ const handed = (family: string, sizes: string): string[] =>
 /** The demo's parts, by plain English name; everything else about them is read from the name. */
 const NAMES: readonly string[] = [
   ...sized('brick', '1x1 1x2 1x3 1x4 1x6 1x8 1x10 2x2 2x3 2x4 2x6 2x8 2x10 4x6 1x2x5 1x1x5 2x2x3'),
-  ...sized('plate', '1x1 1x2 1x3 1x4 1x6 1x8 1x10 1x12 2x2 2x3 2x4 2x6 2x8 2x10 2x12 2x16 4x4 4x6 4x8 4x10 4x12 6x6 6x8 6x10 6x12 6x16 8x8 8x16'),
+  ...sized(
+    'plate',
+    '1x1 1x2 1x3 1x4 1x6 1x8 1x10 1x12 2x2 2x3 2x4 2x6 2x8 2x10 2x12 2x16 4x4 4x6 4x8 4x10 4x12 6x6 6x8 6x10 6x12 6x16 8x8 8x16',
+  ),
   ...sized('tile', '1x1 1x2 1x3 1x4 1x6 1x8 2x2 2x3 2x4 2x6 4x4'),
   ...sized('round brick', '1x1 2x2 3x3 4x4'),
   ...sized('round plate', '1x1 2x2 3x3 4x4 6x6 8x8'),
@@ -135,4 +138,6 @@ const NAMES: readonly string[] = [
   'slope 1x2 double 45°',
 ]
 
-export const demoParts = (): Part[] => [...new Map(NAMES.map((name) => partFromName(name)).map((p) => [p.id, p])).values()]
+export const demoParts = (): Part[] => [
+  ...new Map(NAMES.map((name) => partFromName(name)).map((p) => [p.id, p])).values(),
+]

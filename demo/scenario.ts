@@ -41,20 +41,232 @@ type ModulePlan = {
 }
 
 const STONE = ['Weathered slate', 'Birch ash', 'Scree'] as const
-const WALLS = ['brick 1x2', 'brick 1x3', 'brick 1x4', 'brick 1x6', 'brick 1x8', 'brick 2x2', 'brick 2x4', 'brick 1x2 masonry', 'brick 1x4 masonry'] as const
-const ROOF = ['slope 2x2 45°', 'slope 2x3 45°', 'slope 2x4 45°', 'slope 1x2 45°', 'slope 2x8 45°', 'slope 1x2 double 45°'] as const
+const WALLS = [
+  'brick 1x2',
+  'brick 1x3',
+  'brick 1x4',
+  'brick 1x6',
+  'brick 1x8',
+  'brick 2x2',
+  'brick 2x4',
+  'brick 1x2 masonry',
+  'brick 1x4 masonry',
+] as const
+const ROOF = [
+  'slope 2x2 45°',
+  'slope 2x3 45°',
+  'slope 2x4 45°',
+  'slope 1x2 45°',
+  'slope 2x8 45°',
+  'slope 1x2 double 45°',
+] as const
 
 const MODULES: readonly ModulePlan[] = [
-  { name: 'Rock face', repeats: 1, items: 34, pieces: 150, parts: ['slope 2x2 65°', 'slope 1x3 65°', 'slope 2x3 65°', 'wedge 2x4 left hand', 'wedge 2x4 right hand', 'wedge 4x6 left hand', 'wedge 4x6 right hand', 'brick 2x4', 'brick 2x6', 'brick 2x8', 'inverted slope 2x2 45°', 'inverted slope 2x4 45°'], colours: STONE },
-  { name: 'Observatory drum', repeats: 1, items: 30, pieces: 150, parts: [...WALLS, 'round brick 2x2', 'round brick 4x4', 'panel 2x4 curved, 15 plates high', 'arch 1x6, two bricks high', 'window 1x2', 'door 1x4'], colours: ['Chalk', 'Oatmeal', 'Weathered slate'] },
-  { name: 'Dome segment', repeats: 8, items: 9, pieces: 14, parts: ['wedge plate 3x8 left hand', 'wedge plate 3x8 right hand', 'wedge plate 2x4 left hand', 'wedge plate 2x4 right hand', 'slope 1x2 30°', 'clip plate 1x2', 'bar 4 long', 'tile 1x4', 'plate 1x2 with handle'], colours: ['Pewter metal', 'Chalk'] },
-  { name: 'Telescope mount', repeats: 1, items: 18, pieces: 42, parts: ['gear 24 teeth', 'gear 8 teeth', 'gear 40 teeth', 'rod 6 long', 'rod 4 long', 'round brick 2x2', 'round plate 4x4', 'cone 2x2', 'dome 2x2', 'plate 4x4 turntable', 'bracket 1x2', 'brick 1x4 with holes'], colours: ['Brass metal', 'Soot', 'Night sky'], fixed: [['accessory telescope', 'Brass metal', 1]] },
-  { name: 'Track bed', repeats: 6, items: 11, pieces: 26, parts: ['plate 1x8 with rail', 'plate 2x8', 'plate 1x2 with rail', 'tile 1x8', 'tile 1x2 grille', 'brick 2x8', 'arch 1x8', 'plate 2x4', 'slope 1x2 45°'], colours: ['Soot', 'Weathered slate', 'Peat'] },
-  { name: 'Valley station', repeats: 1, items: 40, pieces: 165, parts: [...WALLS, ...ROOF, 'window 1x3', 'window 1x4, 18 plates high', 'door 1x3 with glass', 'fence 1x4 with spindles', 'tile 2x4', 'tile 1x2 with ticket window print', 'bracket 1x4'], colours: ['Oatmeal', 'Rowanberry', 'Hazelnut', 'Chalk'], fixed: [['tile 2x4 with station name print', 'Chalk', 2], ['tile 2x2 with clock face', 'Chalk', 1]] },
-  { name: 'Summit platform', repeats: 1, items: 26, pieces: 90, parts: ['plate 6x10', 'plate 4x8', 'plate 2x10', 'plate 2x12', 'tile 2x4', 'tile 2x2', 'fence 1x4', 'fence 1x8 iron', 'bar 3 long', 'brick 1x2 with hole', 'inverted slope 2x3 45°', 'ladder 1x2'], colours: ['Hazelnut', 'Soot', 'Birch ash'] },
-  { name: 'Funicular cabin', repeats: 2, items: 24, pieces: 52, parts: ['panel 1x4', 'panel 1x6', 'window 1x2', 'window 1x4', 'plate 4x8', 'plate 2x6', 'slope 1x4 45°', 'slope 2x4 30°', 'wedge plate 2x6 left hand', 'wedge plate 2x6 right hand', 'wheel small flanged', 'rod 4 long', 'tile 1x6', 'brick 1x2 with studs on one side'], colours: ['Rowanberry', 'Chalk', 'Clear ice', 'Soot'], fixed: [['string 40 long', 'Soot', 1]] },
-  { name: 'Pine group', repeats: 5, items: 6, pieces: 11, parts: ['pine tree small', 'pine tree tall', 'round brick 1x1', 'plant grass tuft', 'plate 2x2', 'plant leaf large', 'plant bush round'], colours: ['Spruce', 'Peat', 'Meadow'] },
-  { name: 'People and luggage', repeats: 1, items: 6, pieces: 10, parts: ['accessory suitcase', 'accessory lantern', 'accessory ticket book', 'accessory star chart', 'accessory walking stick', 'accessory cup'], colours: ['Hazelnut', 'Brass metal', 'Chalk'], fixed: [['figure head smiling', 'Apricot', 2], ['figure head with beard', 'Apricot', 1], ['figure torso coat', 'Night sky', 2], ['figure torso waistcoat', 'Rowanberry', 1], ['figure legs plain', 'Soot', 3], ['figure arm left', 'Night sky', 2], ['figure arm right', 'Night sky', 2], ['figure hat flat cap', 'Soot', 1], ['figure hair bun', 'Peat', 1], ['figure hat knitted', 'Gentian', 1]] },
+  {
+    name: 'Rock face',
+    repeats: 1,
+    items: 34,
+    pieces: 150,
+    parts: [
+      'slope 2x2 65°',
+      'slope 1x3 65°',
+      'slope 2x3 65°',
+      'wedge 2x4 left hand',
+      'wedge 2x4 right hand',
+      'wedge 4x6 left hand',
+      'wedge 4x6 right hand',
+      'brick 2x4',
+      'brick 2x6',
+      'brick 2x8',
+      'inverted slope 2x2 45°',
+      'inverted slope 2x4 45°',
+    ],
+    colours: STONE,
+  },
+  {
+    name: 'Observatory drum',
+    repeats: 1,
+    items: 30,
+    pieces: 150,
+    parts: [
+      ...WALLS,
+      'round brick 2x2',
+      'round brick 4x4',
+      'panel 2x4 curved, 15 plates high',
+      'arch 1x6, two bricks high',
+      'window 1x2',
+      'door 1x4',
+    ],
+    colours: ['Chalk', 'Oatmeal', 'Weathered slate'],
+  },
+  {
+    name: 'Dome segment',
+    repeats: 8,
+    items: 9,
+    pieces: 14,
+    parts: [
+      'wedge plate 3x8 left hand',
+      'wedge plate 3x8 right hand',
+      'wedge plate 2x4 left hand',
+      'wedge plate 2x4 right hand',
+      'slope 1x2 30°',
+      'clip plate 1x2',
+      'bar 4 long',
+      'tile 1x4',
+      'plate 1x2 with handle',
+    ],
+    colours: ['Pewter metal', 'Chalk'],
+  },
+  {
+    name: 'Telescope mount',
+    repeats: 1,
+    items: 18,
+    pieces: 42,
+    parts: [
+      'gear 24 teeth',
+      'gear 8 teeth',
+      'gear 40 teeth',
+      'rod 6 long',
+      'rod 4 long',
+      'round brick 2x2',
+      'round plate 4x4',
+      'cone 2x2',
+      'dome 2x2',
+      'plate 4x4 turntable',
+      'bracket 1x2',
+      'brick 1x4 with holes',
+    ],
+    colours: ['Brass metal', 'Soot', 'Night sky'],
+    fixed: [['accessory telescope', 'Brass metal', 1]],
+  },
+  {
+    name: 'Track bed',
+    repeats: 6,
+    items: 11,
+    pieces: 26,
+    parts: [
+      'plate 1x8 with rail',
+      'plate 2x8',
+      'plate 1x2 with rail',
+      'tile 1x8',
+      'tile 1x2 grille',
+      'brick 2x8',
+      'arch 1x8',
+      'plate 2x4',
+      'slope 1x2 45°',
+    ],
+    colours: ['Soot', 'Weathered slate', 'Peat'],
+  },
+  {
+    name: 'Valley station',
+    repeats: 1,
+    items: 40,
+    pieces: 165,
+    parts: [
+      ...WALLS,
+      ...ROOF,
+      'window 1x3',
+      'window 1x4, 18 plates high',
+      'door 1x3 with glass',
+      'fence 1x4 with spindles',
+      'tile 2x4',
+      'tile 1x2 with ticket window print',
+      'bracket 1x4',
+    ],
+    colours: ['Oatmeal', 'Rowanberry', 'Hazelnut', 'Chalk'],
+    fixed: [
+      ['tile 2x4 with station name print', 'Chalk', 2],
+      ['tile 2x2 with clock face', 'Chalk', 1],
+    ],
+  },
+  {
+    name: 'Summit platform',
+    repeats: 1,
+    items: 26,
+    pieces: 90,
+    parts: [
+      'plate 6x10',
+      'plate 4x8',
+      'plate 2x10',
+      'plate 2x12',
+      'tile 2x4',
+      'tile 2x2',
+      'fence 1x4',
+      'fence 1x8 iron',
+      'bar 3 long',
+      'brick 1x2 with hole',
+      'inverted slope 2x3 45°',
+      'ladder 1x2',
+    ],
+    colours: ['Hazelnut', 'Soot', 'Birch ash'],
+  },
+  {
+    name: 'Funicular cabin',
+    repeats: 2,
+    items: 24,
+    pieces: 52,
+    parts: [
+      'panel 1x4',
+      'panel 1x6',
+      'window 1x2',
+      'window 1x4',
+      'plate 4x8',
+      'plate 2x6',
+      'slope 1x4 45°',
+      'slope 2x4 30°',
+      'wedge plate 2x6 left hand',
+      'wedge plate 2x6 right hand',
+      'wheel small flanged',
+      'rod 4 long',
+      'tile 1x6',
+      'brick 1x2 with studs on one side',
+    ],
+    colours: ['Rowanberry', 'Chalk', 'Clear ice', 'Soot'],
+    fixed: [['string 40 long', 'Soot', 1]],
+  },
+  {
+    name: 'Pine group',
+    repeats: 5,
+    items: 6,
+    pieces: 11,
+    parts: [
+      'pine tree small',
+      'pine tree tall',
+      'round brick 1x1',
+      'plant grass tuft',
+      'plate 2x2',
+      'plant leaf large',
+      'plant bush round',
+    ],
+    colours: ['Spruce', 'Peat', 'Meadow'],
+  },
+  {
+    name: 'People and luggage',
+    repeats: 1,
+    items: 6,
+    pieces: 10,
+    parts: [
+      'accessory suitcase',
+      'accessory lantern',
+      'accessory ticket book',
+      'accessory star chart',
+      'accessory walking stick',
+      'accessory cup',
+    ],
+    colours: ['Hazelnut', 'Brass metal', 'Chalk'],
+    fixed: [
+      ['figure head smiling', 'Apricot', 2],
+      ['figure head with beard', 'Apricot', 1],
+      ['figure torso coat', 'Night sky', 2],
+      ['figure torso waistcoat', 'Rowanberry', 1],
+      ['figure legs plain', 'Soot', 3],
+      ['figure arm left', 'Night sky', 2],
+      ['figure arm right', 'Night sky', 2],
+      ['figure hat flat cap', 'Soot', 1],
+      ['figure hair bun', 'Peat', 1],
+      ['figure hat knitted', 'Gentian', 1],
+    ],
+  },
 ]
 
 type SetPlan = {
@@ -72,9 +284,83 @@ type SetPlan = {
 }
 
 const SETS: readonly SetPlan[] = [
-  { name: 'Tramway workshop', year: 2021, retail: 7999, pieces: 780, stages: ['Floor and pits', 'Walls', 'Roof lights', 'Works tram'], feeds: ['Track bed', 'Valley station', 'Funicular cabin', 'Rock face', 'Observatory drum'], share: 0.62, colours: ['Rowanberry', 'Weathered slate', 'Soot', 'Hazelnut', 'Chalk'], figures: [['Fitter Marek', [['figure head with beard', 'Apricot'], ['figure hat flat cap', 'Soot'], ['figure torso waistcoat', 'Rowanberry'], ['figure legs plain', 'Soot']]], ['Driver Ilse', [['figure head smiling', 'Apricot'], ['figure hair bun', 'Peat'], ['figure torso coat', 'Night sky'], ['figure legs plain', 'Soot'], ['figure arm left', 'Night sky'], ['figure arm right', 'Night sky']]]], sheet: 'sticker sheet tramway' },
-  { name: 'Mountain post office', year: 2019, retail: 4999, pieces: 520, stages: ['Ground floor', 'Upper floor', 'Roof and garden'], feeds: ['Valley station', 'Observatory drum', 'Summit platform', 'Pine group', 'People and luggage'], share: 0.58, colours: ['Oatmeal', 'Hazelnut', 'Spruce', 'Birch ash'], figures: [['Postmistress Vera', [['figure head smiling', 'Apricot'], ['figure hair long', 'Hazelnut'], ['figure torso jumper', 'Gentian'], ['figure legs skirt', 'Night sky']]]], sheet: 'sticker sheet post office' },
-  { name: 'Palm glasshouse', year: 2022, retail: 2999, pieces: 290, stages: ['Base', 'Glass roof'], feeds: ['Dome segment', 'Summit platform', 'Pine group', 'Telescope mount'], share: 0.55, colours: ['Clear ice', 'Pewter metal', 'Chalk', 'Meadow'], figures: [['Gardener Anton', [['figure head plain', 'Apricot'], ['figure hat knitted', 'Gentian'], ['figure torso plain', 'Meadow'], ['figure legs plain', 'Peat']]]], sheet: 'sticker sheet glasshouse' },
+  {
+    name: 'Tramway workshop',
+    year: 2021,
+    retail: 7999,
+    pieces: 780,
+    stages: ['Floor and pits', 'Walls', 'Roof lights', 'Works tram'],
+    feeds: ['Track bed', 'Valley station', 'Funicular cabin', 'Rock face', 'Observatory drum'],
+    share: 0.62,
+    colours: ['Rowanberry', 'Weathered slate', 'Soot', 'Hazelnut', 'Chalk'],
+    figures: [
+      [
+        'Fitter Marek',
+        [
+          ['figure head with beard', 'Apricot'],
+          ['figure hat flat cap', 'Soot'],
+          ['figure torso waistcoat', 'Rowanberry'],
+          ['figure legs plain', 'Soot'],
+        ],
+      ],
+      [
+        'Driver Ilse',
+        [
+          ['figure head smiling', 'Apricot'],
+          ['figure hair bun', 'Peat'],
+          ['figure torso coat', 'Night sky'],
+          ['figure legs plain', 'Soot'],
+          ['figure arm left', 'Night sky'],
+          ['figure arm right', 'Night sky'],
+        ],
+      ],
+    ],
+    sheet: 'sticker sheet tramway',
+  },
+  {
+    name: 'Mountain post office',
+    year: 2019,
+    retail: 4999,
+    pieces: 520,
+    stages: ['Ground floor', 'Upper floor', 'Roof and garden'],
+    feeds: ['Valley station', 'Observatory drum', 'Summit platform', 'Pine group', 'People and luggage'],
+    share: 0.58,
+    colours: ['Oatmeal', 'Hazelnut', 'Spruce', 'Birch ash'],
+    figures: [
+      [
+        'Postmistress Vera',
+        [
+          ['figure head smiling', 'Apricot'],
+          ['figure hair long', 'Hazelnut'],
+          ['figure torso jumper', 'Gentian'],
+          ['figure legs skirt', 'Night sky'],
+        ],
+      ],
+    ],
+    sheet: 'sticker sheet post office',
+  },
+  {
+    name: 'Palm glasshouse',
+    year: 2022,
+    retail: 2999,
+    pieces: 290,
+    stages: ['Base', 'Glass roof'],
+    feeds: ['Dome segment', 'Summit platform', 'Pine group', 'Telescope mount'],
+    share: 0.55,
+    colours: ['Clear ice', 'Pewter metal', 'Chalk', 'Meadow'],
+    figures: [
+      [
+        'Gardener Anton',
+        [
+          ['figure head plain', 'Apricot'],
+          ['figure hat knitted', 'Gentian'],
+          ['figure torso plain', 'Meadow'],
+          ['figure legs plain', 'Peat'],
+        ],
+      ],
+    ],
+    sheet: 'sticker sheet glasshouse',
+  },
 ]
 
 const item = (part: string, colour: string): ItemKey => itemKey(partFromName(part).id, colourId(colour))
@@ -94,7 +380,8 @@ function makeDesign(random: Prng): Design {
       for (const [part, colour, qty] of plan.fixed ?? []) lines.set(item(part, colour), qty)
       const fixed = [...lines.values()].reduce((s, q) => s + q, 0)
       const wanted = Math.min(plan.items, plan.parts.length * plan.colours.length)
-      while (lines.size < wanted + (plan.fixed?.length ?? 0)) lines.set(item(random.pick(plan.parts), random.pick(plan.colours)), 0)
+      while (lines.size < wanted + (plan.fixed?.length ?? 0))
+        lines.set(item(random.pick(plan.parts), random.pick(plan.colours)), 0)
       const free = [...lines].filter(([, q]) => q === 0).map(([key]) => key)
       const amounts = quantities(random, free.length, Math.max(free.length, plan.pieces - fixed))
       for (const [i, key] of free.entries()) lines.set(key, amounts[i] ?? 1)
@@ -188,23 +475,26 @@ function makeCopies(sets: readonly DonorSet[]): Copy[] {
 
 function makeShelf(random: Prng, design: Design, parts: readonly Part[]): { places: Place[]; holdings: Holding[] } {
   const room: Place = { id: 'l-attic-room' as PlaceId, name: 'Attic room', kind: 'room', parent: null }
-  const cabinets = ['A', 'B', 'C'].map(
-    (letter): Place => ({ id: `l-cabinet-${slug(letter)}` as PlaceId, name: `Cabinet ${letter}`, kind: 'cabinet', parent: room.id }),
-  )
+  const cabinets = ['A', 'B', 'C'].map((letter): Place => ({
+    id: `l-cabinet-${slug(letter)}` as PlaceId,
+    name: `Cabinet ${letter}`,
+    kind: 'cabinet',
+    parent: room.id,
+  }))
   const drawers = cabinets.flatMap((cabinet) =>
-    Array.from(
-      { length: 6 },
-      (_, i): Place => ({
-        id: `${cabinet.id}-${i + 1}` as PlaceId,
-        name: `Drawer ${cabinet.name.slice(-1)}${i + 1}`,
-        kind: 'drawer',
-        parent: cabinet.id,
-      }),
-    ),
+    Array.from({ length: 6 }, (_, i): Place => ({
+      id: `${cabinet.id}-${i + 1}` as PlaceId,
+      name: `Drawer ${cabinet.name.slice(-1)}${i + 1}`,
+      kind: 'drawer',
+      parent: cabinet.id,
+    })),
   )
-  const boxes = ['Half-sorted box', 'Greenery box'].map(
-    (name): Place => ({ id: `l-${slug(name)}` as PlaceId, name, kind: 'box', parent: room.id }),
-  )
+  const boxes = ['Half-sorted box', 'Greenery box'].map((name): Place => ({
+    id: `l-${slug(name)}` as PlaceId,
+    name,
+    kind: 'box',
+    parent: room.id,
+  }))
   const bins = [...drawers, ...boxes]
   const needed = random.shuffle(design.modules.flatMap((m) => m.lines.map((l) => l.item)))
   const chosen = new Set(needed.slice(0, Math.round(needed.length * 0.36)))
@@ -242,5 +532,14 @@ export function demoRecords(seed = DEMO_SEED): Omit<Records, 'shops' | 'offers' 
     currency: EUR,
     rules: { ...defaultRules, maxShops: 6, deadlineDays: 45, resalePercent: 15, shipTo: 'AT' },
   }
-  return { parts, colours: PALETTE, sets, copies: makeCopies(sets), places, holdings, builds: [build], designs: [design] }
+  return {
+    parts,
+    colours: PALETTE,
+    sets,
+    copies: makeCopies(sets),
+    places,
+    holdings,
+    builds: [build],
+    designs: [design],
+  }
 }

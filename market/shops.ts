@@ -6,8 +6,26 @@ export const SHOP_COUNT = 40
 const COUNTRIES = ['AT', 'CH', 'CZ', 'DE', 'FR', 'IT', 'NL', 'PL'] as const
 
 const FIRST = [
-  'Larch', 'Gable', 'Tinker', 'Quarry', 'Copper', 'Lantern', 'Orchard', 'Cobble', 'Harbour', 'Willow', 'Kestrel', 'Mill',
-  'Juniper', 'Saddle', 'Anvil', 'Thistle', 'Beacon', 'Canal', 'Marble', 'Finch',
+  'Larch',
+  'Gable',
+  'Tinker',
+  'Quarry',
+  'Copper',
+  'Lantern',
+  'Orchard',
+  'Cobble',
+  'Harbour',
+  'Willow',
+  'Kestrel',
+  'Mill',
+  'Juniper',
+  'Saddle',
+  'Anvil',
+  'Thistle',
+  'Beacon',
+  'Canal',
+  'Marble',
+  'Finch',
 ] as const
 const SECOND = ['Loft', 'Bench', 'Yard', 'Attic', 'Counter', 'Corner', 'Works', 'Drawer', 'Crate', 'Shelf'] as const
 

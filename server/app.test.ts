@@ -12,7 +12,11 @@ beforeAll(async () => {
 afterAll(() => new Promise((done) => server.close(done)))
 
 const post = (body: unknown) =>
-  fetch(`${base}/api/market/offers`, { method: 'POST', headers: { 'content-type': 'application/json' }, body: JSON.stringify(body) })
+  fetch(`${base}/api/market/offers`, {
+    method: 'POST',
+    headers: { 'content-type': 'application/json' },
+    body: JSON.stringify(body),
+  })
 
 test('offers answer within the wire schema, and the policy forbids inline script', async () => {
   const res = await post({ currency: 'EUR', items: [{ item: 'p-plate-2x4|c-x', part: 'plate 2x4', finish: 'opaque' }] })

@@ -58,7 +58,8 @@ export function createApp({ dist, seed, latency }: ServerOptions): Express {
         res.status(400).json({ error: `${v.getDotPath(issue) ?? 'request'}: ${issue.message}` })
         return
       }
-      if (latency > 0) await new Promise((done) => setTimeout(done, latency / 2 + (hash(request.output.items.length) % latency) / 2))
+      if (latency > 0)
+        await new Promise((done) => setTimeout(done, latency / 2 + (hash(request.output.items.length) % latency) / 2))
       res.json(offersFor(request.output, seed, 0))
     },
   )
@@ -74,7 +75,9 @@ export function createApp({ dist, seed, latency }: ServerOptions): Express {
   })
   app.use((error: Error & { status?: number }, _req: Request, res: Response, _next: NextFunction) => {
     const status = error.status ?? 500
-    res.status(status).json({ error: status === 413 ? 'the request is too large' : status < 500 ? error.message : 'the server failed' })
+    res
+      .status(status)
+      .json({ error: status === 413 ? 'the request is too large' : status < 500 ? error.message : 'the server failed' })
   })
   return app
 }

@@ -1,5 +1,12 @@
 import * as v from 'valibot'
-import { JobFileSchema, JOB_FORMAT, JOB_VERSION, RECORD_KINDS, type JobFile, type RecordKind } from '../core/formats/job-file.ts'
+import {
+  JobFileSchema,
+  JOB_FORMAT,
+  JOB_VERSION,
+  RECORD_KINDS,
+  type JobFile,
+  type RecordKind,
+} from '../core/formats/job-file.ts'
 import type { Result } from '../core/units/result.ts'
 import type { Database } from './database.ts'
 import { act, type Change, type StoreError } from './journal.ts'

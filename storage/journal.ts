@@ -31,8 +31,16 @@ export type StoreError = { readonly code: 'quota' | 'blocked'; readonly message:
 
 const KEPT_ENTRIES = 200
 
-export const put = <K extends RecordKind>(kind: K, puts: readonly RecordOf<K>[]): Change<K> => ({ kind, puts, deletes: [] })
-export const remove = <K extends RecordKind>(kind: K, deletes: readonly string[]): Change<K> => ({ kind, puts: [], deletes })
+export const put = <K extends RecordKind>(kind: K, puts: readonly RecordOf<K>[]): Change<K> => ({
+  kind,
+  puts,
+  deletes: [],
+})
+export const remove = <K extends RecordKind>(kind: K, deletes: readonly string[]): Change<K> => ({
+  kind,
+  puts: [],
+  deletes,
+})
 
 /** Performs one named act: all its changes and its journal entry in one transaction, or nothing. */
 export function act(
@@ -74,7 +82,10 @@ function step(db: Database, direction: 'undo' | 'redo'): Promise<Result<string |
     db.transaction('rw', [...RECORD_KINDS, 'journal'], async () => {
       const entry =
         direction === 'undo'
-          ? await db.journal.reverse().filter((e) => e.done).first()
+          ? await db.journal
+              .reverse()
+              .filter((e) => e.done)
+              .first()
           : await db.journal.filter((e) => !e.done).first()
       if (!entry || entry.id === undefined) return undefined
       const changes = direction === 'undo' ? [...entry.changes].reverse() : entry.changes
@@ -99,7 +110,8 @@ export async function guarded<T>(work: () => Promise<T>): Promise<Result<T, Stor
     if (names.includes('QuotaExceededError'))
       return fail({
         code: 'quota',
-        message: 'The browser has no room left for this. Nothing was changed. Free disk space, or export and remove old builds.',
+        message:
+          'The browser has no room left for this. Nothing was changed. Free disk space, or export and remove old builds.',
       })
     if (names.includes('DatabaseClosedError') || names.includes('VersionError'))
       return fail({ code: 'blocked', message: 'The data was upgraded in another tab. Reload this page.' })
@@ -109,6 +121,7 @@ export async function guarded<T>(work: () => Promise<T>): Promise<Result<T, Stor
 
 function namesOf(error: unknown): string[] {
   const names: string[] = []
-  for (let e = error; e instanceof Error || e instanceof DOMException; e = (e as { inner?: unknown }).inner) names.push(e.name)
+  for (let e = error; e instanceof Error || e instanceof DOMException; e = (e as { inner?: unknown }).inner)
+    names.push(e.name)
   return names
 }

@@ -14,7 +14,9 @@ const place = (n: number, name = `Bin ${n}`): Place => ({ id: `l-${n}` as PlaceI
 
 test('any run of acts can be undone to the start and redone to the end', async () => {
   const step = fc.oneof(
-    fc.record({ put: fc.array(fc.tuple(fc.nat(5), fc.string({ minLength: 1, maxLength: 3 })), { minLength: 1, maxLength: 3 }) }),
+    fc.record({
+      put: fc.array(fc.tuple(fc.nat(5), fc.string({ minLength: 1, maxLength: 3 })), { minLength: 1, maxLength: 3 }),
+    }),
     fc.record({ remove: fc.nat(5) }),
   )
   await fc.assert(
@@ -63,12 +65,17 @@ test('an act that fails half way changes nothing', async () => {
   await act(db, 'one', [put('places', [place(1)])], AT)
   const broken = { ...place(2), id: Symbol('no key') } as unknown as Place
   await expect(act(db, 'two', [put('colours', PALETTE), put('places', [broken])], AT)).rejects.toThrow()
-  expect([await db.records('colours').count(), await db.records('places').count(), await db.journal.count()]).toEqual([0, 1, 1])
+  expect([await db.records('colours').count(), await db.records('places').count(), await db.journal.count()]).toEqual([
+    0, 1, 1,
+  ])
 })
 
 test('a full disk is reported in words', async () => {
   const full = await guarded(() => Promise.reject(new DOMException('no room', 'QuotaExceededError')))
-  expect(full).toMatchObject({ ok: false, error: { code: 'quota', message: expect.stringContaining('Nothing was changed') } })
+  expect(full).toMatchObject({
+    ok: false,
+    error: { code: 'quota', message: expect.stringContaining('Nothing was changed') },
+  })
 })
 
 test('export and restore on a fresh profile give the same file; the restore can be undone', async () => {

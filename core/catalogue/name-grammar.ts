@@ -161,7 +161,21 @@ export function readPartName(name: string): PartReading {
 }
 
 /** Words that carry no shape. "with" and "without" stay: they tell two parts apart. */
-const FILLER = new Set(['a', 'an', 'the', 'of', 'and', 'hand', 'handed', 'high', 'tall', 'long', 'studs', 'stud', 'wide'])
+const FILLER = new Set([
+  'a',
+  'an',
+  'the',
+  'of',
+  'and',
+  'hand',
+  'handed',
+  'high',
+  'tall',
+  'long',
+  'studs',
+  'stud',
+  'wide',
+])
 
 function quantityOf(text: string): number {
   return text

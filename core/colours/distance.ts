@@ -47,7 +47,11 @@ export function ciede2000(p: Lab, q: Lab): number {
         ? (h1 + h2 + 360) / 2
         : (h1 + h2 - 360) / 2
   const T =
-    1 - 0.17 * Math.cos(rad(h - 30)) + 0.24 * Math.cos(rad(2 * h)) + 0.32 * Math.cos(rad(3 * h + 6)) - 0.2 * Math.cos(rad(4 * h - 63))
+    1 -
+    0.17 * Math.cos(rad(h - 30)) +
+    0.24 * Math.cos(rad(2 * h)) +
+    0.32 * Math.cos(rad(3 * h + 6)) -
+    0.2 * Math.cos(rad(4 * h - 63))
   const RC = 2 * Math.sqrt(C ** 7 / (C ** 7 + 25 ** 7))
   const SL = 1 + (0.015 * (L - 50) ** 2) / Math.sqrt(20 + (L - 50) ** 2)
   const SC = 1 + 0.045 * C

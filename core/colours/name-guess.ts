@@ -27,5 +27,11 @@ export function guessHex(name: string): string {
   const towards = /\b(light|pale|bright)\b/.test(text) ? 255 : /\b(dark|deep)\b/.test(text) ? 0 : undefined
   if (towards === undefined) return base
   const channels = [1, 3, 5].map((i) => parseInt(base.slice(i, i + 2), 16))
-  return `#${channels.map((c) => Math.round(c + (towards - c) * 0.4).toString(16).padStart(2, '0')).join('')}`
+  return `#${channels
+    .map((c) =>
+      Math.round(c + (towards - c) * 0.4)
+        .toString(16)
+        .padStart(2, '0'),
+    )
+    .join('')}`
 }

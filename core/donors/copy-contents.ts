@@ -29,5 +29,4 @@ export function copyContents(set: DonorSet, copy: Pick<Copy, 'stages' | 'spares'
 }
 
 /** Pieces in a complete copy, spares left out. */
-export const piecesOf = (set: DonorSet): number =>
-  set.lines.reduce((sum, line) => sum + (line.spare ? 0 : line.qty), 0)
+export const piecesOf = (set: DonorSet): number => set.lines.reduce((sum, line) => sum + (line.spare ? 0 : line.qty), 0)

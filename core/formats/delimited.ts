@@ -38,7 +38,10 @@ export function readDelimited(text: string): Result<Delimited, DelimitedError> {
     return fail({ code: 'too-large', message: 'The text is larger than 25 MB. Split it into smaller files.' })
   const clean = text.replace(/^\ufeff/, '')
   if (clean.trim() === '')
-    return fail({ code: 'empty', message: 'There is nothing in it. Choose a file or paste a list with one row per item.' })
+    return fail({
+      code: 'empty',
+      message: 'There is nothing in it. Choose a file or paste a list with one row per item.',
+    })
   if (clean.includes('\u0000'))
     return fail({
       code: 'not-text',

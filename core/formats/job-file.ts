@@ -68,7 +68,10 @@ export function readJobFile(text: string): Result<JobFile, JobFileError> {
   }
   const header = v.safeParse(v.object({ format: v.literal(JOB_FORMAT), version: v.number() }), value)
   if (!header.success)
-    return fail({ code: 'not-a-job-file', message: 'This is not a job file of Unfinished Brick. Choose one that the Data screen exported.' })
+    return fail({
+      code: 'not-a-job-file',
+      message: 'This is not a job file of Unfinished Brick. Choose one that the Data screen exported.',
+    })
   if (header.output.version > JOB_VERSION)
     return fail({
       code: 'newer-version',

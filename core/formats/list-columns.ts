@@ -31,7 +31,10 @@ export const LIST_FIELDS: Record<ListKind, readonly { readonly field: Field; rea
 }
 
 function fields(required: Field[], optional: Field[]) {
-  return [...required.map((field) => ({ field, required: true })), ...optional.map((field) => ({ field, required: false }))]
+  return [
+    ...required.map((field) => ({ field, required: true })),
+    ...optional.map((field) => ({ field, required: false })),
+  ]
 }
 
 export const FIELD_LABELS: Record<Field, string> = {
@@ -53,9 +56,35 @@ export const FIELD_LABELS: Record<Field, string> = {
 }
 
 const HEADINGS: Record<Field, readonly string[]> = {
-  part: ['part', 'part name', 'name', 'piece', 'element', 'description', 'mould', 'mold', 'shape', 'item', 'teil', 'pièce'],
+  part: [
+    'part',
+    'part name',
+    'name',
+    'piece',
+    'element',
+    'description',
+    'mould',
+    'mold',
+    'shape',
+    'item',
+    'teil',
+    'pièce',
+  ],
   colour: ['colour', 'color', 'colour name', 'color name', 'farbe', 'couleur'],
-  qty: ['quantity', 'qty', 'count', 'number', 'amount', 'pieces', 'pcs', 'how many', 'needed', 'have', 'menge', 'anzahl'],
+  qty: [
+    'quantity',
+    'qty',
+    'count',
+    'number',
+    'amount',
+    'pieces',
+    'pcs',
+    'how many',
+    'needed',
+    'have',
+    'menge',
+    'anzahl',
+  ],
   stage: ['stage', 'bag', 'step', 'section', 'phase'],
   spare: ['spare', 'extra', 'is spare', 'spares'],
   figure: ['figure', 'character', 'person'],

@@ -95,11 +95,19 @@ test('pieces are conserved: what is accepted arrives, duplicates summed', () => 
         ['part,colour,qty,' + group, ...rows.map((r) => `${r.part},${r.colour},${r.qty},${r.group}`)].join('\n')
       const total = rows.reduce((n, r) => n + r.qty, 0)
       const sum = (records: readonly { qty: number }[]) => records.reduce((n, r) => n + r.qty, 0)
-      const donor = importDonor(read(text('stage'), 'donor').accepted, { name: 'X', build: null, addCopy: true }, context)
+      const donor = importDonor(
+        read(text('stage'), 'donor').accepted,
+        { name: 'X', build: null, addCopy: true },
+        context,
+      )
       expect(sum(donor.sets.flatMap((s) => s.lines))).toBe(total)
       const shelf = importShelf(read(text('place'), 'shelf').accepted, { defaultPlace: 'Box', existing: [] }, context)
       expect(sum(shelf.holdings)).toBe(total)
-      const again = importShelf(read(text('place'), 'shelf').accepted, { defaultPlace: 'Box', existing: shelf.holdings }, context)
+      const again = importShelf(
+        read(text('place'), 'shelf').accepted,
+        { defaultPlace: 'Box', existing: shelf.holdings },
+        context,
+      )
       expect([again.holdings.length, sum(again.holdings)]).toEqual([shelf.holdings.length, 2 * total])
       const design = importDesign(read(text('module'), 'design').accepted, { build: 'b-x' as BuildId }, context)
       expect(sum(design.designs.flatMap((d) => d.modules.flatMap((m) => m.lines)))).toBe(total)
@@ -114,7 +122,11 @@ test('an offers file gives shops and offers in minor units', () => {
     'offers',
   )
   expect(refused.map((r) => r.reason)).toEqual([expect.stringContaining('no price in EUR')])
-  const { shops, offers } = importOffers(accepted, { currency: currency('EUR'), country: 'AT', knownShops: [] }, context)
+  const { shops, offers } = importOffers(
+    accepted,
+    { currency: currency('EUR'), country: 'AT', knownShops: [] },
+    context,
+  )
   expect(shops.map((s) => s.name)).toEqual(['Hill & Dale'])
   expect(offers).toMatchObject([{ price: 12, stock: 40, pack: 4 }])
 })

@@ -6,7 +6,17 @@ import type { Copy, DonorSet } from '../donors/donor-set.ts'
 import type { Offer, Shop } from '../planning/market.ts'
 import type { Holding } from '../shelf/holding.ts'
 import type { Place } from '../shelf/place.ts'
-import { slug, type BuildId, type ColourId, type CopyId, type HoldingId, type LineId, type ModuleId, type PlaceId, type SetId } from '../units/ids.ts'
+import {
+  slug,
+  type BuildId,
+  type ColourId,
+  type CopyId,
+  type HoldingId,
+  type LineId,
+  type ModuleId,
+  type PlaceId,
+  type SetId,
+} from '../units/ids.ts'
 import type { Currency } from '../units/money.ts'
 import type { ListRow } from './list-rows.ts'
 
@@ -80,7 +90,12 @@ export function importDonor(
       ...(row.figure ? { figure: row.figure } : {}),
     })
   }
-  const set: DonorSet = { id: `s-${slug(options.name)}` as SetId, name: options.name, stages, lines: [...lines.values()] }
+  const set: DonorSet = {
+    id: `s-${slug(options.name)}` as SetId,
+    name: options.name,
+    stages,
+    lines: [...lines.values()],
+  }
   const copy: Copy = {
     id: `y-${context.fresh()}` as CopyId,
     setId: set.id,

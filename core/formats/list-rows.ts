@@ -101,7 +101,8 @@ function readRow(
   let repeats = 1
   if (cell('repeats') !== '') {
     const read = readQuantity(cell('repeats'))
-    if (typeof read === 'string' || read.qty > 10_000) return `"${cell('repeats')}" is no number of repeats from 1 to 10000.`
+    if (typeof read === 'string' || read.qty > 10_000)
+      return `"${cell('repeats')}" is no number of repeats from 1 to 10000.`
     repeats = read.qty
   }
   let price = 0
@@ -114,7 +115,8 @@ function readRow(
     if (cell('shop') === '') return 'There is no shop. Write its name.'
     if (cell('pack') !== '') {
       const readPack = readQuantity(cell('pack'))
-      if (typeof readPack === 'string' || readPack.qty > 10_000) return `"${cell('pack')}" is no pack size from 1 to 10000.`
+      if (typeof readPack === 'string' || readPack.qty > 10_000)
+        return `"${cell('pack')}" is no pack size from 1 to 10000.`
       pack = readPack.qty
     }
   }

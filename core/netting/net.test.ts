@@ -65,6 +65,10 @@ test('a false netting is found out', () => {
   const lines = [{ id: 'n', item: 'a', qty: 2 }]
   const supplies = [{ id: 's', item: 'a', qty: 1, rank: 0 }]
   const good = net(lines, supplies)
-  expect(verifyNetting(lines, supplies, { ...good, pegs: [{ line: 'n', supply: 's', qty: 2 }] }).length).toBeGreaterThan(0)
-  expect(verifyNetting(lines, supplies, { pegs: [], short: new Map([['n', 2]]) })).toContain('line n is short while supply is left')
+  expect(
+    verifyNetting(lines, supplies, { ...good, pegs: [{ line: 'n', supply: 's', qty: 2 }] }).length,
+  ).toBeGreaterThan(0)
+  expect(verifyNetting(lines, supplies, { pegs: [], short: new Map([['n', 2]]) })).toContain(
+    'line n is short while supply is left',
+  )
 })

@@ -73,7 +73,8 @@ export function verifyNetting(
   const drawn = new Map<string, number>()
   for (const peg of netting.pegs) {
     if (!Number.isInteger(peg.qty) || peg.qty <= 0) faults.push(`peg of ${peg.qty} pieces`)
-    if (lineById.get(peg.line)?.item !== supplyById.get(peg.supply)?.item) faults.push(`peg joins two items: ${peg.line}`)
+    if (lineById.get(peg.line)?.item !== supplyById.get(peg.supply)?.item)
+      faults.push(`peg joins two items: ${peg.line}`)
     covered.set(peg.line, (covered.get(peg.line) ?? 0) + peg.qty)
     drawn.set(peg.supply, (drawn.get(peg.supply) ?? 0) + peg.qty)
   }

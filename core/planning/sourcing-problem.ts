@@ -12,6 +12,8 @@ import type { Snapshot, Tally } from './tally.ts'
 
 export type SourcingTask = {
   readonly problem: SourcingProblem
+  /** Items a market should be asked about: what is short and what wanted copies hold. */
+  readonly wanted: readonly ItemKey[]
   /** Pieces left out of the problem because no allowed supply has them, with the reason. */
   readonly unavailable: readonly Unreachable[]
   /** Offers and copies left out because their prices are in another currency. */
@@ -45,7 +47,10 @@ export function sourcingTask(
 
   // Wanted copies with the same contents and price form one donor set in the problem.
   const setById = new Map(snapshot.sets.map((s) => [s.id, s]))
-  const sets = new Map<string, { id: string; price: number; maxCopies: number; contents: { item: string; qty: number }[] }>()
+  const sets = new Map<
+    string,
+    { id: string; price: number; maxCopies: number; contents: { item: string; qty: number }[] }
+  >()
   const contained = new Map<ItemKey, number>()
   for (const copy of snapshot.copies) {
     const set = setById.get(copy.setId)
@@ -119,6 +124,7 @@ export function sourcingTask(
         .map((line) => ({ ...line, qty: line.qty - (short.get(line.id) ?? 0) }))
         .filter((line) => line.qty > 0),
     },
+    wanted: [...wanted],
     unavailable,
     otherCurrency,
   }

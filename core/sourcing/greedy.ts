@@ -119,7 +119,8 @@ export class Coverer {
         let batch = need
         for (const use of accept.uses) batch = Math.min(batch, this.#atThisPrice(use.item, open, use.qty))
         let got = batch
-        for (const use of accept.uses) got = Math.min(got, Math.floor(this.#fill(use.item, use.qty * batch, open) / use.qty))
+        for (const use of accept.uses)
+          got = Math.min(got, Math.floor(this.#fill(use.item, use.qty * batch, open) / use.qty))
         if (got === 0) {
           dead.add(best)
           continue

@@ -59,7 +59,7 @@ export function searchShops(
   }
   onImproved({ open: open.slice(), copies: copies.slice(), cost: best })
 
-  for (let improved = true; improved && !timeUp(); ) {
+  for (let improved = true; improved && !timeUp();) {
     improved = false
     for (let k = 0; k < copies.length; k++)
       for (const step of [1, -1]) {

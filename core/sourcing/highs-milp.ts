@@ -65,7 +65,12 @@ function solveWithHighs(highs: Highs, milp: Milp, options: MilpOptions): MilpOut
       const objective = model.getObjectiveValue()
       const dual = isMip ? model.info.get('mip_dual_bound') : objective
       const x = model.getSolution().colValue
-      return { status: 'optimal', x, objective, bound: typeof dual === 'number' ? Math.min(dual, objective) : objective }
+      return {
+        status: 'optimal',
+        x,
+        objective,
+        bound: typeof dual === 'number' ? Math.min(dual, objective) : objective,
+      }
     }
     if (isMip) note(model.info.get('mip_dual_bound'), undefined)
     if (best) {

@@ -14,7 +14,12 @@ export type Milp = {
 export type MilpOutcome =
   | { readonly status: 'infeasible' }
   /** A solution (optimal or not) and a proven bound; `bound` is −Infinity when nothing is proven. */
-  | { readonly status: 'optimal' | 'feasible'; readonly x: Float64Array; readonly objective: number; readonly bound: number }
+  | {
+      readonly status: 'optimal' | 'feasible'
+      readonly x: Float64Array
+      readonly objective: number
+      readonly bound: number
+    }
   | { readonly status: 'none'; readonly bound: number }
 
 export type MilpOptions = {

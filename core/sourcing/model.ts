@@ -96,10 +96,14 @@ export function buildModel(net: Network, options: ModelOptions): SourcingModel {
       const item = offer && net.items[offer.item]
       if (!offer || !item) continue
       const worthSurplus =
-        item.creditMax > 0 && item.credit > 0 && (padded || offer.price < item.credit || offer.pack > 1) ? item.creditMax : 0
+        item.creditMax > 0 && item.credit > 0 && (padded || offer.price < item.credit || offer.pack > 1)
+          ? item.creditMax
+          : 0
       const needed = Math.max(0, item.demand - item.free) + worthSurplus
       const most =
-        padded && inWhole(s) ? offer.packs : Math.min(offer.packs, Math.max(pinned ? 1 : 0, Math.ceil(needed / offer.pack)))
+        padded && inWhole(s)
+          ? offer.packs
+          : Math.min(offer.packs, Math.max(pinned ? 1 : 0, Math.ceil(needed / offer.pack)))
       if (most === 0) continue
       const money = offer.price * offer.pack
       const column = b.column(money, 0, most, inWhole(s) || offer.pack > 1 || lumpy[offer.item] === true)

@@ -141,7 +141,8 @@ export function buildNetwork(problem: SourcingProblem): Network {
  * contradict each other); found before anything is solved. */
 export function findUnreachable(net: Network): Unreachable[] {
   const allowedSupply = net.items.map((item) => item.free)
-  for (const offer of net.offers) allowedSupply[offer.item] = (allowedSupply[offer.item] ?? 0) + offer.packs * offer.pack
+  for (const offer of net.offers)
+    allowedSupply[offer.item] = (allowedSupply[offer.item] ?? 0) + offer.packs * offer.pack
   for (const set of net.sets)
     for (const { item, qty } of set.contents) allowedSupply[item] = (allowedSupply[item] ?? 0) + qty * set.maxCopies
   const anyOffer = new Set(net.problem.offers.filter((o) => o.stock >= o.pack).map((o) => o.item))
@@ -151,7 +152,12 @@ export function findUnreachable(net: Network): Unreachable[] {
   const found: Unreachable[] = []
   for (const shop of net.problem.shops)
     if (shop.status === 'pinned' && !allowedShops.has(shop.id))
-      found.push({ line: '', short: 0, reason: 'rules', detail: `the insisted shop "${shop.id}" is slower than the deadline` })
+      found.push({
+        line: '',
+        short: 0,
+        reason: 'rules',
+        detail: `the insisted shop "${shop.id}" is slower than the deadline`,
+      })
   for (const line of net.lines) {
     let reach = 0
     for (const accept of line.accepts)

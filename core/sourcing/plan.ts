@@ -18,14 +18,7 @@ export const CostSchema = v.object({
 export type PlanCost = v.InferOutput<typeof CostSchema>
 
 export const totalOf = (cost: PlanCost): number =>
-  cost.goods +
-  cost.shipping +
-  cost.handling +
-  cost.lineFees +
-  cost.service +
-  cost.sets +
-  cost.penalties -
-  cost.credit
+  cost.goods + cost.shipping + cost.handling + cost.lineFees + cost.service + cost.sets + cost.penalties - cost.credit
 
 /** What to buy and which option covers which piece. Lines with a single option may be left out of `assignments`. */
 export const DecisionsSchema = v.object({

@@ -10,7 +10,9 @@ export const smallProblem = (): fc.Arbitrary<SourcingProblem> =>
         fc.record({
           mass: fc.integer({ min: 100, max: 900 }),
           owned: fc.integer({ min: 0, max: 3 }),
-          resale: fc.option(fc.record({ credit: fc.integer({ min: 1, max: 12 }), max: fc.integer({ min: 1, max: 4 }) })),
+          resale: fc.option(
+            fc.record({ credit: fc.integer({ min: 1, max: 12 }), max: fc.integer({ min: 1, max: 4 }) }),
+          ),
         }),
         { minLength: 2, maxLength: 3 },
       ),
@@ -39,7 +41,13 @@ export const smallProblem = (): fc.Arbitrary<SourcingProblem> =>
           handling: fc.constantFrom(0, 7),
           lineFee: fc.constantFrom(0, 3),
           leadDays: fc.constantFrom(3, 40),
-          status: fc.constantFrom('free' as const, 'free' as const, 'free' as const, 'pinned' as const, 'excluded' as const),
+          status: fc.constantFrom(
+            'free' as const,
+            'free' as const,
+            'free' as const,
+            'pinned' as const,
+            'excluded' as const,
+          ),
           offers: fc.array(
             fc.record({
               item: fc.nat(),
@@ -73,7 +81,13 @@ export const smallProblem = (): fc.Arbitrary<SourcingProblem> =>
           accepts: [
             { id: 'exact', uses: [{ item: id(line.exact), qty: 1 }], penalty: 0 },
             ...(line.other
-              ? [{ id: 'other', uses: [{ item: id(line.other.item), qty: line.other.qty }], penalty: line.other.penalty }]
+              ? [
+                  {
+                    id: 'other',
+                    uses: [{ item: id(line.other.item), qty: line.other.qty }],
+                    penalty: line.other.penalty,
+                  },
+                ]
               : []),
           ],
         })),
@@ -81,7 +95,9 @@ export const smallProblem = (): fc.Arbitrary<SourcingProblem> =>
         offers: raw.shops.flatMap((shop, s) =>
           shop.offers.map((o, k) => ({ id: `o${s}-${k}`, shop: `s${s}`, ...o, item: id(o.item) })),
         ),
-        sets: raw.set ? [{ id: 'x0', price: raw.set.price, maxCopies: 2, contents: [{ item: 'e0', qty: raw.set.qty }] }] : [],
+        sets: raw.set
+          ? [{ id: 'x0', price: raw.set.price, maxCopies: 2, contents: [{ item: 'e0', qty: raw.set.qty }] }]
+          : [],
         onOrder: raw.onOrder ? [{ item: 'e1', qty: raw.onOrder }] : [],
       } satisfies SourcingProblem
     })

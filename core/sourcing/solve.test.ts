@@ -82,8 +82,7 @@ function optimumByYalps(problem: SourcingProblem): number | undefined {
       const x = `x ${line.id} ${accept.id}`
       variable(x, accept.penalty)
       add(x, `line ${line.id}`, 1)
-      for (const use of accept.uses)
-        for (const row of ['supply', 'surplus']) add(x, `${row} ${use.item}`, -use.qty)
+      for (const use of accept.uses) for (const row of ['supply', 'surplus']) add(x, `${row} ${use.item}`, -use.qty)
     }
   }
   constraints.set('shops', { max: problem.maxShops ?? 99 })
@@ -230,7 +229,10 @@ test('what cannot be had is named with the reason', () => {
     maxShops: 1,
     offers: problem.offers.filter((o) => (o.shop === shop?.id) === (o.item === 'e1')),
   }
-  expect(solve(scarce).unreachable[0]).toMatchObject({ reason: 'joint', detail: expect.stringContaining('at most 1 shop') })
+  expect(solve(scarce).unreachable[0]).toMatchObject({
+    reason: 'joint',
+    detail: expect.stringContaining('at most 1 shop'),
+  })
 })
 
 test('a stopped or hurried run still gives a verified plan and an honest gap', () => {
@@ -255,9 +257,9 @@ test('the verifier rejects every tampered plan', () => {
     expect(verifyPlan(problem, { ...plan, purchases: more }).ok).toBe(false)
   }
   expect(verifyPlan({ ...problem, maxShops: 0 }, plan).ok).toBe(false)
-  expect(verifyPlan({ ...problem, shops: problem.shops.map((s) => ({ ...s, status: 'excluded' as const })) }, plan).ok).toBe(
-    false,
-  )
+  expect(
+    verifyPlan({ ...problem, shops: problem.shops.map((s) => ({ ...s, status: 'excluded' as const })) }, plan).ok,
+  ).toBe(false)
   expect(verifyPlan({ ...problem, shops: problem.shops.map((s) => ({ ...s, minOrder: 99_999 })) }, plan).ok).toBe(false)
   expect(verifyPlan(problem, { ...plan, sets: [{ set: 'nowhere', copies: 1 }] }).ok).toBe(false)
   expect(verifyPlan(problem, { ...plan, assignments: [{ line: 'd1', accept: 'exact', qty: 1 }] }).ok).toBe(false)
@@ -266,7 +268,10 @@ test('the verifier rejects every tampered plan', () => {
 test.each([
   [{}, /format/],
   [{ ...load('tiny-1-shipping.json'), currency: 'QQQ' }, /currency.*ISO 4217/],
-  [{ ...load('tiny-1-shipping.json'), offers: [{ id: 'o', shop: 's1', item: 'gone', price: 1, stock: 1, pack: 1 }] }, /no item "gone"/],
+  [
+    { ...load('tiny-1-shipping.json'), offers: [{ id: 'o', shop: 's1', item: 'gone', price: 1, stock: 1, pack: 1 }] },
+    /no item "gone"/,
+  ],
   [{ ...load('tiny-1-shipping.json'), lines: [{ id: 'd', qty: 1.5, accepts: [] }] }, /lines\.0\.qty/],
 ])('bad input is refused with its place: %#', (value, message) => {
   const parsed = parseSourcingProblem(value)

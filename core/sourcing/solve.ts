@@ -200,8 +200,16 @@ function explainJoint(net: Network, options: SolveOptions, left: () => number): 
   const model = buildModel(net, { whole: 'all', elasticCost })
   const outcome = options.milp(model.milp, { timeLimit: Math.max(2, Math.min(10, left())), relGap: 0.01 })
   if (outcome.status === 'infeasible')
-    return [{ line: '', short: 0, reason: 'rules', detail: 'the insisted shops, the shop cap and the parcel limits contradict each other' }]
-  if (outcome.status === 'none') return [{ line: '', short: 0, reason: 'joint', detail: 'which lines conflict was not found in time' }]
+    return [
+      {
+        line: '',
+        short: 0,
+        reason: 'rules',
+        detail: 'the insisted shops, the shop cap and the parcel limits contradict each other',
+      },
+    ]
+  if (outcome.status === 'none')
+    return [{ line: '', short: 0, reason: 'joint', detail: 'which lines conflict was not found in time' }]
   return net.lines.flatMap((line, l) => {
     const short = Math.round(outcome.x[model.slacks[l] ?? -1] ?? 0)
     if (short === 0) return []
@@ -220,7 +228,8 @@ function toPlan(
   unreachable: readonly Unreachable[],
 ): SourcingPlan {
   const total = incumbent?.total ?? null
-  const gap = total === null || bound === null ? null : total <= bound ? 0 : (total - bound) / Math.max(1, Math.abs(total))
+  const gap =
+    total === null || bound === null ? null : total <= bound ? 0 : (total - bound) / Math.max(1, Math.abs(total))
   return {
     format: 'sourcing-plan',
     version: 1,

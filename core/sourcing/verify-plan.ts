@@ -2,7 +2,12 @@ import type { SourcingProblem } from './problem.ts'
 import { totalOf, type Decisions, type PlanCost } from './plan.ts'
 
 export type Verdict =
-  | { readonly ok: true; readonly cost: PlanCost; readonly total: number; readonly surplus: ReadonlyMap<string, number> }
+  | {
+      readonly ok: true
+      readonly cost: PlanCost
+      readonly total: number
+      readonly surplus: ReadonlyMap<string, number>
+    }
   | { readonly ok: false; readonly faults: readonly string[] }
 
 /**
@@ -101,7 +106,8 @@ export function verifyPlan(problem: SourcingProblem, plan: Decisions): Verdict {
   for (const line of problem.lines) {
     const only = line.accepts[0]
     const options =
-      assigned.get(line.id) ?? (line.accepts.length === 1 && only ? new Map([[only.id, line.qty]]) : new Map<string, number>())
+      assigned.get(line.id) ??
+      (line.accepts.length === 1 && only ? new Map([[only.id, line.qty]]) : new Map<string, number>())
     assigned.delete(line.id)
     let covered = 0
     for (const [acceptId, qty] of options) {

@@ -13,7 +13,9 @@ const DIGITS: readonly (readonly [number, string])[] = [
   ],
 ]
 
-const digitsByCode = new Map(DIGITS.flatMap(([digits, codes]) => codes.split(/\s+/).map((code) => [code, digits] as const)))
+const digitsByCode = new Map(
+  DIGITS.flatMap(([digits, codes]) => codes.split(/\s+/).map((code) => [code, digits] as const)),
+)
 
 /** Digits after the point of a currency's minor unit (ISO 4217), or `undefined` for an unknown code. */
 export const minorDigits = (code: string): number | undefined => digitsByCode.get(code)

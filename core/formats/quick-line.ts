@@ -1,0 +1,26 @@
+import { colourKey, type Colour } from '../colours/colour.ts'
+import { partFromName, type Part } from '../catalogue/part.ts'
+
+export type QuickLine = { readonly qty: number; readonly part: Part; readonly colour: Colour }
+
+/**
+ * Reads a line typed by hand: a quantity (1 when left out), a part name and a colour name that is known, in that order
+ * or with the colour before the part: "14 plate 2x8 Soot", "Soot plate 2x8". Otherwise what is missing, in words.
+ */
+export function readQuickLine(text: string, colours: ReadonlyMap<string, Colour>): QuickLine | string {
+  const match = /^\s*(?:(\d{1,6})\s*[x×]?\s+(?!x\b|by\b))?(.*)$/i.exec(text)
+  const qty = Number(match?.[1] ?? 1)
+  const words = (match?.[2] ?? '')
+    .replace(/,/g, ' ')
+    .split(/\s+/)
+    .filter((w) => w !== '')
+  if (words.length === 0) return 'Type a quantity, a part and a colour.'
+  if (qty < 1) return 'The quantity must be at least 1.'
+  for (let size = Math.min(5, words.length - 1); size >= 1; size--)
+    for (const atEnd of [true, false]) {
+      const colour = colours.get(colourKey((atEnd ? words.slice(-size) : words.slice(0, size)).join(' ')))
+      if (colour)
+        return { qty, part: partFromName((atEnd ? words.slice(0, -size) : words.slice(size)).join(' ')), colour }
+    }
+  return `No known colour in "${text.trim()}". End with a colour's name.`
+}

@@ -1,0 +1,224 @@
+import {
+  Boxes,
+  ClipboardList,
+  Database,
+  Hammer,
+  Library,
+  Moon,
+  Search,
+  ShoppingBasket,
+  Sun,
+  TableProperties,
+  Undo2,
+  Redo2,
+} from 'lucide-react'
+import { Suspense, useEffect, useRef, useState, type ReactNode } from 'react'
+import { NavLink, Outlet, useMatch, useSearchParams } from 'react-router'
+import { Toaster } from 'sonner'
+import { coveredPieces } from '../../core/planning/tally.ts'
+import type { BuildId } from '../../core/units/ids.ts'
+import { loadDemo } from '../data/demo.ts'
+import { redoLast, undoLast } from '../data/perform.ts'
+import { useRecords, useTally } from '../data/records.tsx'
+import { CoverageStrip } from '../ui/coverage-strip.tsx'
+import { CommandPalette } from './command-palette.tsx'
+import { Loading } from './loading.tsx'
+import { ShortcutHelp } from './shortcut-help.tsx'
+import { applyTheme, currentTheme } from './theme.ts'
+
+const STEPS = [
+  { path: 'brief', label: 'Brief', icon: ClipboardList },
+  { path: 'donors', label: 'Donors', icon: Boxes },
+  { path: 'design', label: 'Design', icon: Hammer },
+  { path: 'tally', label: 'Tally', icon: TableProperties },
+  { path: 'buy', label: 'Buy', icon: ShoppingBasket },
+] as const
+
+export function Layout() {
+  const match = useMatch('/build/:build/*')
+  const build = match?.params.build as BuildId | undefined
+  const [palette, setPalette] = useState(false)
+  const [help, setHelp] = useState(false)
+  const [theme, setTheme] = useState(currentTheme())
+  useDemoFromAddress()
+  useEffect(() => {
+    const onKey = (event: KeyboardEvent) => {
+      const typing = event.target instanceof HTMLElement && event.target.closest('input, textarea, [contenteditable]')
+      const command = event.ctrlKey || event.metaKey
+      if (command && event.key.toLowerCase() === 'k') {
+        event.preventDefault()
+        setPalette(true)
+      } else if (!typing && command && event.key.toLowerCase() === 'z') {
+        event.preventDefault()
+        void (event.shiftKey ? redoLast() : undoLast())
+      } else if (!typing && command && event.key.toLowerCase() === 'y') {
+        event.preventDefault()
+        void redoLast()
+      } else if (!typing && event.key === '?') setHelp(true)
+    }
+    window.addEventListener('keydown', onKey)
+    return () => {
+      window.removeEventListener('keydown', onKey)
+    }
+  }, [])
+  const toggleTheme = () => {
+    const next = theme === 'dark' ? 'light' : 'dark'
+    applyTheme(next)
+    setTheme(next)
+  }
+  return (
+    <div className="flex h-full">
+      <a href="#main" className="absolute -top-20 left-2 z-50 bg-sheet px-3 py-2 focus:top-2">
+        Skip to the content
+      </a>
+      <nav
+        aria-label="Main"
+        className="ruler no-print flex w-52 shrink-0 flex-col gap-1 border-r border-rule py-4 pr-5 pl-4 max-[960px]:w-44"
+      >
+        <NavLink to="/" className="mb-3 flex items-center gap-2 font-display text-base leading-tight font-bold">
+          <img src="/icon.svg" alt="" width="26" height="26" />
+          Unfinished Brick
+        </NavLink>
+        <RailLink to="/" end icon={<Library size={16} aria-hidden="true" />}>
+          Builds
+        </RailLink>
+        {build && <BuildRail id={build} />}
+        <div className="mt-3 border-t border-rule pt-3">
+          <RailLink to="/shelf" icon={<Boxes size={16} aria-hidden="true" />}>
+            Shelf
+          </RailLink>
+          <RailLink to="/data" icon={<Database size={16} aria-hidden="true" />}>
+            Data
+          </RailLink>
+        </div>
+        <div className="mt-auto flex flex-wrap gap-1">
+          <RailButton
+            label="Commands (Ctrl K)"
+            onClick={() => {
+              setPalette(true)
+            }}
+          >
+            <Search size={16} aria-hidden="true" />
+          </RailButton>
+          <RailButton label="Undo (Ctrl Z)" onClick={() => void undoLast()}>
+            <Undo2 size={16} aria-hidden="true" />
+          </RailButton>
+          <RailButton label="Redo (Ctrl Shift Z)" onClick={() => void redoLast()}>
+            <Redo2 size={16} aria-hidden="true" />
+          </RailButton>
+          <RailButton label={theme === 'dark' ? 'Light theme' : 'Dark theme'} onClick={toggleTheme}>
+            {theme === 'dark' ? <Sun size={16} aria-hidden="true" /> : <Moon size={16} aria-hidden="true" />}
+          </RailButton>
+        </div>
+      </nav>
+      <main id="main" className="min-w-0 flex-1" tabIndex={-1}>
+        <Suspense fallback={<Loading />}>
+          <Outlet />
+        </Suspense>
+      </main>
+      <CommandPalette
+        open={palette}
+        onOpenChange={setPalette}
+        build={build}
+        onTheme={toggleTheme}
+        onHelp={() => {
+          setHelp(true)
+        }}
+      />
+      <ShortcutHelp open={help} onOpenChange={setHelp} />
+      <Toaster position="bottom-right" theme={theme} toastOptions={{ className: 'font-sans' }} />
+    </div>
+  )
+}
+
+/** `/?demo` loads the demo into an empty profile; data that is there is left alone. */
+function useDemoFromAddress() {
+  const [params, setParams] = useSearchParams()
+  const { builds } = useRecords()
+  const asked = params.has('demo')
+  const empty = builds.length === 0
+  const begun = useRef(false)
+  useEffect(() => {
+    if (!asked || begun.current) return
+    begun.current = true
+    void (empty ? loadDemo() : Promise.resolve(true)).then(() => {
+      setParams({}, { replace: true })
+    })
+  }, [asked, empty, setParams])
+}
+
+function BuildRail({ id }: { id: BuildId }) {
+  const { builds, plans } = useRecords()
+  const tally = useTally(id)
+  const build = builds.find((b) => b.id === id)
+  if (!build || !tally) return null
+  const { coverage, need, shortfall } = tally.result
+  const plan = plans.find((p) => p.id === id)
+  const states: Record<(typeof STEPS)[number]['path'], string> = {
+    brief: need === 0 ? 'nothing yet' : `${Math.floor((coveredPieces(coverage) / need) * 100)}% covered`,
+    donors: `${tally.snapshot.copies.length} ${tally.snapshot.copies.length === 1 ? 'copy' : 'copies'}`,
+    design: `${need} pieces`,
+    tally: `${coverage.short} short`,
+    buy: plan ? 'plan kept' : shortfall.size > 0 ? 'no plan' : 'not needed',
+  }
+  return (
+    <div className="mt-3 border-t border-rule pt-3">
+      <p className="mb-1 line-clamp-2 text-xs leading-tight text-soft">{build.name}</p>
+      <div className="mb-2">
+        <CoverageStrip coverage={coverage} height={8} />
+      </div>
+      {STEPS.map(({ path, label, icon: Icon }) => (
+        <RailLink
+          key={path}
+          to={`/build/${id}/${path}`}
+          icon={<Icon size={16} aria-hidden="true" />}
+          state={states[path]}
+        >
+          {label}
+        </RailLink>
+      ))}
+    </div>
+  )
+}
+
+function RailLink({
+  to,
+  icon,
+  children,
+  state,
+  end = false,
+}: {
+  to: string
+  icon: ReactNode
+  children: ReactNode
+  state?: string
+  end?: boolean
+}) {
+  return (
+    <NavLink
+      to={to}
+      end={end}
+      className={({ isActive }) =>
+        `flex items-center gap-2 rounded-sm px-2 py-1.5 text-sm ${isActive ? 'bg-mark font-semibold text-ink' : 'hover:bg-raised'}`
+      }
+    >
+      {icon}
+      <span className="flex-1">{children}</span>
+      {state && <span className="text-xs font-normal whitespace-nowrap text-soft">{state}</span>}
+    </NavLink>
+  )
+}
+
+function RailButton({ label, onClick, children }: { label: string; onClick: () => void; children: ReactNode }) {
+  return (
+    <button
+      type="button"
+      aria-label={label}
+      title={label}
+      onClick={onClick}
+      className="rounded-sm border border-rule bg-sheet p-1.5 hover:bg-raised"
+    >
+      {children}
+    </button>
+  )
+}

@@ -1,0 +1,7 @@
+export function Loading() {
+  return (
+    <p role="status" className="p-8 text-soft">
+      Opening your data…
+    </p>
+  )
+}

@@ -1,0 +1,22 @@
+import { QueryClient, QueryClientProvider } from '@tanstack/react-query'
+import { StrictMode } from 'react'
+import { createRoot } from 'react-dom/client'
+import { createBrowserRouter, RouterProvider } from 'react-router'
+import '../ui/theme.css'
+import { applyTheme } from './theme.ts'
+import { routes } from './routes.tsx'
+import { RecordsProvider } from '../data/records.tsx'
+import { Loading } from './loading.tsx'
+
+applyTheme()
+const root = document.getElementById('root')
+if (!root) throw new Error('the page has no root')
+createRoot(root).render(
+  <StrictMode>
+    <QueryClientProvider client={new QueryClient()}>
+      <RecordsProvider fallback={<Loading />}>
+        <RouterProvider router={createBrowserRouter(routes)} />
+      </RecordsProvider>
+    </QueryClientProvider>
+  </StrictMode>,
+)

@@ -1,0 +1,45 @@
+import type { RouteObject } from 'react-router'
+import { Layout } from './layout.tsx'
+import { Loading } from './loading.tsx'
+import { Problem } from './problem.tsx'
+
+export const routes: RouteObject[] = [
+  {
+    path: '/',
+    element: <Layout />,
+    errorElement: <Problem />,
+    hydrateFallbackElement: <Loading />,
+    children: [
+      {
+        index: true,
+        lazy: async () => ({ Component: (await import('../screens/builds/builds-screen.tsx')).BuildsScreen }),
+      },
+      {
+        path: 'build/:build/brief',
+        lazy: async () => ({ Component: (await import('../screens/brief/brief-screen.tsx')).BriefScreen }),
+      },
+      {
+        path: 'build/:build/donors',
+        lazy: async () => ({ Component: (await import('../screens/donors/donors-screen.tsx')).DonorsScreen }),
+      },
+      {
+        path: 'build/:build/design',
+        lazy: async () => ({ Component: (await import('../screens/design/design-screen.tsx')).DesignScreen }),
+      },
+      {
+        path: 'build/:build/tally',
+        lazy: async () => ({ Component: (await import('../screens/tally/tally-screen.tsx')).TallyScreen }),
+      },
+      {
+        path: 'build/:build/buy',
+        lazy: async () => ({ Component: (await import('../screens/buy/buy-screen.tsx')).BuyScreen }),
+      },
+      {
+        path: 'shelf',
+        lazy: async () => ({ Component: (await import('../screens/shelf/shelf-screen.tsx')).ShelfScreen }),
+      },
+      { path: 'data', lazy: async () => ({ Component: (await import('../screens/data/data-screen.tsx')).DataScreen }) },
+      { path: '*', element: <Problem missing /> },
+    ],
+  },
+]

@@ -1,0 +1,11 @@
+/** Hands a text to the user as a file. */
+export function download(name: string, text: string, type: string): void {
+  const url = URL.createObjectURL(new Blob([text], { type: `${type};charset=utf-8` }))
+  const link = document.createElement('a')
+  link.href = url
+  link.download = name
+  link.click()
+  setTimeout(() => {
+    URL.revokeObjectURL(url)
+  }, 10_000)
+}

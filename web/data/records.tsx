@@ -1,0 +1,97 @@
+import { useLiveQuery } from 'dexie-react-hooks'
+import { createContext, useContext, useMemo, type ReactNode } from 'react'
+import { splitItemKey, type ItemKey } from '../../core/catalogue/item.ts'
+import type { Part } from '../../core/catalogue/part.ts'
+import { partFromName } from '../../core/catalogue/part.ts'
+import { colourIndex, type Colour } from '../../core/colours/colour.ts'
+import { PALETTE } from '../../core/colours/palette.ts'
+import type { Records } from '../../core/formats/job-file.ts'
+import { tally, type Snapshot, type Tally } from '../../core/planning/tally.ts'
+import type { BuildId, ColourId, PartId } from '../../core/units/ids.ts'
+import { db } from './database.ts'
+
+export type Named = { readonly part: Part; readonly colour: Colour; readonly name: string }
+
+export type RecordsView = Records & {
+  readonly partById: ReadonlyMap<PartId, Part>
+  readonly colourById: ReadonlyMap<ColourId, Colour>
+  /** All colours to choose from: the user's own and the built-in ones. */
+  readonly allColours: readonly Colour[]
+  readonly colourByName: ReadonlyMap<string, Colour>
+  readonly nameItem: (item: ItemKey) => Named
+}
+
+const RecordsContext = createContext<RecordsView | undefined>(undefined)
+
+const useTable = <K extends keyof Records>(kind: K) => useLiveQuery(() => db.records(kind).toArray(), [kind])
+
+/** Loads every table once and keeps it live (other tabs included); screens read from here. */
+export function RecordsProvider({ children, fallback }: { children: ReactNode; fallback: ReactNode }) {
+  const parts = useTable('parts')
+  const colours = useTable('colours')
+  const sets = useTable('sets')
+  const copies = useTable('copies')
+  const places = useTable('places')
+  const holdings = useTable('holdings')
+  const builds = useTable('builds')
+  const designs = useTable('designs')
+  const shops = useTable('shops')
+  const offers = useTable('offers')
+  const plans = useTable('plans')
+  const catalogue = useMemo(() => parts && colours && catalogueOf(parts, colours), [parts, colours])
+  const view = useMemo(() => {
+    if (!catalogue || !parts || !colours || !sets || !copies || !places || !holdings) return undefined
+    if (!builds || !designs || !shops || !offers || !plans) return undefined
+    return { ...catalogue, parts, colours, sets, copies, places, holdings, builds, designs, shops, offers, plans }
+  }, [catalogue, parts, colours, sets, copies, places, holdings, builds, designs, shops, offers, plans])
+  if (!view) return <>{fallback}</>
+  return <RecordsContext.Provider value={view}>{children}</RecordsContext.Provider>
+}
+
+function catalogueOf(parts: readonly Part[], colours: readonly Colour[]) {
+  const partById = new Map(parts.map((p) => [p.id, p]))
+  const own = new Set(colours.map((c) => c.id))
+  const allColours = [...colours, ...PALETTE.filter((c) => !own.has(c.id))]
+  const colourById = new Map(allColours.map((c) => [c.id, c]))
+  const names = new Map<ItemKey, Named>()
+  const nameItem = (item: ItemKey): Named => {
+    const known = names.get(item)
+    if (known) return known
+    const key = splitItemKey(item)
+    const part = partById.get(key.part) ?? partFromName(key.part.slice(2).replace(/-/g, ' '))
+    const colour = colourById.get(key.colour) ?? {
+      id: key.colour,
+      name: key.colour.slice(2).replace(/-/g, ' '),
+      hex: '#9a9a9a',
+      finish: 'opaque' as const,
+      aliases: [],
+    }
+    const named = { part, colour, name: `${part.name}, ${colour.name}${key.decoration ? `, ${key.decoration}` : ''}` }
+    names.set(item, named)
+    return named
+  }
+  return { partById, colourById, allColours, colourByName: colourIndex(allColours), nameItem }
+}
+
+export function useRecords(): RecordsView {
+  const records = useContext(RecordsContext)
+  if (!records) throw new Error('records are read inside their provider')
+  return records
+}
+
+/** One build with everything it depends on, and its tally; `undefined` when there is no such build. */
+export function useTally(id: BuildId): { snapshot: Snapshot; result: Tally } | undefined {
+  const { builds, designs, sets, copies, holdings } = useRecords()
+  return useMemo(() => {
+    const build = builds.find((b) => b.id === id)
+    if (!build) return undefined
+    const snapshot: Snapshot = {
+      build,
+      design: designs.find((d) => d.id === id) ?? { id, modules: [] },
+      sets,
+      copies: copies.filter((c) => c.buildId === id),
+      holdings,
+    }
+    return { snapshot, result: tally(snapshot) }
+  }, [id, builds, designs, sets, copies, holdings])
+}

@@ -1,0 +1,139 @@
+import { FileUp } from 'lucide-react'
+import { useState } from 'react'
+import { useDropzone } from 'react-dropzone'
+import { MAX_BYTES } from '../../core/formats/delimited.ts'
+import type { ListKind } from '../../core/formats/list-columns.ts'
+import type { BuildId } from '../../core/units/ids.ts'
+import { listWorker } from '../../workers/list-client.ts'
+import type { ListPreview } from '../../workers/list.worker.ts'
+import { useRecords } from '../data/records.tsx'
+import { Button } from '../ui/button.tsx'
+import { Dialog } from '../ui/dialog.tsx'
+import { ImportPreview } from './import-preview.tsx'
+
+const TITLES: Record<ListKind, { title: string; example: string }> = {
+  donor: { title: 'Import a donor inventory', example: 'part;colour;quantity;stage\nplate 2x8;Soot;14;Walls' },
+  shelf: { title: 'Import a shelf list', example: 'part,colour,quantity,place\nbrick 2x4,Chalk,~60,Drawer A1' },
+  design: {
+    title: 'Import a design parts list',
+    example: 'part,colour,quantity,module\nslope 2x2 45°,Rowanberry,24,Roof',
+  },
+  offers: {
+    title: 'Import an offers list',
+    example: 'shop,part,colour,price,stock\nCorner shop,tile 1x4,Soot,0.08,40',
+  },
+}
+
+export type Loaded = { readonly preview: ListPreview; readonly name: string }
+
+/** Paste, drop or choose a list; see what would come in; import it in one undoable act. */
+export function ImportDialog({
+  kind,
+  build,
+  open,
+  onOpenChange,
+}: {
+  kind: ListKind
+  build: BuildId | null
+  open: boolean
+  onOpenChange: (open: boolean) => void
+}) {
+  const [loaded, setLoaded] = useState<Loaded | null>(null)
+  const close = (next: boolean) => {
+    if (!next) setLoaded(null)
+    onOpenChange(next)
+  }
+  return (
+    <Dialog
+      open={open}
+      onOpenChange={close}
+      wide
+      title={TITLES[kind].title}
+      description="Commas, semicolons or tabs; columns in any order. Nothing is written before you see it."
+    >
+      {loaded ? (
+        <ImportPreview
+          kind={kind}
+          build={build}
+          loaded={loaded}
+          onRematch={(preview) => {
+            setLoaded({ ...loaded, preview })
+          }}
+          onBack={() => {
+            setLoaded(null)
+          }}
+          onDone={() => {
+            close(false)
+          }}
+        />
+      ) : (
+        <ChooseSource kind={kind} build={build} onLoaded={setLoaded} />
+      )}
+    </Dialog>
+  )
+}
+
+function ChooseSource({
+  kind,
+  build,
+  onLoaded,
+}: {
+  kind: ListKind
+  build: BuildId | null
+  onLoaded: (loaded: Loaded) => void
+}) {
+  const { allColours, builds } = useRecords()
+  const [text, setText] = useState('')
+  const [problem, setProblem] = useState('')
+  const [busy, setBusy] = useState(false)
+  const currency = builds.find((b) => b.id === build)?.currency ?? 'EUR'
+  const read = async (source: string | Uint8Array, name: string) => {
+    setBusy(true)
+    setProblem('')
+    const preview = await listWorker().read(source, kind, allColours, currency)
+    setBusy(false)
+    if (preview.ok) onLoaded({ preview: preview.value, name })
+    else setProblem(preview.error.message)
+  }
+  const { getRootProps, getInputProps, open } = useDropzone({
+    multiple: false,
+    noClick: true,
+    noKeyboard: true,
+    maxSize: MAX_BYTES,
+    onDrop: ([file], [rejected]) => {
+      if (file) void file.arrayBuffer().then((bytes) => read(new Uint8Array(bytes), file.name.replace(/\.[^.]*$/, '')))
+      else if (rejected) setProblem('The file is larger than 25 MB. Split it into smaller files.')
+    },
+  })
+  return (
+    <div {...getRootProps()} className="flex min-h-0 flex-1 flex-col gap-3">
+      <input {...getInputProps({ 'aria-label': 'List file' })} />
+      <div className="flex items-center gap-3">
+        <Button look="primary" onClick={open}>
+          <FileUp size={16} aria-hidden="true" /> Choose a file
+        </Button>
+        <span className="text-sm text-soft">or drop one anywhere here, or paste the rows:</span>
+      </div>
+      <textarea
+        aria-label="Rows"
+        value={text}
+        placeholder={TITLES[kind].example}
+        spellCheck={false}
+        className="min-h-40 flex-1 resize-none rounded-sm border border-rule bg-paper p-3 font-mono text-sm"
+        onChange={(e) => {
+          setText(e.target.value)
+        }}
+      />
+      {problem && (
+        <p role="alert" className="border-l-4 border-bad bg-bad-wash px-3 py-2 text-sm">
+          {problem}
+        </p>
+      )}
+      <div>
+        <Button disabled={busy || text.trim() === ''} onClick={() => void read(text, '')}>
+          {busy ? 'Reading…' : 'Read the rows'}
+        </Button>
+      </div>
+    </div>
+  )
+}

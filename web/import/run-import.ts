@@ -1,0 +1,121 @@
+import { colourKey, type Colour } from '../../core/colours/colour.ts'
+import { guessHex } from '../../core/colours/name-guess.ts'
+import type { ListKind } from '../../core/formats/list-columns.ts'
+import {
+  importDesign,
+  importDonor,
+  importOffers,
+  importShelf,
+  NO_RECORDS,
+  type ImportContext,
+  type ImportRecords,
+} from '../../core/formats/list-import.ts'
+import type { ListRow } from '../../core/formats/list-rows.ts'
+import { colourId, type BuildId, type ColourId } from '../../core/units/ids.ts'
+import { currency } from '../../core/units/money.ts'
+import { put, remove } from '../../storage/journal.ts'
+import { fresh } from '../data/database.ts'
+import { perform } from '../data/perform.ts'
+import type { RecordsView } from '../data/records.tsx'
+import { plural } from '../ui/screen.tsx'
+
+/** What an unknown colour name means: rows left out, a new colour, or a known one. */
+export type ColourChoice = 'leave' | 'new' | ColourId
+
+export type ImportRequest = {
+  readonly kind: ListKind
+  readonly build: BuildId | null
+  readonly rows: readonly ListRow[]
+  readonly choices: ReadonlyMap<string, ColourChoice>
+  readonly name: string
+  readonly place: string
+  readonly addCopy: boolean
+  readonly records: RecordsView
+}
+
+/** Writes the accepted rows in one act; colour decisions are remembered as aliases. True when it was written. */
+export function runImport(request: ImportRequest): Promise<boolean> {
+  const { kind, build, rows, records } = request
+  const { colours, colourOf } = decideColours(request)
+  const context: ImportContext = { colourOf, knownParts: new Set(records.parts.map((p) => p.id)), fresh }
+  const imported = ((): ImportRecords => {
+    if (kind === 'donor')
+      return importDonor(rows, { name: request.name, build, addCopy: request.addCopy && build !== null }, context)
+    if (kind === 'shelf')
+      return importShelf(rows, { defaultPlace: request.place || 'Unsorted box', existing: records.holdings }, context)
+    if (kind === 'design') return build ? importDesign(rows, { build }, context) : NO_RECORDS
+    const owner = records.builds.find((b) => b.id === build)
+    return importOffers(
+      rows,
+      { currency: owner?.currency ?? currency('EUR'), country: owner?.rules.shipTo ?? 'AT', knownShops: records.shops },
+      context,
+    )
+  })()
+  const knownPlaces = new Set(records.places.map((p) => p.id))
+  const shopsInFile = new Set(imported.offers.map((o) => o.shop))
+  const kept = new Set(imported.offers.map((o) => o.id))
+  const replaced = records.offers
+    .filter((o) => o.source === 'file' && shopsInFile.has(o.shop) && !kept.has(o.id))
+    .map((o) => o.id)
+  const labels: Record<ListKind, string> = {
+    donor: `Imported the inventory of ${request.name}`,
+    shelf: `Imported ${plural(imported.holdings.length, 'holding')}`,
+    design: `Imported a design of ${plural(
+      imported.designs.reduce((n, d) => n + d.modules.length, 0),
+      'module',
+    )}`,
+    offers: `Imported ${plural(imported.offers.length, 'offer')}`,
+  }
+  return perform(labels[kind], [
+    put('colours', colours),
+    put('parts', imported.parts),
+    put('sets', imported.sets),
+    put('copies', imported.copies),
+    put(
+      'places',
+      imported.places.filter((p) => !knownPlaces.has(p.id)),
+    ),
+    put('holdings', imported.holdings),
+    put('designs', imported.designs),
+    put('shops', imported.shops),
+    put('offers', imported.offers),
+    remove('offers', replaced),
+  ])
+}
+
+function decideColours({ rows, choices, records }: ImportRequest): {
+  colours: Colour[]
+  colourOf: (key: string) => ColourId | undefined
+} {
+  const changed = new Map<ColourId, Colour>()
+  const decided = new Map<string, ColourId>()
+  const nameOf = new Map(rows.map((r) => [colourKey(r.colourName), r.colourName]))
+  for (const [key, choice] of choices) {
+    if (choice === 'leave') continue
+    if (choice === 'new') {
+      const name = nameOf.get(key) ?? key
+      const id = colourId(name)
+      if (!records.colourById.has(id))
+        changed.set(id, {
+          id,
+          name,
+          hex: guessHex(name),
+          finish: /\b(clear|glass)\b/i.test(name) ? 'clear' : 'opaque',
+          aliases: [],
+        })
+      decided.set(key, id)
+    } else {
+      const colour = changed.get(choice) ?? records.colourById.get(choice)
+      if (!colour) continue
+      changed.set(choice, { ...colour, aliases: [...new Set([...colour.aliases, key])] })
+      decided.set(key, choice)
+    }
+  }
+  // Built-in colours become part of the user's data once used, so that an exported job file carries them.
+  const own = new Set(records.colours.map((c) => c.id))
+  for (const key of nameOf.keys()) {
+    const colour = records.colourByName.get(key)
+    if (colour && !own.has(colour.id) && !changed.has(colour.id)) changed.set(colour.id, colour)
+  }
+  return { colours: [...changed.values()], colourOf: (key) => decided.get(key) ?? records.colourByName.get(key)?.id }
+}

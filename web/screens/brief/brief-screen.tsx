@@ -1,0 +1,128 @@
+import { ArrowRight } from 'lucide-react'
+import { Link, useParams } from 'react-router'
+import { coveredPieces } from '../../../core/planning/tally.ts'
+import type { BuildId } from '../../../core/units/ids.ts'
+import { formatMoney } from '../../../core/units/money.ts'
+import { put } from '../../../storage/journal.ts'
+import { perform } from '../../data/perform.ts'
+import { useRecords, useTally } from '../../data/records.tsx'
+import { CoverageLegend, CoverageStrip } from '../../ui/coverage-strip.tsx'
+import { CommitInput, Field } from '../../ui/fields.tsx'
+import { NoBuild } from '../../ui/no-build.tsx'
+import { Figure, plural, Screen } from '../../ui/screen.tsx'
+import { HouseRules } from './house-rules.tsx'
+import { nextAction } from './next-action.ts'
+
+export function BriefScreen() {
+  const id = useParams()['build'] as BuildId
+  const tally = useTally(id)
+  const { plans } = useRecords()
+  if (!tally) return <NoBuild />
+  const { snapshot, result } = tally
+  const { build, design } = snapshot
+  const plan = plans.find((p) => p.id === id)?.plan
+  const action = nextAction(tally.snapshot, result, plan)
+  const owned = snapshot.copies.filter((c) => c.state === 'owned').length
+  const modules = design.modules.filter((m) => m.repeats > 0)
+  return (
+    <Screen
+      title="Brief"
+      headline={
+        result.need === 0 ? (
+          'Nothing is needed yet: the design has no lines.'
+        ) : (
+          <>
+            <Figure>{plural(result.need, 'piece')}</Figure> in {plural(modules.length, 'module')}:{' '}
+            <Figure>{coveredPieces(result.coverage)}</Figure> covered by {plural(owned, 'donor copy', 'donor copies')}{' '}
+            and the shelf, <Figure>{result.coverage.short} short</Figure> in {plural(result.shortfall.size, 'item')}
+            {plan?.total != null && (
+              <>
+                ; finishing costs <Figure>{formatMoney(plan.total, build.currency)}</Figure>
+              </>
+            )}
+            .
+          </>
+        )
+      }
+      actions={
+        <Link
+          to={`/build/${id}/${action.step}`}
+          className="inline-flex items-center gap-2 rounded-sm bg-accent px-4 py-2 text-sm font-semibold text-accent-ink hover:brightness-110"
+        >
+          {action.label} <ArrowRight size={16} aria-hidden="true" />
+        </Link>
+      }
+    >
+      <div className="grid min-h-0 flex-1 grid-cols-[minmax(0,1.25fr)_minmax(0,1fr)] gap-8 overflow-auto max-[960px]:grid-cols-1">
+        <section className="flex flex-col gap-3">
+          <CoverageStrip coverage={result.coverage} height={26} />
+          <CoverageLegend coverage={result.coverage} />
+          {result.estimated > 0 && (
+            <p className="text-sm text-warn">{plural(result.estimated, 'covered piece')} rest on estimated counts.</p>
+          )}
+          <table className="mt-2 w-full text-sm">
+            <caption className="sr-only">Modules and their coverage</caption>
+            <thead>
+              <tr className="border-b border-ink text-left text-xs text-soft">
+                <th className="py-1 pr-2 font-semibold">Module</th>
+                <th className="px-2 text-right font-semibold">Repeats</th>
+                <th className="px-2 text-right font-semibold">Pieces</th>
+                <th className="w-2/5 px-2 font-semibold">Coverage</th>
+                <th className="pl-2 text-right font-semibold">Short</th>
+              </tr>
+            </thead>
+            <tbody>
+              {design.modules.map((module) => {
+                const coverage = result.byModule.get(module.id)
+                return (
+                  <tr key={module.id} className="border-b border-hair">
+                    <td className="py-1.5 pr-2">
+                      <Link className="hover:underline" to={`/build/${id}/tally?module=${module.id}`}>
+                        {module.name}
+                      </Link>
+                    </td>
+                    <td className="px-2 text-right">{module.repeats}</td>
+                    <td className="px-2 text-right">{coverage ? coveredPieces(coverage) + coverage.short : 0}</td>
+                    <td className="px-2">{coverage && <CoverageStrip coverage={coverage} />}</td>
+                    <td className="pl-2 text-right font-semibold">{coverage?.short ?? 0}</td>
+                  </tr>
+                )
+              })}
+            </tbody>
+          </table>
+        </section>
+        <section className="flex flex-col gap-4 border-l border-rule pl-8 max-[960px]:border-0 max-[960px]:pl-0">
+          <h2 className="text-lg font-semibold">House rules</h2>
+          <HouseRules build={build} />
+          <Field label="Name">
+            {(fieldId) => (
+              <CommitInput
+                id={fieldId}
+                value={build.name}
+                maxLength={120}
+                onCommit={(name) => {
+                  if (name.trim() !== '')
+                    void perform(`Renamed the build to ${name.trim()}`, [
+                      put('builds', [{ ...build, name: name.trim() }]),
+                    ])
+                }}
+              />
+            )}
+          </Field>
+          <Field label="Note">
+            {(fieldId) => (
+              <CommitInput
+                id={fieldId}
+                value={build.note}
+                maxLength={4000}
+                onCommit={(note) =>
+                  void perform('Changed the note', [put('builds', [{ ...build, note }])], { quiet: true })
+                }
+              />
+            )}
+          </Field>
+        </section>
+      </div>
+    </Screen>
+  )
+}

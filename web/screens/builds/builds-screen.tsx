@@ -1,0 +1,163 @@
+import { Plus } from 'lucide-react'
+import { useState } from 'react'
+import { Link, useNavigate } from 'react-router'
+import { defaultRules, type Build } from '../../../core/planning/build.ts'
+import { coveredPieces } from '../../../core/planning/tally.ts'
+import type { BuildId } from '../../../core/units/ids.ts'
+import { currency, formatMoney } from '../../../core/units/money.ts'
+import { put } from '../../../storage/journal.ts'
+import { fresh } from '../../data/database.ts'
+import { loadDemo } from '../../data/demo.ts'
+import { perform } from '../../data/perform.ts'
+import { useRecords, useTally } from '../../data/records.tsx'
+import { Button } from '../../ui/button.tsx'
+import { CoverageLegend, CoverageStrip } from '../../ui/coverage-strip.tsx'
+import { Dialog } from '../../ui/dialog.tsx'
+import { Field, TextInput } from '../../ui/fields.tsx'
+import { Figure, plural, Screen } from '../../ui/screen.tsx'
+
+export function BuildsScreen() {
+  const { builds } = useRecords()
+  const [creating, setCreating] = useState(false)
+  return (
+    <Screen
+      title="Builds"
+      headline={
+        builds.length === 0 ? (
+          'Nothing on the table yet.'
+        ) : (
+          <>
+            <Figure>{plural(builds.length, 'build')}</Figure> on the table.
+          </>
+        )
+      }
+      actions={
+        <Button
+          look="primary"
+          onClick={() => {
+            setCreating(true)
+          }}
+        >
+          <Plus size={16} aria-hidden="true" /> New build
+        </Button>
+      }
+    >
+      {builds.length === 0 ? (
+        <div className="max-w-2xl text-base">
+          <p className="mb-3">
+            Bring what your donor sets hold, what lies on your shelf and the parts list of your design. Unfinished Brick
+            counts one against the other and works out where to buy the rest at the least cost at your door.
+          </p>
+          <ol className="mb-4 list-decimal space-y-1 pl-5">
+            <li>Start a build and import three lists: a donor inventory, your shelf, the design.</li>
+            <li>Read the tally: what is covered, from where, and what is short.</li>
+            <li>Get offers and let it choose shops; copy the baskets.</li>
+          </ol>
+          <div className="flex gap-2">
+            <Button
+              look="primary"
+              onClick={() => {
+                setCreating(true)
+              }}
+            >
+              Start with my own files
+            </Button>
+            <Button onClick={() => void loadDemo()}>Look at the demo first</Button>
+          </div>
+          <p className="mt-6 text-sm text-soft">Small parts: keep them away from children under three.</p>
+        </div>
+      ) : (
+        <ul className="flex flex-col divide-y divide-rule border-y border-rule">
+          {builds.map((build) => (
+            <BuildRow key={build.id} build={build} />
+          ))}
+        </ul>
+      )}
+      <NewBuild open={creating} onOpenChange={setCreating} />
+    </Screen>
+  )
+}
+
+function BuildRow({ build }: { build: Build }) {
+  const tally = useTally(build.id)
+  const { plans } = useRecords()
+  if (!tally) return null
+  const { coverage, need, shortfall } = tally.result
+  const plan = plans.find((p) => p.id === build.id)?.plan
+  const waits =
+    need === 0
+      ? 'waits for a design'
+      : shortfall.size === 0
+        ? 'complete: ready to build'
+        : plan?.total != null
+          ? `waits for an order of ${formatMoney(plan.total, build.currency)}`
+          : `waits for a plan for ${plural(shortfall.size, 'short item')}`
+  return (
+    <li>
+      <Link
+        to={`/build/${build.id}/brief`}
+        className="grid grid-cols-[minmax(0,1fr)_minmax(0,1.2fr)] items-center gap-6 px-2 py-4 hover:bg-raised"
+      >
+        <span>
+          <span className="block font-display text-lg font-semibold">{build.name}</span>
+          <span className="text-sm text-soft">
+            {plural(need, 'piece')}, {coveredPieces(coverage)} covered; {waits}
+          </span>
+        </span>
+        <span className="flex flex-col gap-2">
+          <CoverageStrip coverage={coverage} height={14} />
+          <CoverageLegend coverage={coverage} />
+        </span>
+      </Link>
+    </li>
+  )
+}
+
+function NewBuild({ open, onOpenChange }: { open: boolean; onOpenChange: (open: boolean) => void }) {
+  const [name, setName] = useState('')
+  const navigate = useNavigate()
+  const create = async () => {
+    const id = `b-${fresh()}` as BuildId
+    const build: Build = { id, name: name.trim(), note: '', currency: currency('EUR'), rules: defaultRules }
+    if (await perform(`Started ${build.name}`, [put('builds', [build]), put('designs', [{ id, modules: [] }])])) {
+      onOpenChange(false)
+      setName('')
+      await navigate(`/build/${id}/brief`)
+    }
+  }
+  return (
+    <Dialog
+      open={open}
+      onOpenChange={onOpenChange}
+      title="New build"
+      description="Its house rules can be set on the next screen."
+    >
+      <form
+        className="flex flex-col gap-4"
+        onSubmit={(e) => {
+          e.preventDefault()
+          if (name.trim() !== '') void create()
+        }}
+      >
+        <Field label="Name">
+          {(id) => (
+            <TextInput
+              id={id}
+              value={name}
+              maxLength={120}
+              onChange={(e) => {
+                setName(e.target.value)
+              }}
+              placeholder="Clock tower by the weir"
+            />
+          )}
+        </Field>
+        <div>
+          <Button type="submit" look="primary" disabled={name.trim() === ''}>
+            Start
+          </Button>
+        </div>
+      </form>
+    </Dialog>
+  )
+}

@@ -1,0 +1,224 @@
+import { useMutation } from '@tanstack/react-query'
+import { useLiveQuery } from 'dexie-react-hooks'
+import { Play, RefreshCw, Square } from 'lucide-react'
+import { useMemo, useState } from 'react'
+import { Link, useParams } from 'react-router'
+import { toast } from 'sonner'
+import type { KeptPlan } from '../../../core/planning/kept-plan.ts'
+import { sourcingTask } from '../../../core/planning/sourcing-problem.ts'
+import type { Snapshot, Tally } from '../../../core/planning/tally.ts'
+import type { BuildId } from '../../../core/units/ids.ts'
+import { formatMoney } from '../../../core/units/money.ts'
+import { db } from '../../data/database.ts'
+import { fetchOffers, OFFERS_FETCHED } from '../../data/market-client.ts'
+import { useRecords, useTally } from '../../data/records.tsx'
+import { cancelRun, runSourcing, useRun } from '../../data/sourcing-run.ts'
+import { ImportDialog } from '../../import/import-dialog.tsx'
+import { Button } from '../../ui/button.tsx'
+import { Choice } from '../../ui/fields.tsx'
+import { NoBuild } from '../../ui/no-build.tsx'
+import { Figure, plural, Screen } from '../../ui/screen.tsx'
+import { PlanView } from './plan-view.tsx'
+import { RunProgress } from './run-progress.tsx'
+import { ShopRules } from './shop-rules.tsx'
+import { Unavailable } from './unavailable.tsx'
+
+const LIMITS = [10, 30, 60, 120].map((s) => ({ value: String(s), label: `at most ${s} s` }))
+
+export function BuyScreen() {
+  const id = useParams()['build'] as BuildId
+  const tally = useTally(id)
+  if (!tally) return <NoBuild />
+  return <Buy snapshot={tally.snapshot} result={tally.result} />
+}
+
+function Buy({ snapshot, result }: { snapshot: Snapshot; result: Tally }) {
+  const { build } = snapshot
+  const records = useRecords()
+  const run = useRun(build.id)
+  const [limit, setLimit] = useState('30')
+  const [importing, setImporting] = useState(false)
+  const fetched = useLiveQuery(() => db.settings.get(OFFERS_FETCHED))
+  const { partById, shops, offers } = records
+  const task = useMemo(
+    () => sourcingTask(snapshot, result, partById, shops, offers),
+    [snapshot, result, partById, shops, offers],
+  )
+  const kept = records.plans.find((p) => p.id === build.id)
+  const stale = useMemo(
+    () => kept !== undefined && JSON.stringify(kept.problem) !== JSON.stringify(task.problem),
+    [kept, task],
+  )
+  const market = useMutation({
+    mutationFn: () => fetchOffers(task.wanted, records),
+    onSuccess: (answer) => {
+      if (answer.ok) toast.success(`${plural(answer.value.offers, 'offer')} from ${plural(answer.value.shops, 'shop')}`)
+      else toast.error(answer.error.message, { duration: 15_000 })
+    },
+  })
+  const allowed = build.rules.sources === 'donors, shelf and shops'
+  const start = () => void runSourcing(build.id, task, Number(limit))
+  const running = run !== undefined
+  return (
+    <Screen
+      title="Buy"
+      headline={
+        <BuyHeadline
+          kept={kept}
+          stale={stale}
+          result={result}
+          currency={build.currency}
+          offers={task.problem.offers.length}
+        />
+      }
+      actions={
+        <>
+          {running ? (
+            <Button
+              onClick={() => {
+                cancelRun(build.id)
+              }}
+            >
+              <Square size={14} aria-hidden="true" /> Stop, keep the best
+            </Button>
+          ) : (
+            <>
+              <Choice label="Time limit" value={limit} options={LIMITS} onChange={setLimit} />
+              <Button look="primary" disabled={!allowed || task.problem.lines.length === 0} onClick={start}>
+                <Play size={14} aria-hidden="true" /> {kept ? 'Find the cheapest again' : 'Find the cheapest orders'}
+              </Button>
+            </>
+          )}
+        </>
+      }
+    >
+      {!allowed && (
+        <p className="border-l-4 border-warn bg-raised px-3 py-2 text-sm">
+          The house rules of this build allow no purchases.{' '}
+          <Link className="text-accent underline" to={`/build/${build.id}/brief`}>
+            Change the rules
+          </Link>
+        </p>
+      )}
+      <div className="flex flex-wrap items-center gap-3 text-sm">
+        <span>
+          {task.problem.offers.length === 0
+            ? 'No offers for the short items yet.'
+            : `${plural(task.problem.offers.length, 'usable offer')} from ${plural(new Set(task.problem.offers.map((o) => o.shop)).size, 'shop')}${fetched ? `, market asked ${fetched.value.slice(0, 16).replace('T', ' ')} UTC` : ''}.`}
+        </span>
+        <Button
+          look={task.problem.offers.length === 0 ? 'primary' : 'plain'}
+          disabled={market.isPending || result.shortfall.size === 0}
+          onClick={() => {
+            market.mutate()
+          }}
+        >
+          <RefreshCw size={14} aria-hidden="true" />{' '}
+          {market.isPending ? 'Asking the market…' : task.problem.offers.length === 0 ? 'Ask the market' : 'Ask again'}
+        </Button>
+        <Button
+          onClick={() => {
+            setImporting(true)
+          }}
+        >
+          Import offers
+        </Button>
+        {market.data && !market.data.ok && (
+          <span role="alert" className="text-bad">
+            {market.data.error.message}
+          </span>
+        )}
+      </div>
+      {run && <RunProgress run={run} currency={build.currency} />}
+      <div className="grid min-h-0 flex-1 grid-cols-[minmax(0,1fr)_21rem] gap-6 overflow-auto max-[960px]:grid-cols-1">
+        <div className="flex min-w-0 flex-col gap-5">
+          {kept && kept.plan.total !== null && <PlanView kept={kept} snapshot={snapshot} stale={stale} />}
+          {kept && kept.plan.total === null && <NoPlan kept={kept} />}
+          <Unavailable lines={kept && !stale ? kept.unavailable : task.unavailable} />
+          {!kept && task.problem.offers.length > 0 && !running && (
+            <p className="max-w-xl text-sm text-soft">
+              Every choice is weighed at once: which offers, which shops, whether a wanted donor copy pays. The result
+              is checked by an independent count before you see it.
+            </p>
+          )}
+        </div>
+        <ShopRules build={build} offers={task.problem.offers} />
+      </div>
+      <ImportDialog kind="offers" build={build.id} open={importing} onOpenChange={setImporting} />
+    </Screen>
+  )
+}
+
+function BuyHeadline({
+  kept,
+  stale,
+  result,
+  currency,
+  offers,
+}: {
+  kept: KeptPlan | undefined
+  stale: boolean
+  result: Tally
+  currency: string
+  offers: number
+}) {
+  if (result.shortfall.size === 0) return <>Nothing is short: there is nothing to buy.</>
+  const plan = kept?.plan
+  if (plan && plan.total !== null && plan.cost) {
+    const shops = new Set(
+      kept.problem.offers.filter((o) => plan.purchases.some((p) => p.offer === o.id)).map((o) => o.shop),
+    ).size
+    return (
+      <>
+        <Figure>{formatMoney(plan.total, currency)}</Figure> in <Figure>{plural(shops, 'order')}</Figure>
+        {plan.sets.length > 0 && (
+          <>
+            {' '}
+            and{' '}
+            {plural(
+              plan.sets.reduce((n, s) => n + s.copies, 0),
+              'donor copy',
+              'donor copies',
+            )}
+          </>
+        )}
+        {plan.status === 'optimal'
+          ? ': proven, nothing within the rules costs less.'
+          : plan.gap === null
+            ? ': no proof yet how much less it could be.'
+            : `: at most ${(plan.gap * 100).toFixed(2)}% above the least possible.`}
+        {stale && ' Something changed since: find it again.'}
+      </>
+    )
+  }
+  if (plan) return <>No plan fits the rules: see what stands in the way.</>
+  return (
+    <>
+      <Figure>{plural(result.coverage.short, 'piece')}</Figure> in {plural(result.shortfall.size, 'item')} are to be
+      bought
+      {offers === 0 ? '; first ask the market who has them.' : '.'}
+    </>
+  )
+}
+
+function NoPlan({ kept }: { kept: KeptPlan }) {
+  const records = useRecords()
+  return (
+    <section className="border-l-4 border-bad bg-bad-wash px-4 py-3 text-sm">
+      <h2 className="font-semibold">
+        {kept.plan.status === 'infeasible' ? 'No plan can exist within the rules' : 'No plan was found in time'}
+      </h2>
+      <ul className="mt-1 list-disc pl-5">
+        {kept.plan.unreachable.slice(0, 30).map((u) => (
+          <li key={u.line + u.detail}>
+            {u.line ? `${records.nameItem(u.line as Parameters<typeof records.nameItem>[0]).name}: ` : ''}
+            {u.detail}
+          </li>
+        ))}
+      </ul>
+      <p className="mt-2">
+        Allow more shops, more time or another condition in the Brief, or free the shops you avoid or insist on.
+      </p>
+    </section>
+  )
+}

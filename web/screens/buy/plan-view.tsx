@@ -1,0 +1,215 @@
+import { ClipboardCopy, Download } from 'lucide-react'
+import { useMemo } from 'react'
+import { toast } from 'sonner'
+import type { ItemKey } from '../../../core/catalogue/item.ts'
+import { writeCsv } from '../../../core/formats/delimited.ts'
+import { baskets, type Basket } from '../../../core/planning/baskets.ts'
+import type { KeptPlan } from '../../../core/planning/kept-plan.ts'
+import type { Snapshot } from '../../../core/planning/tally.ts'
+import { decimal, formatMoney } from '../../../core/units/money.ts'
+import { slug } from '../../../core/units/ids.ts'
+import { download } from '../../data/download.ts'
+import { useRecords, type RecordsView } from '../../data/records.tsx'
+import { Button } from '../../ui/button.tsx'
+import { ItemName } from '../../ui/item-name.tsx'
+import { plural } from '../../ui/screen.tsx'
+import { CostStack } from './cost-stack.tsx'
+import { Habits } from './habits.tsx'
+
+/** The plan in hand: what it costs and why that is least, then the baskets. */
+export function PlanView({ kept, snapshot, stale }: { kept: KeptPlan; snapshot: Snapshot; stale: boolean }) {
+  const records = useRecords()
+  const { build } = snapshot
+  const { plan } = kept
+  const orders = useMemo(() => {
+    const known = new Map(records.offers.map((o) => [o.id, o]))
+    // Offers may have changed since: the plan's own prices and stocks are what was decided on.
+    const decided = new Map(
+      kept.problem.offers.map((o) => [
+        o.id,
+        {
+          ...o,
+          item: o.item as ItemKey,
+          condition: known.get(o.id)?.condition ?? ('new' as const),
+          source: 'market' as const,
+        },
+      ]),
+    )
+    const mass = new Map(kept.problem.items.map((i) => [i.id, i.mass]))
+    return baskets(build, plan, new Map(records.shops.map((s) => [s.id, s])), decided, (item) => mass.get(item) ?? 0)
+  }, [records, kept, plan, build])
+  if (!plan.cost || plan.total === null) return null
+  const charge = orders.reduce((sum, o) => sum + o.cost.importCharge, 0)
+  return (
+    <div className={stale ? 'flex flex-col gap-5 opacity-70' : 'flex flex-col gap-5'}>
+      {stale && (
+        <p className="border-l-4 border-warn bg-raised px-3 py-2 text-sm">
+          This plan answers an earlier state of the build or of the offers.
+        </p>
+      )}
+      <div className="grid grid-cols-2 gap-8 max-[960px]:grid-cols-1">
+        <CostStack cost={plan.cost} importCharge={charge} currency={build.currency} />
+        <Habits total={plan.total} habits={kept.habits} currency={build.currency} />
+      </div>
+      <p className="text-sm text-soft">
+        {plan.status === 'optimal'
+          ? `Optimal: the proven bound equals the total, ${formatMoney(plan.bound ?? plan.total, build.currency)}.`
+          : plan.bound === null
+            ? 'No bound was proven in the time given.'
+            : `Proven bound ${formatMoney(plan.bound, build.currency)}; more time may close the gap of ${formatMoney(plan.total - plan.bound, build.currency)}.`}{' '}
+        Found in {plan.seconds.toFixed(1)} s and checked by an independent count.
+        {charge > 0 && ' The import charge uses your own rate; what is due is for the customs authority to say.'}
+      </p>
+      {plan.sets.map(({ set, copies }) => {
+        const copy = snapshot.copies.find((c) => c.id === set)
+        return (
+          <p key={set} className="border-l-4 border-accent bg-mark px-3 py-2 text-sm">
+            Buy <b>{copies === 1 ? 'the copy' : plural(copies, 'copy', 'copies')}</b> “{copy?.label ?? set}” for{' '}
+            {formatMoney(kept.problem.sets.find((s) => s.id === set)?.price ?? 0, build.currency)}
+            {copies > 1 ? ' each' : ''}: it costs less than its pieces.
+          </p>
+        )
+      })}
+      <section aria-label="Baskets">
+        <div className="mb-2 flex items-center justify-between gap-3">
+          <h2 className="text-base font-semibold">{plural(orders.length, 'basket')}</h2>
+          <Button
+            onClick={() => {
+              download('baskets.csv', basketsCsv(orders, records), 'text/csv')
+            }}
+          >
+            <Download size={14} aria-hidden="true" /> All baskets as CSV
+          </Button>
+        </div>
+        <div className="flex flex-col divide-y divide-rule border-y border-rule">
+          {orders.map((basket) => (
+            <BasketView key={basket.shop.id} basket={basket} />
+          ))}
+        </div>
+      </section>
+    </div>
+  )
+}
+
+function BasketView({ basket }: { basket: Basket }) {
+  const records = useRecords()
+  const { shop, cost } = basket
+  const money = (minor: number) => formatMoney(minor, shop.currency)
+  const fees = basket.total - cost.goods
+  return (
+    <details className="group">
+      <summary className="grid cursor-pointer grid-cols-[minmax(0,1.6fr)_repeat(3,minmax(0,1fr))] items-center gap-3 py-2 text-sm hover:bg-raised">
+        <span className="leading-tight">
+          <span className="block font-semibold">{shop.name}</span>
+          <span className="text-xs text-soft">
+            {shop.country}
+            {shop.kind === 'counter' ? ', factory counter' : ''}, about {shop.leadDays} days
+          </span>
+        </span>
+        <span>
+          {plural(basket.pieces, 'piece')}, {(basket.mass / 1000).toFixed(0)} g
+        </span>
+        <span className="text-right text-soft">
+          {money(cost.goods)} + {money(fees)} fees
+        </span>
+        <b className="text-right">{money(basket.total)}</b>
+      </summary>
+      <div className="flex flex-col gap-2 pb-3 pl-4">
+        <div className="flex gap-2">
+          <Button
+            onClick={() => {
+              void navigator.clipboard.writeText(basketText(basket, records)).then(
+                () => toast.success(`Copied the basket of ${shop.name}`),
+                () => toast.error('The browser does not allow copying here. Download the file instead.'),
+              )
+            }}
+          >
+            <ClipboardCopy size={14} aria-hidden="true" /> Copy as text
+          </Button>
+          <Button
+            onClick={() => {
+              download(`basket-${slug(shop.name)}.csv`, basketsCsv([basket], records), 'text/csv')
+            }}
+          >
+            <Download size={14} aria-hidden="true" /> CSV
+          </Button>
+        </div>
+        <table className="w-full text-sm">
+          <thead>
+            <tr className="border-b border-rule text-left text-xs text-soft">
+              <th className="py-1 font-semibold">Piece</th>
+              <th className="text-right font-semibold">Pieces</th>
+              <th className="text-right font-semibold">Condition</th>
+              <th className="text-right font-semibold">Each</th>
+              <th className="text-right font-semibold">Cost</th>
+            </tr>
+          </thead>
+          <tbody>
+            {basket.lines.map((line) => (
+              <tr key={line.offer.id} className="border-b border-hair">
+                <td className="py-1">
+                  <ItemName item={line.item} size={28} />
+                </td>
+                <td className="text-right">
+                  {line.pieces}
+                  {line.offer.pack > 1 && (
+                    <span className="text-soft">
+                      {' '}
+                      ({plural(line.packs, 'pack')} of {line.offer.pack})
+                    </span>
+                  )}
+                </td>
+                <td className="text-right">{line.offer.condition}</td>
+                <td className="text-right">{money(line.offer.price)}</td>
+                <td className="text-right">{money(line.cost)}</td>
+              </tr>
+            ))}
+          </tbody>
+        </table>
+        <p className="text-xs text-soft">
+          Shipping {money(cost.shipping)}
+          {cost.handling > 0 && `, handling ${money(cost.handling)}`}
+          {cost.lineFees > 0 && `, line fees ${money(cost.lineFees)}`}
+          {cost.service > 0 && `, service fee ${money(cost.service)}`}
+          {cost.importCharge > 0 && `, import charge ${money(cost.importCharge)} at your rate`}.
+        </p>
+      </div>
+    </details>
+  )
+}
+
+function basketText(basket: Basket, records: RecordsView): string {
+  const lines = basket.lines.map(
+    (l) =>
+      `${l.pieces} x ${records.nameItem(l.item).name} (${l.offer.condition}) at ${decimal(l.offer.price, basket.shop.currency)}`,
+  )
+  return [
+    `${basket.shop.name}: ${plural(basket.pieces, 'piece')}, ${formatMoney(basket.total, basket.shop.currency)} with fees`,
+    ...lines,
+  ].join('\n')
+}
+
+function basketsCsv(orders: readonly Basket[], records: RecordsView): string {
+  return writeCsv([
+    ['shop', 'country', 'part', 'colour', 'pieces', 'packs', 'pack of', 'condition', 'price each', 'cost', 'currency'],
+    ...orders.flatMap((basket) =>
+      basket.lines.map((l) => {
+        const { part, colour } = records.nameItem(l.item)
+        const { currency } = basket.shop
+        return [
+          basket.shop.name,
+          basket.shop.country,
+          part.name,
+          colour.name,
+          l.pieces,
+          l.packs,
+          l.offer.pack,
+          l.offer.condition,
+          decimal(l.offer.price, currency),
+          decimal(l.cost, currency),
+          currency,
+        ]
+      }),
+    ),
+  ])
+}

@@ -1,0 +1,228 @@
+import { useLiveQuery } from 'dexie-react-hooks'
+import { Download, FileUp, Redo2, Undo2 } from 'lucide-react'
+import { useRef, useState } from 'react'
+import { toast } from 'sonner'
+import {
+  MAX_JOB_BYTES,
+  readJobFile,
+  RECORD_KINDS,
+  type JobFile,
+  type RecordKind,
+} from '../../../core/formats/job-file.ts'
+import type { ListKind } from '../../../core/formats/list-columns.ts'
+import { countRecords, exportJob, restoreJob } from '../../../storage/job.ts'
+import { db, nowIso } from '../../data/database.ts'
+import { loadDemo } from '../../data/demo.ts'
+import { download } from '../../data/download.ts'
+import { redoLast, undoLast } from '../../data/perform.ts'
+import { useRecords } from '../../data/records.tsx'
+import { ImportDialog } from '../../import/import-dialog.tsx'
+import { Button } from '../../ui/button.tsx'
+import { Dialog } from '../../ui/dialog.tsx'
+import { Figure, plural, Screen } from '../../ui/screen.tsx'
+
+const LAST_EXPORT = 'last-export'
+
+const KIND_LABELS: Record<RecordKind, string> = {
+  parts: 'parts',
+  colours: 'colours',
+  sets: 'donor sets',
+  copies: 'copies',
+  places: 'places',
+  holdings: 'holdings',
+  builds: 'builds',
+  designs: 'designs',
+  shops: 'shops',
+  offers: 'offers',
+  plans: 'purchase plans',
+}
+
+export function DataScreen() {
+  const { builds, holdings, sets } = useRecords()
+  const exported = useLiveQuery(() => db.settings.get(LAST_EXPORT))
+  const history = useLiveQuery(() => db.journal.reverse().limit(60).toArray(), [], [])
+  const [kind, setKind] = useState<ListKind | null>(null)
+  const [restoring, setRestoring] = useState<JobFile | null>(null)
+  const [problem, setProblem] = useState('')
+  const file = useRef<HTMLInputElement>(null)
+  const save = async () => {
+    const at = nowIso()
+    download(`unfinished-brick-${at.slice(0, 10)}.json`, JSON.stringify(await exportJob(db, at)), 'application/json')
+    await db.settings.put({ id: LAST_EXPORT, value: at })
+  }
+  const choose = async (chosen: File | undefined) => {
+    setProblem('')
+    if (!chosen) return
+    if (chosen.size > MAX_JOB_BYTES) {
+      setProblem('The file is larger than 100 MB, more than a job file can be.')
+      return
+    }
+    const read = readJobFile(await chosen.text())
+    if (read.ok) setRestoring(read.value)
+    else setProblem(read.error.message)
+    if (file.current) file.current.value = ''
+  }
+  return (
+    <Screen
+      title="Data"
+      headline={
+        <>
+          <Figure>{plural(builds.length, 'build')}</Figure>, {plural(sets.length, 'donor set')} and{' '}
+          {plural(holdings.length, 'holding')} live in this browser
+          {exported ? (
+            <>; last exported {exported.value.slice(0, 10)}.</>
+          ) : (
+            <>, and nowhere else yet: export a backup.</>
+          )}
+        </>
+      }
+      actions={
+        <Button look="primary" onClick={() => void save()}>
+          <Download size={16} aria-hidden="true" /> Export everything
+        </Button>
+      }
+    >
+      <div className="grid min-h-0 flex-1 grid-cols-2 gap-10 overflow-auto max-[960px]:grid-cols-1">
+        <div className="flex flex-col gap-6">
+          <section>
+            <h2 className="text-base font-semibold">Restore a job file</h2>
+            <p className="mb-2 text-sm text-soft">
+              You see what it replaces before anything changes, and can undo it after.
+            </p>
+            <input
+              ref={file}
+              type="file"
+              accept=".json,application/json"
+              aria-label="Job file"
+              className="text-sm"
+              onChange={(e) => void choose(e.target.files?.[0])}
+            />
+            {problem && (
+              <p role="alert" className="mt-2 border-l-4 border-bad bg-bad-wash px-3 py-2 text-sm">
+                {problem}
+              </p>
+            )}
+          </section>
+          <section>
+            <h2 className="text-base font-semibold">Import a list</h2>
+            <p className="mb-2 text-sm text-soft">Donor inventories and designs are imported inside a build.</p>
+            <div className="flex flex-wrap gap-2">
+              {(
+                [
+                  ['donor', 'Donor inventory'],
+                  ['shelf', 'Shelf list'],
+                  ['offers', 'Offers'],
+                ] as const
+              ).map(([value, label]) => (
+                <Button
+                  key={value}
+                  onClick={() => {
+                    setKind(value)
+                  }}
+                >
+                  <FileUp size={14} aria-hidden="true" /> {label}
+                </Button>
+              ))}
+            </div>
+          </section>
+          <section>
+            <h2 className="text-base font-semibold">Demo</h2>
+            <p className="mb-2 text-sm text-soft">
+              A mountain observatory with a funicular station, with invented sets, shelf and shops. It comes beside your
+              data.
+            </p>
+            <Button onClick={() => void loadDemo()}>Load the demo</Button>
+          </section>
+        </div>
+        <section className="flex min-h-0 flex-col">
+          <div className="mb-2 flex items-center justify-between gap-3">
+            <h2 className="text-base font-semibold">History</h2>
+            <span className="flex gap-2">
+              <Button onClick={() => void undoLast()}>
+                <Undo2 size={14} aria-hidden="true" /> Undo
+              </Button>
+              <Button onClick={() => void redoLast()}>
+                <Redo2 size={14} aria-hidden="true" /> Redo
+              </Button>
+            </span>
+          </div>
+          {history.length === 0 && <p className="text-sm text-soft">Nothing has been done yet.</p>}
+          <ol className="text-sm">
+            {history.map((entry) => (
+              <li
+                key={entry.id}
+                className={`flex justify-between gap-4 border-b border-hair py-1 ${entry.done ? '' : 'text-soft line-through'}`}
+              >
+                <span>{entry.label}</span>
+                <time className="shrink-0 text-soft" dateTime={entry.at}>
+                  {entry.at.slice(0, 16).replace('T', ' ')}
+                </time>
+              </li>
+            ))}
+          </ol>
+        </section>
+      </div>
+      <ImportDialog
+        kind={kind ?? 'shelf'}
+        build={null}
+        open={kind !== null}
+        onOpenChange={(open) => {
+          if (!open) setKind(null)
+        }}
+      />
+      {restoring && (
+        <RestorePreview
+          job={restoring}
+          onClose={() => {
+            setRestoring(null)
+          }}
+        />
+      )}
+    </Screen>
+  )
+}
+
+function RestorePreview({ job, onClose }: { job: JobFile; onClose: () => void }) {
+  const present = useLiveQuery(() => countRecords(db))
+  const restore = async () => {
+    const result = await restoreJob(db, job, nowIso())
+    if (result.ok) toast.success('Restored', { action: { label: 'Undo', onClick: () => void undoLast() } })
+    else toast.error(result.error.message)
+    onClose()
+  }
+  return (
+    <Dialog
+      open
+      onOpenChange={onClose}
+      title={`Job file of ${job.savedAt.slice(0, 16).replace('T', ' ')}`}
+      description="Restoring replaces everything that is here. It can be undone."
+    >
+      <table className="w-full text-sm">
+        <thead>
+          <tr className="border-b border-ink text-left text-xs text-soft">
+            <th className="py-1 font-semibold">Records</th>
+            <th className="text-right font-semibold">Here now</th>
+            <th className="text-right font-semibold">In the file</th>
+          </tr>
+        </thead>
+        <tbody>
+          {RECORD_KINDS.map((kind) => (
+            <tr key={kind} className="border-b border-hair">
+              <th scope="row" className="py-1 text-left font-normal">
+                {KIND_LABELS[kind]}
+              </th>
+              <td className="text-right">{present?.[kind] ?? '…'}</td>
+              <td className="text-right font-semibold">{job[kind].length}</td>
+            </tr>
+          ))}
+        </tbody>
+      </table>
+      <div className="flex gap-2">
+        <Button look="primary" onClick={() => void restore()}>
+          Replace everything
+        </Button>
+        <Button onClick={onClose}>Keep what is here</Button>
+      </div>
+    </Dialog>
+  )
+}

@@ -1,0 +1,274 @@
+import { FileUp, Trash2 } from 'lucide-react'
+import { useDeferredValue, useMemo, useState } from 'react'
+import { useSearchParams } from 'react-router'
+import { colourKey } from '../../../core/colours/colour.ts'
+import { CONDITIONS, type Holding } from '../../../core/shelf/holding.ts'
+import type { Place } from '../../../core/shelf/place.ts'
+import { readQuantity } from '../../../core/formats/list-rows.ts'
+import { put, remove } from '../../../storage/journal.ts'
+import { perform } from '../../data/perform.ts'
+import { useRecords } from '../../data/records.tsx'
+import { ImportDialog } from '../../import/import-dialog.tsx'
+import { Button } from '../../ui/button.tsx'
+import { DataGrid, type Column } from '../../ui/data-grid.tsx'
+import { Choice } from '../../ui/fields.tsx'
+import { ItemName } from '../../ui/item-name.tsx'
+import { Figure, plural, Screen } from '../../ui/screen.tsx'
+
+export function ShelfScreen() {
+  const records = useRecords()
+  const { places, holdings, nameItem } = records
+  const [importing, setImporting] = useState(false)
+  const [params, setParams] = useSearchParams()
+  const [selected, setSelected] = useState<string | undefined>()
+  const place = params.get('place')
+  const find = useDeferredValue(params.get('find') ?? '')
+  const set = (key: string, value: string | null) => {
+    setParams(
+      (now) => {
+        const next = new URLSearchParams(now)
+        if (value) next.set(key, value)
+        else next.delete(key)
+        return next
+      },
+      { replace: true },
+    )
+  }
+  const tree = useMemo(() => placeTree(places, holdings), [places, holdings])
+  // Search keys are made once per shelf, so that typing only compares texts.
+  const searchable = useMemo(() => {
+    const nameOf = new Map(places.map((p) => [p.id, p.name]))
+    return holdings.map((holding) => ({
+      holding,
+      key: colourKey(`${nameItem(holding.item).name} ${nameOf.get(holding.place) ?? ''}`),
+    }))
+  }, [holdings, places, nameItem])
+  const rows = useMemo(() => {
+    const words = colourKey(find)
+      .split(' ')
+      .filter((w) => w !== '')
+    const inside = place === null ? null : tree.find((t) => t.place.id === place)?.inside
+    return searchable
+      .filter(({ holding, key }) => (!inside || inside.has(holding.place)) && words.every((w) => key.includes(w)))
+      .map((s) => s.holding)
+  }, [searchable, find, place, tree])
+  const columns = useMemo((): Column<Holding>[] => {
+    const nameOf = new Map(places.map((p) => [p.id, p.name]))
+    return [
+      {
+        id: 'item',
+        header: 'Piece',
+        width: 'minmax(0, 2fr)',
+        sort: (h) => nameItem(h.item).name,
+        cell: (h) => <ItemName item={h.item} />,
+      },
+      {
+        id: 'qty',
+        header: 'Pieces',
+        width: '110px',
+        align: 'right',
+        sort: (h) => h.qty,
+        cell: (h) => (h.estimate ? <span title="an estimate">about {h.qty}</span> : h.qty),
+        edit: {
+          text: (h) => (h.estimate ? `~${h.qty}` : String(h.qty)),
+          commit: (h, text) => {
+            const read = readQuantity(text)
+            if (typeof read === 'string') return read
+            if (read.qty !== h.qty || read.estimate !== h.estimate)
+              void perform('Counted a holding again', [put('holdings', [{ ...h, ...read }])], { quiet: true })
+            return undefined
+          },
+        },
+      },
+      {
+        id: 'place',
+        header: 'Place',
+        width: 'minmax(0, 1fr)',
+        sort: (h) => nameOf.get(h.place) ?? '',
+        cell: (h) => <span className="truncate">{nameOf.get(h.place) ?? 'no place'}</span>,
+      },
+      {
+        id: 'condition',
+        header: 'Condition',
+        width: '110px',
+        sort: (h) => CONDITIONS.indexOf(h.condition),
+        cell: (h) => h.condition,
+      },
+    ]
+  }, [places, nameItem])
+  const pieces = holdings.reduce((n, h) => n + h.qty, 0)
+  const guessed = holdings.filter((h) => h.estimate).length
+  const current = rows.find((h) => h.id === selected)
+  return (
+    <Screen
+      title="Shelf"
+      headline={
+        holdings.length === 0 ? (
+          'The shelf is empty.'
+        ) : (
+          <>
+            <Figure>{plural(pieces, 'piece')}</Figure> in <Figure>{plural(holdings.length, 'holding')}</Figure>,{' '}
+            {plural(places.length, 'place')}
+            {guessed > 0 && <>; {plural(guessed, 'holding')} rest on estimates</>}.
+          </>
+        )
+      }
+      actions={
+        <Button
+          look="primary"
+          onClick={() => {
+            setImporting(true)
+          }}
+        >
+          <FileUp size={16} aria-hidden="true" /> Import a shelf list
+        </Button>
+      }
+    >
+      <div className="grid min-h-0 flex-1 grid-cols-[14rem_minmax(0,1fr)] gap-5">
+        <ul aria-label="Places" className="min-h-0 overflow-auto border border-rule bg-sheet text-sm">
+          <PlaceButton
+            label="Everywhere"
+            depth={0}
+            count={pieces}
+            active={place === null}
+            onClick={() => {
+              set('place', null)
+            }}
+          />
+          {tree.map(({ place: p, depth, count }) => (
+            <PlaceButton
+              key={p.id}
+              label={p.name}
+              depth={depth}
+              count={count}
+              active={p.id === place}
+              onClick={() => {
+                set('place', p.id)
+              }}
+            />
+          ))}
+        </ul>
+        <div className="flex min-h-0 flex-col gap-3">
+          <div className="flex flex-wrap items-center gap-3 text-sm">
+            <input
+              type="search"
+              aria-label="Find on the shelf"
+              placeholder="Find: 2x4 soot drawer a"
+              value={params.get('find') ?? ''}
+              onChange={(e) => {
+                set('find', e.target.value)
+              }}
+              className="min-h-8 w-64 rounded-sm border border-rule bg-sheet px-2 py-1"
+            />
+            <span role="status" className="text-soft">
+              {plural(rows.length, 'holding')}
+            </span>
+            {current && (
+              <span className="ml-auto flex items-center gap-2">
+                <Choice
+                  label="Move to"
+                  value={current.place as string}
+                  options={places.map((p) => ({ value: p.id as string, label: p.name }))}
+                  onChange={(to) => {
+                    const target = places.find((p) => p.id === to)
+                    if (target)
+                      void perform(`Moved ${nameItem(current.item).name} to ${target.name}`, [
+                        put('holdings', [{ ...current, place: target.id }]),
+                      ])
+                  }}
+                  className="w-40"
+                />
+                <Button
+                  onClick={() =>
+                    void perform(`Removed ${nameItem(current.item).name} from the shelf`, [
+                      remove('holdings', [current.id]),
+                    ])
+                  }
+                >
+                  <Trash2 size={14} aria-hidden="true" /> Remove
+                </Button>
+              </span>
+            )}
+          </div>
+          <DataGrid
+            label="Holdings"
+            columns={columns}
+            rows={rows}
+            rowKey={(h) => h.id}
+            selected={selected}
+            onSelect={(h) => {
+              setSelected(h.id)
+            }}
+            empty={
+              holdings.length === 0
+                ? 'Import a list of what you have: part, colour, quantity, and the place if you know it.'
+                : 'Nothing on the shelf fits.'
+            }
+          />
+        </div>
+      </div>
+      <ImportDialog kind="shelf" build={null} open={importing} onOpenChange={setImporting} />
+    </Screen>
+  )
+}
+
+function PlaceButton({
+  label,
+  depth,
+  count,
+  active,
+  onClick,
+}: {
+  label: string
+  depth: number
+  count: number
+  active: boolean
+  onClick: () => void
+}) {
+  return (
+    <li>
+      <button
+        type="button"
+        aria-current={active}
+        onClick={onClick}
+        style={{ paddingLeft: 10 + depth * 14 }}
+        className={`flex w-full justify-between gap-2 border-b border-hair py-1 pr-2 text-left ${active ? 'bg-mark font-semibold' : 'hover:bg-raised'}`}
+      >
+        <span className="truncate">{label}</span>
+        <span className="text-soft">{count}</span>
+      </button>
+    </li>
+  )
+}
+
+type TreeRow = {
+  readonly place: Place
+  readonly depth: number
+  readonly count: number
+  readonly inside: ReadonlySet<string>
+}
+
+/** Places in reading order, each with the pieces in it and in what it contains. */
+function placeTree(places: readonly Place[], holdings: readonly Holding[]): TreeRow[] {
+  const own = new Map<string, number>()
+  for (const h of holdings) own.set(h.place, (own.get(h.place) ?? 0) + h.qty)
+  const children = new Map<string | null, Place[]>()
+  for (const p of places) children.set(p.parent, [...(children.get(p.parent) ?? []), p])
+  const rows: TreeRow[] = []
+  const visit = (place: Place, depth: number): { inside: Set<string>; count: number } => {
+    const at = rows.length
+    const inside = new Set<string>([place.id])
+    let count = own.get(place.id) ?? 0
+    rows.push({ place, depth, count, inside })
+    for (const child of children.get(place.id) ?? []) {
+      const below = visit(child, depth + 1)
+      for (const id of below.inside) inside.add(id)
+      count += below.count
+    }
+    rows[at] = { place, depth, count, inside }
+    return { inside, count }
+  }
+  const known = new Set(places.map((p) => p.id))
+  for (const p of places) if (p.parent === null || !known.has(p.parent)) visit(p, 0)
+  return rows
+}

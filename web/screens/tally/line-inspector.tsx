@@ -1,0 +1,91 @@
+import { Link } from 'react-router'
+import { coveredPieces, type Snapshot, type SupplySource, type TallyLine } from '../../../core/planning/tally.ts'
+import { formatMoney } from '../../../core/units/money.ts'
+import { useRecords, type RecordsView } from '../../data/records.tsx'
+import { CoverageLegend, CoverageStrip } from '../../ui/coverage-strip.tsx'
+import { PiecePicture } from '../../ui/piece-picture.tsx'
+import { plural } from '../../ui/screen.tsx'
+
+/** One line opened: which piece comes from where, why the rest is short, what is on offer. */
+export function LineInspector({ line, snapshot }: { line: TallyLine; snapshot: Snapshot }) {
+  const records = useRecords()
+  const { part, colour } = records.nameItem(line.item)
+  const module = snapshot.design.modules.find((m) => m.id === line.module)
+  const shopById = new Map(records.shops.map((s) => [s.id, s]))
+  const offers = records.offers
+    .filter((o) => o.item === line.item && shopById.get(o.shop)?.currency === snapshot.build.currency)
+    .sort((p, q) => p.price - q.price)
+  const [best] = offers
+  return (
+    <aside aria-label="Line" className="flex min-h-0 flex-col gap-3 overflow-auto border-l border-rule pl-5 text-sm">
+      <div className="flex items-center gap-3">
+        <PiecePicture shape={part.shape} hex={colour.hex} finish={colour.finish} size={84} />
+        <div>
+          <h2 className="text-base leading-tight font-semibold">{part.name}</h2>
+          <p className="text-soft">
+            {colour.name}, about {(part.shape.mass / 1000).toFixed(1)} g
+          </p>
+        </div>
+      </div>
+      <p>
+        {module?.name}: {line.each} in one{module && module.repeats !== 1 ? `, ${module.repeats} times` : ''}, so{' '}
+        <b>{line.need} needed</b>.
+      </p>
+      <CoverageStrip coverage={line.coverage} height={16} />
+      <CoverageLegend coverage={line.coverage} />
+      <div>
+        <h3 className="font-semibold">From where</h3>
+        {line.pegs.length === 0 ? (
+          <p className="text-soft">No donor copy and no place on the shelf has a piece of it to spare.</p>
+        ) : (
+          <ul className="mt-1 divide-y divide-hair border-y border-hair">
+            {line.pegs.map(({ source, qty }, i) => (
+              <li key={i} className="flex justify-between gap-3 py-1.5">
+                <span>{describeSource(source, snapshot, records)}</span>
+                <b>{qty}</b>
+              </li>
+            ))}
+          </ul>
+        )}
+      </div>
+      {line.coverage.short > 0 && (
+        <div className="border-l-4 border-bad bg-bad-wash px-3 py-2">
+          <h3 className="font-semibold">{plural(line.coverage.short, 'piece')} short</h3>
+          <p>{whyShort(line, snapshot)}</p>
+          <p className="mt-1">
+            {best ? (
+              <>
+                On offer in {plural(new Set(offers.map((o) => o.shop)).size, 'shop')} from{' '}
+                <b>{formatMoney(best.price, snapshot.build.currency)}</b> each.{' '}
+              </>
+            ) : (
+              'No offer is known yet. '
+            )}
+            <Link className="text-accent underline" to={`/build/${snapshot.build.id}/buy`}>
+              Buy
+            </Link>
+          </p>
+        </div>
+      )}
+      {line.estimate && <p className="text-warn">Counts rest on an estimate: count the place again to be sure.</p>}
+    </aside>
+  )
+}
+
+function describeSource(source: SupplySource, snapshot: Snapshot, records: RecordsView): string {
+  if (source.kind === 'copy') {
+    const copy = snapshot.copies.find((c) => c.id === source.copy)
+    const set = snapshot.sets.find((s) => s.id === copy?.setId)
+    const stage = set?.stages.find((s) => s.id === source.stage)
+    return `${copy?.label ?? 'a donor copy'}, stage ${stage?.name ?? source.stage}`
+  }
+  const place = records.places.find((p) => p.id === source.place)
+  return `${place?.name ?? 'the shelf'}${source.estimate ? ' (estimate)' : ''}`
+}
+
+function whyShort(line: TallyLine, snapshot: Snapshot): string {
+  if (coveredPieces(line.coverage) > 0) return 'All that the allowed sources hold is taken; this is what they lack.'
+  if (snapshot.build.rules.sources === 'donors')
+    return 'The house rules allow the donor boxes only, and none holds it free.'
+  return 'Nothing allowed holds it free: other lines of the same item may have taken it first.'
+}
