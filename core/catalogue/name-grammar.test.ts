@@ -72,3 +72,18 @@ test('masses stay within a fifth of the weights common on kitchen scales', () =>
     expect(Math.abs(mass - grams) / grams).toBeLessThan(0.2)
   }
 })
+
+test('different parts keep different names', () => {
+  const names = [
+    'plant leaf small',
+    'plant leaf large',
+    'plant flower stem',
+    'pine tree small',
+    'pine tree tall',
+    'accessory key',
+    'accessory cup',
+    'brick 1x2 with groove',
+    'brick 1x2',
+  ]
+  expect(new Set(names.map((name) => partFromName(name).id)).size).toBe(names.length)
+})

@@ -4,6 +4,8 @@ import type { Family, Hand, Shape } from './shape.ts'
 /** What a plain English part name says. */
 export type PartReading = {
   readonly shape: Shape
+  /** The name tidied: family, size, height, angle, then what else it says in its own order. */
+  readonly name: string
   /** The name in a fixed word order, so that spellings of one shape meet; the trimmed input for an unknown shape. */
   readonly canonical: string
   /** False when no family word was found: the part is usable, but its shape is unknown. */
@@ -143,39 +145,40 @@ export function readPartName(name: string): PartReading {
     ...(angle === undefined ? {} : { angle }),
     mass: estimateMass(family, width, length, height),
   }
-  if (!known) return { shape, canonical: original || 'unnamed', known }
+  if (!known) return { shape, name: original || 'unnamed', canonical: original || 'unnamed', known }
 
-  const familyWords = new Set(match?.words.flatMap((alternatives) => [...alternatives]) ?? [])
-  const extras = words.filter((w) => !familyWords.has(w) && !FILLER.has(w) && !family.split(' ').includes(w)).sort()
-  const canonical = [
-    family,
-    length > 0 ? `${sizeText(width)}x${sizeText(length)}` : '',
-    stated !== undefined && stated !== DEFAULT_HEIGHT[family] ? heightText(stated) : '',
-    angle === undefined ? '' : `${angle}°`,
-    [...new Set(extras)].join(' '),
-    hand === 'none' ? '' : `${hand} hand`,
-  ]
-    .filter((s) => s !== '')
-    .join(' ')
-  return { shape, canonical, known }
+  const said = new Set([...family.split(' '), ...(SYNONYMS[family] ?? [])])
+  const extras = [...new Set(words.filter((w) => !said.has(w) && !FILLER.has(w)))]
+  const written = (rest: readonly string[]) =>
+    [
+      family,
+      length > 0 ? `${sizeText(width)}x${sizeText(length)}` : '',
+      stated !== undefined && stated !== DEFAULT_HEIGHT[family] ? heightText(stated) : '',
+      angle === undefined ? '' : `${angle}°`,
+      rest.join(' '),
+      hand === 'none' ? '' : `${hand} hand`,
+    ]
+      .filter((s) => s !== '')
+      .join(' ')
+  return { shape, name: written(extras), canonical: written([...extras].sort()), known }
+}
+
+/** Words that say no more than the family's name does. */
+const SYNONYMS: Partial<Record<Family, readonly string[]>> = {
+  slope: ['sloped', 'sloping', 'brick'],
+  'inverted slope': ['upside', 'sloped', 'sloping', 'brick'],
+  'base plate': ['baseplate'],
+  'sticker sheet': ['stickers'],
+  'round brick': ['cylinder'],
+  hinge: ['hinged'],
+  arch: ['arched'],
+  rod: ['axle'],
+  brick: ['block'],
+  'figure arm': ['arms'],
 }
 
 /** Words that carry no shape. "with" and "without" stay: they tell two parts apart. */
-const FILLER = new Set([
-  'a',
-  'an',
-  'the',
-  'of',
-  'and',
-  'hand',
-  'handed',
-  'high',
-  'tall',
-  'long',
-  'studs',
-  'stud',
-  'wide',
-])
+const FILLER = new Set(['a', 'an', 'the', 'of', 'and', 'hand', 'handed', 'studs', 'stud'])
 
 function quantityOf(text: string): number {
   return text

@@ -15,5 +15,5 @@ export type Part = v.InferOutput<typeof PartSchema>
 /** A part made from its name alone; two spellings of the same shape ("plate 2x8", "2 by 8 plate") give the same id. */
 export function partFromName(name: string): Part {
   const reading = readPartName(name)
-  return { id: partId(reading.canonical), name: reading.canonical, shape: reading.shape }
+  return { id: partId(reading.canonical), name: reading.name, shape: reading.shape }
 }

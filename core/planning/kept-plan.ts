@@ -3,14 +3,20 @@ import { SourcingProblemSchema } from '../sourcing/problem.ts'
 import { SourcingPlanSchema, UnreachableSchema } from '../sourcing/plan.ts'
 import { BuildIdSchema } from '../units/ids.ts'
 
+const HabitSchema = v.variant('kind', [
+  v.object({ kind: v.literal('plan'), total: v.number(), shops: v.number() }),
+  v.object({ kind: v.literal('fails'), why: v.string() }),
+])
+export type Habit = v.InferOutput<typeof HabitSchema>
+
 /** The last plan a build kept, with the problem it answers, so that it can be verified again at any time. */
 export const KeptPlanSchema = v.object({
   id: BuildIdSchema,
   problem: SourcingProblemSchema,
   plan: SourcingPlanSchema,
   unavailable: v.array(UnreachableSchema),
-  /** Totals of the two habits to compare with, minor units; null when the habit breaks a rule. */
-  habits: v.object({ lineByLine: v.nullable(v.number()), biggestShop: v.nullable(v.number()) }),
+  /** What the two habits of buying by hand would cost, minor units, for comparison. */
+  habits: v.object({ lineByLine: HabitSchema, biggestShop: HabitSchema }),
   madeAt: v.pipe(v.string(), v.isoTimestamp()),
 })
 export type KeptPlan = v.InferOutput<typeof KeptPlanSchema>

@@ -1,29 +1,28 @@
 import { Coverer, settleCover } from './greedy.ts'
 import { buildNetwork, type Network } from './network.ts'
-import type { Decisions } from './plan.ts'
 import type { SourcingProblem } from './problem.ts'
 import { verifyPlan } from './verify-plan.ts'
 
 export type NaiveResult =
-  | { readonly kind: 'plan'; readonly total: number; readonly shops: number; readonly decisions: Decisions }
+  | { readonly kind: 'plan'; readonly total: number; readonly shops: number }
   /** The habit ends in a plan that breaks a rule, or leaves pieces out. */
   | { readonly kind: 'fails'; readonly why: string }
 
 /**
- * What people do by hand, to compare with: every line at its cheapest offer, wherever that is. No donor copies are
- * bought. The result is verified like any plan.
+ * What people do by hand, to compare with: every line at its cheapest offer, wherever that is, in as many shops as it
+ * takes (a cap on shops is not kept). No donor copies are bought.
  */
 export function cheapestLineByLine(problem: SourcingProblem): NaiveResult {
-  const net = buildNetwork(problem)
+  const net = buildNetwork({ ...problem, maxShops: null })
   return settleWith(net, new Uint8Array(net.shops.length).fill(1))
 }
 
 /**
  * One big shop first: the shop that covers most pieces, everything it has bought there; then the next for what is left,
- * until all is covered.
+ * until all is covered, in as many shops as it takes.
  */
 export function biggestShopFirst(problem: SourcingProblem): NaiveResult {
-  const net = buildNetwork(problem)
+  const net = buildNetwork({ ...problem, maxShops: null })
   const coverer = new Coverer(net)
   const open = Uint8Array.from(net.shops.map((s) => (s.status === 'pinned' ? 1 : 0)))
   const none = new Int32Array(net.sets.length)
@@ -45,14 +44,25 @@ export function biggestShopFirst(problem: SourcingProblem): NaiveResult {
   return settleWith(net, open)
 }
 
+/** Below a minimum order people fill the basket up: the plan is settled without minimums, the filler added to its total. */
 function settleWith(net: Network, open: Uint8Array): NaiveResult {
+  const problem = { ...net.problem, shops: net.problem.shops.map((s) => ({ ...s, minOrder: 0 })) }
+  const free = buildNetwork(problem)
   const none = new Int32Array(net.sets.length)
-  const cover = new Coverer(net).evaluate(open, none, true)
-  const decisions = settleCover(net, cover, none)
+  const cover = new Coverer(free).evaluate(open, none, true)
+  const decisions = settleCover(free, cover, none)
   if (!decisions) return { kind: 'fails', why: `${cover.uncovered} pieces are left uncovered` }
-  const verdict = verifyPlan(net.problem, decisions)
+  const verdict = verifyPlan(problem, decisions)
   if (!verdict.ok) return { kind: 'fails', why: verdict.faults[0] ?? 'a rule is broken' }
-  const shopOf = new Map(net.problem.offers.map((o) => [o.id, o.shop]))
-  const shops = new Set(decisions.purchases.map((p) => shopOf.get(p.offer))).size
-  return { kind: 'plan', total: verdict.total, shops, decisions }
+  const offerById = new Map(problem.offers.map((o) => [o.id, o]))
+  const goods = new Map<string, number>()
+  for (const { offer: id, packs } of decisions.purchases) {
+    const offer = offerById.get(id)
+    if (offer) goods.set(offer.shop, (goods.get(offer.shop) ?? 0) + packs * offer.pack * offer.price)
+  }
+  const filler = net.problem.shops.reduce(
+    (sum, s) => sum + (goods.has(s.id) ? Math.max(0, s.minOrder - (goods.get(s.id) ?? 0)) : 0),
+    0,
+  )
+  return { kind: 'plan', total: verdict.total + filler, shops: goods.size }
 }

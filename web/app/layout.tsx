@@ -171,7 +171,7 @@ function BuildRail({ id }: { id: BuildId }) {
         <RailLink
           key={path}
           to={`/build/${id}/${path}`}
-          icon={<Icon size={16} aria-hidden="true" />}
+          icon={<Icon size={16} aria-hidden="true" className="shrink-0" />}
           state={states[path]}
         >
           {label}
@@ -204,7 +204,7 @@ function RailLink({
     >
       {icon}
       <span className="flex-1">{children}</span>
-      {state && <span className="text-xs font-normal whitespace-nowrap text-soft">{state}</span>}
+      {state && <span className="text-xs font-normal whitespace-nowrap text-soft max-[960px]:hidden">{state}</span>}
     </NavLink>
   )
 }

@@ -1,6 +1,6 @@
 import { useSyncExternalStore } from 'react'
 import { toast } from 'sonner'
-import type { KeptPlan } from '../../core/planning/kept-plan.ts'
+import type { Habit, KeptPlan } from '../../core/planning/kept-plan.ts'
 import type { SourcingTask } from '../../core/planning/sourcing-problem.ts'
 import { biggestShopFirst, cheapestLineByLine, type NaiveResult } from '../../core/sourcing/naive.ts'
 import type { SolveProgress } from '../../core/sourcing/solve.ts'
@@ -52,15 +52,16 @@ export async function runSourcing(id: BuildId, task: SourcingTask, timeLimit: nu
       const verdict = verifyPlan(task.problem, plan)
       if (!verdict.ok || verdict.total !== plan.total) throw new Error('the plan does not hold')
     }
-    const total = (result: NaiveResult) => (result.kind === 'plan' ? result.total : null)
+    const habit = (result: NaiveResult): Habit =>
+      result.kind === 'plan' ? { kind: 'plan', total: result.total, shops: result.shops } : result
     const kept: KeptPlan = {
       id,
       problem: task.problem,
       plan,
       unavailable: [...task.unavailable],
       habits: {
-        lineByLine: total(cheapestLineByLine(task.problem)),
-        biggestShop: total(biggestShopFirst(task.problem)),
+        lineByLine: habit(cheapestLineByLine(task.problem)),
+        biggestShop: habit(biggestShopFirst(task.problem)),
       },
       madeAt: nowIso(),
     }

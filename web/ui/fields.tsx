@@ -116,7 +116,7 @@ export function Choice<T extends string>({
         aria-label={label}
         className={`${BOX} inline-flex items-center justify-between gap-2 text-left ${className}`}
       >
-        <Select.Value />
+        <Select.Value placeholder={label} />
         <ChevronDown size={14} aria-hidden="true" />
       </Select.Trigger>
       <Select.Portal>

@@ -50,6 +50,8 @@ function Buy({ snapshot, result }: { snapshot: Snapshot; result: Tally }) {
     [kept, task],
   )
   const market = useMutation({
+    // The market may run on this machine: being offline elsewhere is no reason to wait.
+    networkMode: 'always',
     mutationFn: () => fetchOffers(task.wanted, records),
     onSuccess: (answer) => {
       if (answer.ok) toast.success(`${plural(answer.value.offers, 'offer')} from ${plural(answer.value.shops, 'shop')}`)

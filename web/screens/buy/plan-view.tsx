@@ -49,7 +49,13 @@ export function PlanView({ kept, snapshot, stale }: { kept: KeptPlan; snapshot: 
       )}
       <div className="grid grid-cols-2 gap-8 max-[960px]:grid-cols-1">
         <CostStack cost={plan.cost} importCharge={charge} currency={build.currency} />
-        <Habits total={plan.total} habits={kept.habits} currency={build.currency} />
+        <Habits
+          total={plan.total}
+          shops={orders.length}
+          habits={kept.habits}
+          maxShops={kept.problem.maxShops}
+          currency={build.currency}
+        />
       </div>
       <p className="text-sm text-soft">
         {plan.status === 'optimal'
@@ -98,7 +104,7 @@ function BasketView({ basket }: { basket: Basket }) {
   const fees = basket.total - cost.goods
   return (
     <details className="group">
-      <summary className="grid cursor-pointer grid-cols-[minmax(0,1.6fr)_repeat(3,minmax(0,1fr))] items-center gap-3 py-2 text-sm hover:bg-raised">
+      <summary className="grid cursor-pointer grid-cols-[minmax(0,1.5fr)_minmax(0,1fr)_minmax(0,1.1fr)_6rem] items-center gap-3 py-2 text-sm hover:bg-raised">
         <span className="leading-tight">
           <span className="block font-semibold">{shop.name}</span>
           <span className="text-xs text-soft">
@@ -110,7 +116,7 @@ function BasketView({ basket }: { basket: Basket }) {
           {plural(basket.pieces, 'piece')}, {(basket.mass / 1000).toFixed(0)} g
         </span>
         <span className="text-right text-soft">
-          {money(cost.goods)} + {money(fees)} fees
+          {decimal(cost.goods, shop.currency)} + {decimal(fees, shop.currency)} fees
         </span>
         <b className="text-right">{money(basket.total)}</b>
       </summary>

@@ -9,9 +9,9 @@ import { Choice } from '../../ui/fields.tsx'
 import { plural } from '../../ui/screen.tsx'
 
 const STANCES = [
-  { value: 'free', label: 'may be used' },
+  { value: 'free', label: 'free' },
   { value: 'excluded', label: 'avoid' },
-  { value: 'pinned', label: 'insist on' },
+  { value: 'pinned', label: 'insist' },
 ] as const
 
 /** The shops with something on offer, the build's stance to each, and the terms that matter. */
@@ -51,7 +51,7 @@ export function ShopRules({ build, offers }: { build: Build; offers: readonly So
               </span>
               <Choice
                 label={`Stance to ${shop.name}`}
-                className="w-28 shrink-0"
+                className="w-24 shrink-0"
                 value={rules.shops[shop.id] ?? 'free'}
                 options={STANCES}
                 onChange={(stance) => {

@@ -94,9 +94,12 @@ export function DataScreen() {
               type="file"
               accept=".json,application/json"
               aria-label="Job file"
-              className="text-sm"
+              hidden
               onChange={(e) => void choose(e.target.files?.[0])}
             />
+            <Button onClick={() => file.current?.click()}>
+              <FileUp size={14} aria-hidden="true" /> Choose a job file
+            </Button>
             {problem && (
               <p role="alert" className="mt-2 border-l-4 border-bad bg-bad-wash px-3 py-2 text-sm">
                 {problem}

@@ -134,7 +134,7 @@ const COPY_COLUMNS: readonly Column<CopyRow>[] = [
   {
     id: 'state',
     header: 'State',
-    width: '128px',
+    width: '150px',
     sort: (r) => r.copy.state,
     cell: (r) =>
       r.copy.state === 'owned'
@@ -147,9 +147,9 @@ function AddCopy({ build, sets, count }: { build: BuildId; sets: readonly DonorS
   if (sets.length === 0) return null
   return (
     <Choice
-      label="Add a copy of"
+      label="Add a copy of…"
       value={'' as string}
-      options={[{ value: '', label: 'Add a copy of…' }, ...sets.map((s) => ({ value: s.id as string, label: s.name }))]}
+      options={sets.map((s) => ({ value: s.id as string, label: s.name }))}
       onChange={(setId) => {
         const set = sets.find((s) => s.id === setId)
         if (!set) return
