@@ -1,6 +1,6 @@
 import Dexie, { type Table } from 'dexie'
 import { RECORD_KINDS, type RecordKind, type RecordOf } from '../core/formats/job-file.ts'
-import type { JournalEntry } from './journal.ts'
+import type { JournalEntry } from './journal-entry.ts'
 
 /** A fact about this browser's copy: when it was last exported, when offers were fetched. */
 export type Setting = { readonly id: string; readonly value: string }

@@ -9,7 +9,8 @@ import {
 } from '../core/formats/job-file.ts'
 import type { Result } from '../core/units/result.ts'
 import type { Database } from './database.ts'
-import { act, type Change, type StoreError } from './journal.ts'
+import type { Change } from './journal-entry.ts'
+import { act, type StoreError } from './journal.ts'
 
 /**
  * Everything the browser keeps, as a job file; checked against its schema; records in id order, so that equal

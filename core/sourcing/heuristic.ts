@@ -1,5 +1,5 @@
 import type { Network } from './network.ts'
-import { Coverer } from './greedy.ts'
+import type { Coverer } from './greedy.ts'
 
 export type Choice = { readonly open: Uint8Array; readonly copies: Int32Array; readonly cost: number }
 

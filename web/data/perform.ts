@@ -1,5 +1,6 @@
 import { toast } from 'sonner'
-import { act, redo, undo, type Change } from '../../storage/journal.ts'
+import type { Change } from '../../storage/journal-entry.ts'
+import { act, redo, undo } from '../../storage/journal.ts'
 import { db, nowIso } from './database.ts'
 
 /** Performs a named act on the user's data and says so, with undo at hand; a failure is shown in words. */

@@ -5,11 +5,11 @@ import { MAX_BYTES } from '../../core/formats/delimited.ts'
 import type { ListKind } from '../../core/formats/list-columns.ts'
 import type { BuildId } from '../../core/units/ids.ts'
 import { listWorker } from '../../workers/list-client.ts'
-import type { ListPreview } from '../../workers/list.worker.ts'
 import { useRecords } from '../data/records.tsx'
 import { Button } from '../ui/button.tsx'
 import { Dialog } from '../ui/dialog.tsx'
 import { ImportPreview } from './import-preview.tsx'
+import type { Loaded } from './loaded.ts'
 
 const TITLES: Record<ListKind, { title: string; example: string }> = {
   donor: { title: 'Import a donor inventory', example: 'part;colour;quantity;stage\nplate 2x8;Soot;14;Walls' },
@@ -23,8 +23,6 @@ const TITLES: Record<ListKind, { title: string; example: string }> = {
     example: 'shop,part,colour,price,stock\nCorner shop,tile 1x4,Soot,0.08,40',
   },
 }
-
-export type Loaded = { readonly preview: ListPreview; readonly name: string }
 
 /** Paste, drop or choose a list; see what would come in; import it in one undoable act. */
 export function ImportDialog({

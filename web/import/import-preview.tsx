@@ -16,7 +16,7 @@ import { DataGrid, type Column } from '../ui/data-grid.tsx'
 import { Choice, Field as LabelledField, TextInput, Tick } from '../ui/fields.tsx'
 import { PiecePicture } from '../ui/piece-picture.tsx'
 import { plural } from '../ui/screen.tsx'
-import type { Loaded } from './import-dialog.tsx'
+import type { Loaded } from './loaded.ts'
 import { runImport, type ColourChoice } from './run-import.ts'
 
 const NONE = 'none'
@@ -52,10 +52,10 @@ export function ImportPreview({
   const currency = records.builds.find((b) => b.id === build)?.currency ?? 'EUR'
 
   const rematch = (field: Field, column: number | undefined) => {
-    const columns = { ...match.columns }
-    for (const key of Object.keys(columns) as Field[]) if (columns[key] === column) delete columns[key]
-    if (column === undefined) delete columns[field]
-    else columns[field] = column
+    const others = Object.entries(match.columns).filter(([f, c]) => f !== field && c !== column)
+    const columns: ListPreview['match']['columns'] = Object.fromEntries(
+      column === undefined ? others : [...others, [field, column]],
+    )
     void listWorker()
       .rematch(kind, records.allColours, currency, {
         ...match,

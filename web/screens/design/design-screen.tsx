@@ -6,7 +6,8 @@ import type { Design, DesignLine, Module } from '../../../core/design/design.ts'
 import { readQuickLine } from '../../../core/formats/quick-line.ts'
 import { NO_COVERAGE, type TallyLine } from '../../../core/planning/tally.ts'
 import type { BuildId, LineId, ModuleId } from '../../../core/units/ids.ts'
-import { put, type Change } from '../../../storage/journal.ts'
+import type { Change } from '../../../storage/journal-entry.ts'
+import { put } from '../../../storage/journal.ts'
 import { fresh } from '../../data/database.ts'
 import { perform } from '../../data/perform.ts'
 import { useRecords, useTally } from '../../data/records.tsx'
@@ -180,9 +181,10 @@ export function DesignScreen() {
           {module && (
             <div className="flex min-h-0 flex-col gap-3">
               <div className="flex flex-wrap items-center gap-3">
-                <label className="flex items-center gap-2 text-sm font-semibold">
+                <span className="flex items-center gap-2 text-sm font-semibold">
                   Module
                   <CommitInput
+                    aria-label="Module name"
                     value={module.name}
                     maxLength={120}
                     className="w-64 font-normal"
@@ -190,10 +192,11 @@ export function DesignScreen() {
                       if (name.trim() !== '') replace('Renamed a module', { ...module, name: name.trim() })
                     }}
                   />
-                </label>
-                <label className="flex items-center gap-2 text-sm font-semibold">
+                </span>
+                <span className="flex items-center gap-2 text-sm font-semibold">
                   Repeats
                   <NumberInput
+                    aria-label="Repeats"
                     value={module.repeats}
                     min={0}
                     max={10_000}
@@ -202,7 +205,7 @@ export function DesignScreen() {
                       if (n !== null) replace(`${module.name}: ${n} repeats`, { ...module, repeats: n })
                     }}
                   />
-                </label>
+                </span>
                 <Button
                   onClick={() => {
                     save(

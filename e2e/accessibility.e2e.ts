@@ -1,0 +1,47 @@
+import AxeBuilder from '@axe-core/playwright'
+import { expect, test } from '@playwright/test'
+
+const BUILD = '/build/b-observatory'
+const SCREENS = [
+  '/',
+  `${BUILD}/brief`,
+  `${BUILD}/donors`,
+  `${BUILD}/design`,
+  `${BUILD}/tally`,
+  `${BUILD}/buy`,
+  '/shelf',
+  '/data',
+]
+
+for (const theme of ['light', 'dark'] as const)
+  test(`axe finds nothing on any screen, ${theme}`, async ({ page }) => {
+    await page.addInitScript((t) => {
+      localStorage.setItem('theme', t)
+    }, theme)
+    await page.goto('/?demo')
+    await expect(page.getByRole('link', { name: /Mountain observatory/ })).toBeVisible()
+    for (const path of SCREENS) {
+      await page.goto(path)
+      await page.locator('h1').waitFor()
+      if (path.endsWith('/buy')) {
+        await page.getByRole('button', { name: /^Ask/ }).click()
+        await page.getByRole('complementary', { name: 'Shops' }).waitFor()
+      }
+      await page.waitForTimeout(300)
+      const { violations } = await new AxeBuilder({ page }).analyze()
+      expect(violations.map((v) => `${path} ${v.id}: ${v.nodes[0]?.html}`)).toEqual([])
+      const wide = await page.evaluate(
+        () => document.documentElement.scrollWidth - document.documentElement.clientWidth,
+      )
+      expect([path, wide]).toEqual([path, 0])
+    }
+    await page.goto('/shelf')
+    await page.getByRole('button', { name: 'Import a shelf list' }).click()
+    await page
+      .getByRole('textbox', { name: 'Rows' })
+      .fill('part,colour,qty\nplate 2x4,Nowhere hue,4\nodd thing,Soot,x\n')
+    await page.getByRole('button', { name: 'Read the rows' }).click()
+    await page.getByRole('region', { name: 'Unknown colours' }).waitFor()
+    const { violations } = await new AxeBuilder({ page }).analyze()
+    expect(violations.map((v) => `import ${v.id}: ${v.nodes[0]?.html}`)).toEqual([])
+  })

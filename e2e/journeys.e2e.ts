@@ -1,0 +1,226 @@
+import { readFile } from 'node:fs/promises'
+import { expect, test, type Page } from '@playwright/test'
+
+const BUILD = '/build/b-observatory'
+
+async function openDemo(page: Page): Promise<void> {
+  await page.goto('/?demo')
+  await expect(page.getByRole('link', { name: /Mountain observatory/ })).toBeVisible()
+}
+
+async function plan(page: Page, seconds = '30'): Promise<string> {
+  await page.getByRole('button', { name: 'Ask the market' }).click()
+  await expect(page.getByText(/usable offers from \d+ shops/)).toBeVisible()
+  if (seconds !== '30') {
+    await page.getByRole('combobox', { name: 'Time limit' }).click()
+    await page.getByRole('option', { name: `at most ${seconds} s` }).click()
+  }
+  await page.getByRole('button', { name: 'Find the cheapest orders' }).click()
+  await expect(page.getByText('What it is made of')).toBeVisible({ timeout: 60_000 })
+  return (await page.locator('header p').textContent()) ?? ''
+}
+
+const rail = (page: Page, name: RegExp) => page.getByRole('navigation', { name: 'Main' }).getByRole('link', { name })
+
+async function command(page: Page, text: string): Promise<void> {
+  await page.keyboard.press('Control+k')
+  await expect(page.getByPlaceholder('Go to, or do…')).toBeFocused()
+  await page.keyboard.type(text)
+  await expect(page.getByRole('option', { selected: true })).toContainText(new RegExp(text, 'i'))
+  await page.keyboard.press('Enter')
+}
+
+async function saved(page: Page, click: () => Promise<void>): Promise<string> {
+  const waiting = page.waitForEvent('download')
+  await click()
+  return readFile(await (await waiting).path(), 'utf8')
+}
+
+async function pasteList(page: Page, opener: string, rows: string): Promise<void> {
+  await page.getByRole('button', { name: opener }).click()
+  await page.getByRole('textbox', { name: 'Rows' }).fill(rows)
+  await page.getByRole('button', { name: 'Read the rows' }).click()
+}
+
+test('demo → plan → export: totals agree between headline, baskets and files', async ({ page }) => {
+  await openDemo(page)
+  await page.goto(`${BUILD}/buy`)
+  const headline = await plan(page)
+  expect(headline).toMatch(/EUR in \d+ orders: proven, nothing within the rules costs less/)
+  const total = Number(/^([\d.\u202f]+)\u00a0?\s?EUR/.exec(headline)?.[1]?.replace('\u202f', ''))
+  const baskets = await page.locator('summary b').allTextContents()
+  const sum = baskets.reduce((s, text) => s + Math.round(parseFloat(text) * 100), 0)
+  expect(sum).toBe(Math.round(total * 100))
+  const csv = await saved(page, () => page.getByRole('button', { name: 'All baskets as CSV' }).click())
+  expect(csv.split('\r\n')[0]).toBe('shop,country,part,colour,pieces,packs,pack of,condition,price each,cost,currency')
+  const pieces = csv
+    .trim()
+    .split('\r\n')
+    .slice(1)
+    .reduce((n, row) => n + Number(/,(\d+),\d+,\d+,(?:new|used|worn),/.exec(row)?.[1]), 0)
+  await page.goto(`${BUILD}/tally`)
+  const short = Number(/^(\d+) pieces/.exec((await page.locator('header p').textContent()) ?? '')?.[1])
+  expect(pieces).toBeGreaterThanOrEqual(short)
+  const shortfall = await saved(page, () => page.getByRole('button', { name: 'Shortfall as CSV' }).click())
+  expect(
+    shortfall
+      .trim()
+      .split('\r\n')
+      .slice(1)
+      .reduce((n, row) => n + Number(row.split(',').at(-1)), 0),
+  ).toBe(short)
+})
+
+test('empty → three files → plan → export → restore on a fresh profile gives the same totals', async ({
+  page,
+  browser,
+}) => {
+  await page.goto('/')
+  await page.getByRole('button', { name: 'Start with my own files' }).click()
+  await page.getByRole('textbox', { name: 'Name' }).fill('Weir keeper’s hut')
+  await page.getByRole('button', { name: 'Start', exact: true }).click()
+  await expect(page.getByText('Nothing is needed yet')).toBeVisible()
+
+  await rail(page, /^Donors/).click()
+  await pasteList(
+    page,
+    'Import an inventory',
+    'Anzahl;Farbe;Teil;Stage\r\n20;Soot;plate 2x4;Base\r\n6;Mill red;2 by 4 brick;Walls\r\n-2;Soot;tile 1x4;Walls\r\n',
+  )
+  await expect(page.getByText(/1 row can come in, 1 refused, 1 wait for a colour/)).toBeVisible()
+  await page.getByRole('button', { name: 'Refused (1)' }).click()
+  await expect(page.getByText('The quantity "-2" is below 1. Write how many pieces there are.')).toBeVisible()
+  await page.getByRole('button', { name: 'Add all as new colours' }).click()
+  await page.getByRole('textbox', { name: 'Name of the donor set' }).fill('Lock house')
+  await page.getByRole('button', { name: 'Import 2 rows' }).click()
+  await expect(page.getByText('1 owned copy hold 26 pieces')).toBeVisible()
+
+  await page.getByRole('link', { name: 'Shelf', exact: true }).click()
+  await page.getByRole('button', { name: 'Import a shelf list' }).click()
+  await page.getByLabel('List file').setInputFiles({
+    name: 'shelf.csv',
+    mimeType: 'text/csv',
+    // Windows-1252: the multiplication sign is 0xD7.
+    buffer: Buffer.from('part,colour,count,bin\n"tile 1\u00d74",Soot,~8,A1\nbrick 2\u00d74,mill RED,3,A2\n', 'latin1'),
+  })
+  await page.getByRole('button', { name: 'Import 2 rows' }).click()
+  await expect(page.getByText('11 pieces in 2 holdings')).toBeVisible()
+
+  await page.getByRole('link', { name: 'Builds' }).click()
+  await page.getByRole('link', { name: /Weir keeper/ }).click()
+  await rail(page, /^Design/).click()
+  await pasteList(
+    page,
+    'Import a parts list',
+    'part\tcolour\tqty\tmodule\trepeats\nplate 2x4\tSoot\t8\tFloor\t3\nbrick 2x4\tMill red\t12\tWalls\t1\ntile 1x4\tSoot\t10\tRoof\t1\n',
+  )
+  await page.getByRole('button', { name: 'Import 3 rows' }).click()
+  // Needed 24 + 12 + 10; donors 20 + 6; shelf 3 and three quarters of about 8.
+  await rail(page, /^Tally/).click()
+  await expect(page.locator('header p')).toHaveText('11 pieces of 46 are short, in 3 items; most of all in Floor (4).')
+
+  await rail(page, /^Buy/).click()
+  const headline = await plan(page, '10')
+  await page.getByRole('link', { name: 'Data', exact: true }).click()
+  const file = await saved(page, () => page.getByRole('button', { name: 'Export everything' }).click())
+
+  const other = await (await browser.newContext()).newPage()
+  await other.goto('/data')
+  await other
+    .getByLabel('Job file')
+    .setInputFiles({ name: 'job.json', mimeType: 'application/json', buffer: Buffer.from(file) })
+  await other.getByRole('button', { name: 'Replace everything' }).click()
+  await other.getByRole('link', { name: 'Builds' }).click()
+  await other.getByRole('link', { name: /Weir keeper/ }).click()
+  await rail(other, /^Tally/).click()
+  await expect(other.locator('header p')).toHaveText('11 pieces of 46 are short, in 3 items; most of all in Floor (4).')
+  await rail(other, /^Buy/).click()
+  await expect(other.locator('header p')).toHaveText(headline)
+  await other.context().close()
+})
+
+test('a reload in the middle loses nothing, edits undo across it, and two tabs agree', async ({ page, context }) => {
+  await openDemo(page)
+  await page.goto(`${BUILD}/design`)
+  const headline = page.locator('header p')
+  await expect(headline).toContainText('1\u202f119 pieces')
+  await page.getByRole('textbox', { name: 'New line' }).fill('14 plate 2x8 Soot')
+  await page.getByRole('button', { name: 'Add the line' }).click()
+  await expect(headline).toContainText('1\u202f133 pieces')
+  await page.reload()
+  await expect(headline).toContainText('1\u202f133 pieces')
+  const second = await context.newPage()
+  await second.goto(`${BUILD}/tally`)
+  await expect(second.locator('header p')).toContainText('of 1133')
+  await page.getByRole('button', { name: 'Undo (Ctrl Z)' }).click()
+  await expect(headline).toContainText('1\u202f119 pieces')
+  await expect(second.locator('header p')).toContainText('of 1119')
+})
+
+test('a stopped run keeps its best plan; a market that is down leaves the last offers and says so', async ({
+  page,
+}) => {
+  await openDemo(page)
+  await page.goto(`${BUILD}/brief`)
+  await page.getByLabel('At most so many shops').fill('')
+  await page.getByLabel('At most so many shops').press('Enter')
+  await page.goto(`${BUILD}/buy`)
+  await page.getByRole('button', { name: 'Ask the market' }).click()
+  await expect(page.getByText(/usable offers/)).toBeVisible()
+  await page.getByRole('button', { name: 'Find the cheapest orders' }).click()
+  await expect(page.getByText(/Best so far [\d.]+/)).toBeVisible()
+  await page.getByRole('button', { name: 'Stop, keep the best' }).click()
+  await expect(page.getByText('What it is made of')).toBeVisible()
+  await expect(page.locator('header p')).toContainText(/EUR in \d+ orders/)
+
+  await page.route('**/api/market/offers', (route) => route.abort())
+  await page.getByRole('button', { name: 'Ask again' }).click()
+  await expect(
+    page.getByRole('alert').filter({ hasText: 'The market cannot be reached. The last offers are kept' }),
+  ).toBeVisible()
+  await page.reload()
+  await expect(page.getByText(/usable offers from \d+ shops/)).toBeVisible()
+})
+
+test('the whole job by keyboard: palette, arrow keys, inline editing', async ({ page }) => {
+  await openDemo(page)
+  await command(page, 'open build')
+  await expect(page).toHaveURL(/brief$/)
+  await command(page, 'design')
+  await expect(page).toHaveURL(/design$/)
+  const grid = page.getByRole('grid')
+  await expect(grid.getByRole('gridcell').first()).toBeVisible()
+  await grid.focus()
+  await page.keyboard.press('ArrowRight')
+  await page.keyboard.type('9')
+  await page.keyboard.press('Enter')
+  await expect(grid.getByRole('row').nth(1).getByRole('gridcell').nth(1)).toHaveText('9')
+  await page.keyboard.press('Enter')
+  await page.keyboard.type('x')
+  await page.keyboard.press('Enter')
+  await expect(page.getByRole('alert')).toHaveText('a whole number; 0 removes the line')
+  await page.keyboard.press('Escape')
+  await page.keyboard.press('Control+z')
+  await expect(grid.getByRole('row').nth(1).getByRole('gridcell').nth(1)).toHaveText('8')
+})
+
+test('bad job files are refused in words and change nothing', async ({ page }) => {
+  await openDemo(page)
+  await page.goto('/data')
+  for (const [text, message] of [
+    ['{"format":', 'not complete JSON'],
+    ['{"format":"something-else","version":1}', 'not a job file'],
+    ['{"format":"unfinished-brick-job","version":99}', 'Update the app'],
+    [
+      '{"format":"unfinished-brick-job","version":1,"savedAt":"2026-01-01T00:00:00Z","parts":[{"id":"x"}]}',
+      'damaged at parts.0',
+    ],
+  ] as const) {
+    await page
+      .getByLabel('Job file')
+      .setInputFiles({ name: 'job.json', mimeType: 'application/json', buffer: Buffer.from(text) })
+    await expect(page.getByRole('alert')).toContainText(message)
+  }
+  await page.getByRole('link', { name: 'Builds' }).click()
+  await expect(page.getByRole('link', { name: /Mountain observatory/ })).toBeVisible()
+})

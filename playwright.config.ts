@@ -1,0 +1,18 @@
+import { defineConfig } from '@playwright/test'
+import { BROWSER, PORT, SERVER } from './e2e/setup.ts'
+
+export default defineConfig({
+  testDir: 'e2e',
+  testMatch: '*.e2e.ts',
+  timeout: 90_000,
+  workers: 1,
+  forbidOnly: Boolean(process.env['CI']),
+  reporter: process.env['E2E_JSON'] ? [['list'], ['json', { outputFile: process.env['E2E_JSON'] }]] : 'list',
+  use: {
+    baseURL: `http://localhost:${PORT}`,
+    viewport: { width: 1280, height: 800 },
+    launchOptions: BROWSER,
+    acceptDownloads: true,
+  },
+  webServer: SERVER,
+})

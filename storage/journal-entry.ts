@@ -1,0 +1,26 @@
+import type { RecordKind, RecordOf } from '../core/formats/job-file.ts'
+
+/** What an act writes and deletes in one kind of record. */
+export type Change<K extends RecordKind = RecordKind> = {
+  readonly kind: K
+  readonly puts: readonly RecordOf<K>[]
+  readonly deletes: readonly string[]
+}
+
+/** A change with what it replaced, so that it can be undone and redone. */
+export type JournalChange = {
+  readonly kind: RecordKind
+  readonly before: readonly unknown[]
+  readonly after: readonly unknown[]
+  readonly ids: readonly string[]
+}
+
+export type JournalEntry = {
+  readonly id?: number
+  /** In words, for the history: "Imported 300 holdings". */
+  readonly label: string
+  readonly at: string
+  /** False once undone; the undone tail is dropped by the next act. */
+  readonly done: boolean
+  readonly changes: readonly JournalChange[]
+}
