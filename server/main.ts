@@ -12,6 +12,8 @@ const app = createApp({
 const server = app.listen(port, '127.0.0.1', (error?: Error) => {
   if (error) {
     log.error(error, 'cannot listen')
+    if ('code' in error && error.code === 'EADDRINUSE')
+      console.error(`Port ${port} is in use. Stop what runs there, or choose another: PORT=${port + 1} bin/demo`)
     process.exit(1)
   }
   console.log(`Unfinished Brick is at http://localhost:${port}${process.env['OPEN_PATH'] ?? '/'}`)

@@ -277,6 +277,14 @@ function CellEditor({
 }) {
   const [text, setText] = useState(state.text)
   const input = useRef<HTMLInputElement>(null)
+  // Finishing moves the focus, which blurs the input at once: that blur is no second answer.
+  const closing = useRef(false)
+  const finish = (value: string | undefined, moved: boolean) => {
+    if (closing.current) return
+    closing.current = true
+    onFinish(value, moved)
+    closing.current = false
+  }
   useEffect(() => {
     input.current?.focus()
   }, [])
@@ -292,12 +300,12 @@ function CellEditor({
           setText(e.target.value)
         }}
         onBlur={() => {
-          onFinish(state.problem === undefined ? text : undefined, false)
+          finish(state.problem === undefined ? text : undefined, false)
         }}
         onKeyDown={(e) => {
           e.stopPropagation()
-          if (e.key === 'Enter') onFinish(text, true)
-          if (e.key === 'Escape') onFinish(undefined, false)
+          if (e.key === 'Enter') finish(text, true)
+          if (e.key === 'Escape') finish(undefined, false)
         }}
       />
       {state.problem !== undefined && (
