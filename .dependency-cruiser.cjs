@@ -76,7 +76,7 @@ module.exports = {
     {
       name: 'demo-on-core-and-storage',
       severity: 'error',
-      from: { path: '^demo/' },
+      from: { path: '^demo/', pathNot: TEST },
       to: { path: '^(web|workers|market|server)/' },
     },
     {

@@ -1,0 +1,100 @@
+import loadHighs from 'highs'
+import { demoRecords } from './scenario.ts'
+import { offersFor } from '../market/offers.ts'
+import type { ItemKey } from '../core/catalogue/item.ts'
+import { importCharge } from '../core/costs/landed-cost.ts'
+import { highsSolver } from '../core/sourcing/highs-milp.ts'
+import { parseSourcingProblem } from '../core/sourcing/problem.ts'
+import { solveSourcing } from '../core/sourcing/solve.ts'
+import { verifyPlan } from '../core/sourcing/verify-plan.ts'
+import { currency } from '../core/units/money.ts'
+import { baskets } from '../core/planning/baskets.ts'
+import type { Offer, Shop } from '../core/planning/market.ts'
+import { sourcingTask } from '../core/planning/sourcing-problem.ts'
+import { tally } from '../core/planning/tally.ts'
+
+const records = demoRecords()
+const [build] = records.builds
+const [design] = records.designs
+if (!build || !design) throw new Error('the demo has a build')
+const snapshot = { build, design, sets: records.sets, copies: records.copies, holdings: records.holdings }
+const result = tally(snapshot)
+const parts = new Map(records.parts.map((p) => [p.id, p]))
+const colours = new Map(records.colours.map((c) => [c.id, c]))
+
+const bare = sourcingTask(snapshot, result, parts, [], [])
+const answer = offersFor(
+  {
+    currency: 'EUR',
+    items: bare.wanted.map((item) => {
+      const [part = '', colour = ''] = item.split('|')
+      return {
+        item,
+        part: parts.get(part as never)?.name ?? part,
+        finish: colours.get(colour as never)?.finish ?? 'opaque',
+      }
+    }),
+  },
+  20261125,
+  0,
+)
+const EUR = currency('EUR')
+const shops: Shop[] = answer.shops.map((s) => ({ ...s, currency: EUR }))
+const offers: Offer[] = answer.offers.map((o) => ({
+  ...o,
+  id: `${o.shop}:${o.item}`,
+  item: o.item as ItemKey,
+  source: 'market',
+}))
+const task = sourcingTask(snapshot, result, parts, shops, offers)
+
+test('without offers only what a wanted copy holds can be bought; the rest is named as unavailable', () => {
+  const inCopies = new Set(bare.problem.sets.flatMap((set) => set.contents.map((c) => c.item)))
+  expect(bare.problem.lines.every((l) => inCopies.has(l.id))).toBe(true)
+  expect(new Set(bare.unavailable.map((u) => u.line))).toEqual(
+    new Set(
+      [...result.shortfall]
+        .filter(([item, qty]) => bare.problem.lines.find((l) => l.id === item)?.qty !== qty)
+        .map(([item]) => item),
+    ),
+  )
+})
+
+test('what is bought and what is unavailable add up to the shortfall; the problem passes its own schema', () => {
+  const toBuy = task.problem.lines.reduce((n, l) => n + l.qty, 0)
+  const unavailable = task.unavailable.reduce((n, u) => n + u.short, 0)
+  expect(toBuy + unavailable).toBe(result.coverage.short)
+  expect(parseSourcingProblem(JSON.parse(JSON.stringify(task.problem))).ok).toBe(true)
+  expect(new Set(task.problem.offers.map((o) => o.shop)).size).toBeGreaterThan(35)
+})
+
+test('baskets cost what the verifier says the plan costs, to the cent', async () => {
+  const plan = solveSourcing(task.problem, {
+    timeLimit: 4,
+    now: () => performance.now() / 1000,
+    milp: highsSolver(await loadHighs()),
+  })
+  const verdict = verifyPlan(task.problem, plan)
+  if (!verdict.ok) throw new Error(verdict.faults.join())
+  const mass = new Map(task.problem.items.map((i) => [i.id, i.mass]))
+  const made = baskets(
+    build,
+    plan,
+    new Map(shops.map((s) => [s.id, s])),
+    new Map(offers.map((o) => [o.id, o])),
+    (item) => mass.get(item) ?? 0,
+  )
+  const orders = made.reduce((sum, b) => sum + b.total, 0)
+  expect(orders).toBe(verdict.total - verdict.cost.sets - verdict.cost.penalties + verdict.cost.credit)
+  expect(made.length).toBeLessThanOrEqual(6)
+  expect(made.every((b) => b.shop.leadDays <= 45)).toBe(true)
+})
+
+test.each([
+  [1000, 19, 'DE', 'AT', 190],
+  [1000, 19, 'AT', 'AT', 0],
+  [150, 25, 'CH', 'AT', 38], // 37.5 rounds half up
+  [149, 25, 'CH', 'AT', 37],
+])('import charge of %i at %i %% from %s to %s', (base, percent, from, to, expected) => {
+  expect(importCharge(base, percent, from, to)).toBe(expected)
+})
