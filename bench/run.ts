@@ -1,5 +1,8 @@
 import { existsSync, readFileSync } from 'node:fs'
+import type { AddressInfo } from 'node:net'
 import { fileURLToPath } from 'node:url'
+import { gzipSync } from 'node:zlib'
+import { chromium } from '@playwright/test'
 import loadHighs from 'highs'
 import Papa from 'papaparse'
 import { net, verifyNetting } from '../core/netting/net.ts'
@@ -7,15 +10,17 @@ import { highsSolver } from '../core/sourcing/highs-milp.ts'
 import { biggestShopFirst, cheapestLineByLine, type NaiveResult } from '../core/sourcing/naive.ts'
 import { parseSourcingProblem } from '../core/sourcing/problem.ts'
 import { solveSourcing } from '../core/sourcing/solve.ts'
+import { createApp } from '../server/app.ts'
 
-/** Usage: npm run bench [-- s m m2 l xl netting]; without names: netting s m m2. Prints ratios; seconds are of this machine. */
+/** Usage: npm run bench [-- netting app s m m2 l xl]; without names: all but l and xl. `app` needs `npm run build`. Prints ratios; seconds are of this machine. */
 const LIMITS: Record<string, number> = { s: 20, m: 60, m2: 60, l: 60, xl: 120 }
 const asked = process.argv.slice(2)
-const names = asked.length > 0 ? asked : ['netting', 's', 'm', 'm2']
+const names = asked.length > 0 ? asked : ['netting', 'app', 's', 'm', 'm2']
 const now = () => performance.now() / 1000
 
 for (const name of names) {
   if (name === 'netting') benchNetting()
+  else if (name === 'app') await benchApp()
   else await benchSourcing(name)
 }
 
@@ -40,6 +45,46 @@ function benchNetting(): void {
     `netting 5,000 lines × 20,000 holdings: ${ratio(netting, parse)} of papaparse's time for the holdings as CSV ` +
       `(with the verifier ${ratio(verified, parse)}); ${ms(netting)} against ${ms(parse)}`,
   )
+}
+
+/** The built app: gzip size of the JavaScript the first screen loads, and the time until its headline stands. */
+async function benchApp(): Promise<void> {
+  const dist = fileURLToPath(new URL('../dist', import.meta.url))
+  const server = createApp({ dist, seed: 1, latency: 0 }).listen(0, '127.0.0.1')
+  await new Promise((ready) => server.once('listening', ready))
+  const { port } = server.address() as AddressInfo
+  const browser = await chromium.launch({
+    executablePath: process.env['CHROMIUM'] ?? '/usr/bin/chromium',
+    args: ['--no-sandbox', '--disable-gpu'],
+  })
+  try {
+    const times: number[] = []
+    let scripts = 0
+    for (let i = 0; i < 5; i++) {
+      const page = await (await browser.newContext()).newPage()
+      scripts = 0
+      page.on('response', (response) => {
+        if (/\.js$/.test(response.url()))
+          void response.body().then((body) => {
+            scripts += gzipSync(body).length
+          })
+      })
+      const started = performance.now()
+      await page.goto(`http://localhost:${port}/`)
+      await page.locator('h1').waitFor()
+      times.push(performance.now() - started)
+      await page.waitForTimeout(300)
+      await page.context().close()
+    }
+    times.sort((p, q) => p - q)
+    console.log(
+      `app: first screen ${ratio(times[2] ?? NaN, 1500)} of 1.5 s (median ${Math.round(times[2] ?? NaN)} ms of 5 cold loads), ` +
+        `JavaScript loaded for it ${ratio(scripts, 250_000)} of 250 kB gzip (${Math.round(scripts / 1000)} kB)`,
+    )
+  } finally {
+    await browser.close()
+    server.close()
+  }
 }
 
 async function benchSourcing(name: string): Promise<void> {

@@ -1,3 +1,5 @@
+import { fileURLToPath } from 'node:url'
+
 /** Debian's Chromium, never a downloaded one. */
 export const BROWSER = {
   executablePath: process.env['CHROMIUM'] ?? '/usr/bin/chromium',
@@ -14,7 +16,9 @@ export const BROWSER = {
 
 export const PORT = 4190
 
+/** Playwright starts commands beside its configuration; the server is started from the repository's root. */
 export const SERVER = {
+  cwd: fileURLToPath(new URL('..', import.meta.url)),
   command: 'npx tsx server/main.ts',
   env: { PORT: String(PORT), MARKET_LATENCY: '50' },
   url: `http://localhost:${PORT}/api/health`,

@@ -88,7 +88,7 @@ const HEADINGS: Record<Field, readonly string[]> = {
   stage: ['stage', 'bag', 'step', 'section', 'phase'],
   spare: ['spare', 'extra', 'is spare', 'spares'],
   figure: ['figure', 'character', 'person'],
-  place: ['place', 'bin', 'box', 'drawer', 'location', 'where', 'storage', 'container'],
+  place: ['place', 'bin', 'box', 'drawer', 'location', 'where', 'storage', 'container', 'fach', 'ort', 'lieu'],
   condition: ['condition', 'state', 'quality', 'used'],
   module: ['module', 'sub assembly', 'subassembly', 'assembly', 'group', 'submodel', 'area'],
   repeats: ['repeats', 'repeat', 'times', 'multiplier'],

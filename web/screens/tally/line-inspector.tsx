@@ -1,5 +1,11 @@
 import { Link } from 'react-router'
-import { coveredPieces, type Snapshot, type SupplySource, type TallyLine } from '../../../core/planning/tally.ts'
+import {
+  coveredPieces,
+  type Snapshot,
+  type SupplySource,
+  type Tally,
+  type TallyLine,
+} from '../../../core/planning/tally.ts'
 import { formatMoney } from '../../../core/units/money.ts'
 import { useRecords, type RecordsView } from '../../data/records.tsx'
 import { CoverageLegend, CoverageStrip } from '../../ui/coverage-strip.tsx'
@@ -7,7 +13,7 @@ import { PiecePicture } from '../../ui/piece-picture.tsx'
 import { plural } from '../../ui/screen.tsx'
 
 /** One line opened: which piece comes from where, why the rest is short, what is on offer. */
-export function LineInspector({ line, snapshot }: { line: TallyLine; snapshot: Snapshot }) {
+export function LineInspector({ line, snapshot, result }: { line: TallyLine; snapshot: Snapshot; result: Tally }) {
   const records = useRecords()
   const { part, colour } = records.nameItem(line.item)
   const module = snapshot.design.modules.find((m) => m.id === line.module)
@@ -51,7 +57,7 @@ export function LineInspector({ line, snapshot }: { line: TallyLine; snapshot: S
       {line.coverage.short > 0 && (
         <div className="border-l-4 border-bad bg-bad-wash px-3 py-2">
           <h3 className="font-semibold">{plural(line.coverage.short, 'piece')} short</h3>
-          <p>{whyShort(line, snapshot)}</p>
+          <p>{whyShort(line, snapshot, result)}</p>
           <p className="mt-1">
             {best ? (
               <>
@@ -83,9 +89,19 @@ function describeSource(source: SupplySource, snapshot: Snapshot, records: Recor
   return `${place?.name ?? 'the shelf'}${source.estimate ? ' (estimate)' : ''}`
 }
 
-function whyShort(line: TallyLine, snapshot: Snapshot): string {
-  if (coveredPieces(line.coverage) > 0) return 'All that the allowed sources hold is taken; this is what they lack.'
-  if (snapshot.build.rules.sources === 'donors')
-    return 'The house rules allow the donor boxes only, and none holds it free.'
-  return 'Nothing allowed holds it free: other lines of the same item may have taken it first.'
+/** Why pieces are short: what exists of the item and which lines took it. */
+function whyShort(line: TallyLine, snapshot: Snapshot, result: Tally): string {
+  const takers = result.lines.filter(
+    (l) => l.item === line.item && l.line !== line.line && coveredPieces(l.coverage) > 0,
+  )
+  const taken = takers.reduce((n, l) => n + coveredPieces(l.coverage), 0)
+  const own = coveredPieces(line.coverage)
+  const where = snapshot.build.rules.sources === 'donors' ? 'the donor boxes' : 'the donor boxes and the shelf'
+  if (taken + own === 0) return `${where[0]?.toUpperCase()}${where.slice(1)} hold none of it in the allowed condition.`
+  const names = takers.map((l) => {
+    const module = snapshot.design.modules.find((m) => m.id === l.module)
+    return `${coveredPieces(l.coverage)} to ${module?.name ?? 'another module'}`
+  })
+  const also = names.length === 0 ? '' : `: ${[...(own > 0 ? [`${own} here`] : []), ...names].join(', ')}`
+  return `All ${taken + own} that ${where} hold are used${also}.`
 }

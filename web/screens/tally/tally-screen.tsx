@@ -212,7 +212,7 @@ export function TallyScreen() {
           }}
           empty={result.need === 0 ? 'Bring in the design first.' : 'No line fits the filters.'}
         />
-        {current && <LineInspector line={current} snapshot={snapshot} />}
+        {current && <LineInspector line={current} snapshot={snapshot} result={result} />}
       </div>
     </Screen>
   )

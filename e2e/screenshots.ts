@@ -1,0 +1,63 @@
+import { test, type Page } from '@playwright/test'
+
+const BUILD = '/build/b-observatory'
+
+test('pictures of the main views', async ({ page }) => {
+  const picture = async (name: string) => {
+    await page.waitForTimeout(400)
+    await page.screenshot({ path: `docs/screenshots/${name}.png` })
+  }
+  await page.goto('/')
+  await page.getByRole('button', { name: 'Start with my own files' }).waitFor()
+  await picture('empty')
+  await page.goto('/?demo')
+  await page.getByRole('link', { name: /Mountain observatory/ }).waitFor()
+  await quiet(page)
+  await page.goto(`${BUILD}/buy`)
+  await page.getByRole('button', { name: 'Ask the market' }).click()
+  await page.getByText(/usable offers/).waitFor()
+  await page.getByRole('button', { name: 'Find the cheapest orders' }).click()
+  await page.getByText('What it is made of').waitFor({ timeout: 60_000 })
+  await page.reload()
+  await page.locator('summary').first().click()
+  await picture('buy')
+  await page.goto('/')
+  await picture('builds')
+  for (const step of ['brief', 'donors', 'design', 'tally']) {
+    await page.goto(`${BUILD}/${step}`)
+    await page.locator('h1').waitFor()
+    if (step === 'tally')
+      await page
+        .getByRole('gridcell', { name: /brick 2x6/ })
+        .first()
+        .click()
+    await picture(step)
+  }
+  await page.goto('/shelf')
+  await picture('shelf')
+  await page.getByRole('button', { name: 'Import a shelf list' }).click()
+  await page
+    .getByRole('textbox', { name: 'Rows' })
+    .fill(
+      [
+        'Anzahl;Farbe;Teil;Fach',
+        '24;Soot;plate 2x8;A1',
+        '~60;dusty blue;brick 2 by 4;A2',
+        '7;Chalk;wedge plate 2x4, right hand;A2',
+        '-3;Chalk;tile 1x4;A3',
+        '12;Spruce;gizmo;A3',
+      ].join('\n'),
+    )
+  await page.getByRole('button', { name: 'Read the rows' }).click()
+  await page.getByRole('region', { name: 'Unknown colours' }).waitFor()
+  await picture('import')
+  await page.goto('/data')
+  await picture('data')
+  await page.getByRole('button', { name: 'Dark theme' }).click()
+  await page.goto(`${BUILD}/tally?show=short`)
+  await page.locator('h1').waitFor()
+  await picture('tally-dark')
+})
+
+/** Lets the notices fade before a picture. */
+const quiet = (page: Page) => page.waitForTimeout(4500)
