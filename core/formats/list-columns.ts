@@ -119,7 +119,7 @@ export function matchColumns(
   colours: ReadonlyMap<string, Colour>,
 ): ColumnMatch {
   const head = (rows[0] ?? []).map(colourKey)
-  const wanted = LIST_FIELDS[kind].map((f) => f.field)
+  const sought = LIST_FIELDS[kind].map((f) => f.field)
   const columns: Partial<Record<Field, number>> = {}
   const confidence: Partial<Record<Field, number>> = {}
   const taken = new Set<number>()
@@ -130,10 +130,10 @@ export function matchColumns(
   }
 
   const hasHeading =
-    !head.some((h) => /^\d+$/.test(h)) && head.some((h) => wanted.some((field) => HEADINGS[field].includes(h)))
+    !head.some((h) => /^\d+$/.test(h)) && head.some((h) => sought.some((field) => HEADINGS[field].includes(h)))
   if (hasHeading)
     for (const exact of [true, false])
-      for (const field of wanted) {
+      for (const field of sought) {
         if (columns[field] !== undefined) continue
         const at = head.findIndex(
           (h, i) =>
@@ -151,7 +151,7 @@ export function matchColumns(
     return cells.length === 0 ? 0 : cells.filter(test).length / cells.length
   }
   const guess = (field: Field, test: (cell: string) => boolean) => {
-    if (!wanted.includes(field) || columns[field] !== undefined) return
+    if (!sought.includes(field) || columns[field] !== undefined) return
     let best = -1
     let bestShare = 0.5
     for (let c = 0; c < width; c++) {
