@@ -1,6 +1,13 @@
 import { expose } from 'comlink'
 import { colourIndex, type Colour } from '../core/colours/colour.ts'
-import { decodeText, MAX_BYTES, readDelimited, type Delimited, type DelimitedError } from '../core/formats/delimited.ts'
+import {
+  decodeText,
+  MAX_BYTES,
+  readDelimited,
+  type Delimited,
+  type DelimitedError,
+  type Delimiter,
+} from '../core/formats/delimited.ts'
 import { matchColumns, type ColumnMatch, type ListKind } from '../core/formats/list-columns.ts'
 import { readList, type ListReading } from '../core/formats/list-rows.ts'
 import { fail, ok, type Result } from '../core/units/result.ts'
@@ -8,13 +15,14 @@ import { fail, ok, type Result } from '../core/units/result.ts'
 export type ListPreview = {
   readonly match: ColumnMatch
   readonly reading: ListReading
-  readonly delimiter: string
+  readonly delimiter: Delimiter
   readonly rowCount: number
   readonly width: number
   /** The first rows as written, for choosing columns. */
   readonly sample: readonly (readonly string[])[]
 }
 
+let text = ''
 let current: Delimited | undefined
 
 const preview = (
@@ -48,7 +56,18 @@ const api = {
     current = undefined
     if (typeof source !== 'string' && source.byteLength > MAX_BYTES)
       return fail({ code: 'too-large', message: 'The file is larger than 25 MB. Split it into smaller files.' })
-    const list = readDelimited(typeof source === 'string' ? source : decodeText(source))
+    text = typeof source === 'string' ? source : decodeText(source)
+    return api.split(kind, colours, currency)
+  },
+
+  /** Splits the kept text again, by a chosen delimiter. */
+  split(
+    kind: ListKind,
+    colours: readonly Colour[],
+    currency: string,
+    delimiter?: Delimiter,
+  ): Result<ListPreview, DelimitedError> {
+    const list = readDelimited(text, delimiter)
     if (!list.ok) return list
     current = list.value
     return ok(preview(list.value, kind, colours, currency))

@@ -10,12 +10,15 @@ export type DelimitedError = {
   readonly message: string
 }
 
+export const DELIMITERS = [',', ';', '\t'] as const
+export type Delimiter = (typeof DELIMITERS)[number]
+
 export type Delimited = {
   /** Rows as written, ragged rows kept; blank lines left out. */
   readonly rows: readonly (readonly string[])[]
   /** Line number in the file (first line 1) at which each row begins. */
   readonly lineOf: readonly number[]
-  readonly delimiter: string
+  readonly delimiter: Delimiter
 }
 
 /** Decodes bytes: a BOM decides (UTF-8, UTF-16), else UTF-8 when valid, else Windows-1252 (WHATWG Encoding). */
@@ -30,10 +33,10 @@ export function decodeText(bytes: Uint8Array): string {
 }
 
 /**
- * Reads delimited text (RFC 4180, with semicolon and tab as well as comma; CRLF, LF or CR; a BOM is dropped). Errors
- * name the remedy; nothing is guessed away.
+ * Reads delimited text (RFC 4180, with semicolon and tab as well as comma; CRLF, LF or CR; a BOM is dropped). The
+ * delimiter is told from the first rows unless it is given. Errors name the remedy; nothing is guessed away.
  */
-export function readDelimited(text: string): Result<Delimited, DelimitedError> {
+export function readDelimited(text: string, given?: Delimiter): Result<Delimited, DelimitedError> {
   if (text.length > MAX_BYTES)
     return fail({ code: 'too-large', message: 'The text is larger than 25 MB. Split it into smaller files.' })
   const clean = text.replace(/^\ufeff/, '')
@@ -47,7 +50,7 @@ export function readDelimited(text: string): Result<Delimited, DelimitedError> {
       code: 'not-text',
       message: 'This is not a text file (it holds NUL characters). Export the list as CSV and choose that file.',
     })
-  const delimiter = detectDelimiter(clean)
+  const delimiter = given ?? detectDelimiter(clean)
   const rows: string[][] = []
   const lineOf: number[] = []
   let line = 1
@@ -94,11 +97,11 @@ export function readDelimited(text: string): Result<Delimited, DelimitedError> {
 }
 
 /** The delimiter that splits the first lines most evenly; comma when none does. */
-function detectDelimiter(text: string): string {
+function detectDelimiter(text: string): Delimiter {
   const head = text.slice(0, 20_000)
-  let best = ','
+  let best: Delimiter = ','
   let bestScore = 0
-  for (const delimiter of ['\t', ';', ',']) {
+  for (const delimiter of ['\t', ';', ','] as const) {
     const { data } = Papa.parse<string[]>(head, { delimiter, preview: 20 })
     const widths = data.filter((row) => row.some((c) => c.trim() !== '')).map((row) => row.length)
     const first = widths[0] ?? 1

@@ -3,7 +3,7 @@ import { colourKey, type Colour } from '../../core/colours/colour.ts'
 import { ciede2000, hexToLab } from '../../core/colours/distance.ts'
 import { guessHex } from '../../core/colours/name-guess.ts'
 import { readPartName } from '../../core/catalogue/name-grammar.ts'
-import { writeCsv } from '../../core/formats/delimited.ts'
+import { writeCsv, type Delimiter } from '../../core/formats/delimited.ts'
 import { FIELD_LABELS, LIST_FIELDS, type Field, type ListKind } from '../../core/formats/list-columns.ts'
 import type { ListRow } from '../../core/formats/list-rows.ts'
 import type { BuildId } from '../../core/units/ids.ts'
@@ -44,6 +44,7 @@ export function ImportPreview({
   const [place, setPlace] = useState('Unsorted box')
   const [addCopy, setAddCopy] = useState(true)
   const [busy, setBusy] = useState(false)
+  const [problem, setProblem] = useState('')
   const [tab, setTab] = useState<'accepted' | 'refused'>('accepted')
 
   const waiting = reading.unknownColours.filter((u) => (choices.get(colourKey(u.name)) ?? 'leave') === 'leave')
@@ -64,6 +65,14 @@ export function ImportPreview({
       })
       .then((next) => {
         if (next) onRematch(next)
+      })
+  }
+  const split = (delimiter: Delimiter) => {
+    void listWorker()
+      .split(kind, records.allColours, currency, delimiter)
+      .then((next) => {
+        if (next.ok) onRematch(next.value)
+        else setProblem(next.error.message)
       })
   }
   const submit = async () => {
@@ -99,7 +108,27 @@ export function ImportPreview({
         )}
         .
       </p>
+      {problem && (
+        <p role="alert" className="border-l-4 border-bad bg-bad-wash px-3 py-2 text-sm">
+          {problem}
+        </p>
+      )}
       <div className="flex flex-wrap gap-x-4 gap-y-2">
+        <LabelledField label="Separated by">
+          {(id) => (
+            <Choice
+              id={id}
+              className="w-32"
+              value={preview.delimiter}
+              options={[
+                { value: ',', label: 'commas' },
+                { value: ';', label: 'semicolons' },
+                { value: '\t', label: 'tabs' },
+              ]}
+              onChange={split}
+            />
+          )}
+        </LabelledField>
         {LIST_FIELDS[kind].map(({ field, required }) => (
           <LabelledField key={field} label={FIELD_LABELS[field] + (required ? '' : ' (if any)')}>
             {(id) => (
