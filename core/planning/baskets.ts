@@ -2,6 +2,7 @@ import type { ItemKey } from '../catalogue/item.ts'
 import { importCharge, orderTotal, type OrderCost } from '../costs/landed-cost.ts'
 import type { Decisions } from '../sourcing/plan.ts'
 import type { Build } from './build.ts'
+import type { KeptPlan } from './kept-plan.ts'
 import type { Offer, Shop } from './market.ts'
 
 export type BasketLine = {
@@ -66,4 +67,34 @@ export function baskets(
     })
   }
   return result.sort((p, q) => q.total - p.total || (p.shop.id < q.shop.id ? -1 : 1))
+}
+
+/**
+ * The orders of a kept plan at the prices and stocks it was decided on, whatever the offers are by now. `current` tells
+ * the condition of offers that still stand.
+ */
+export function planOrders(
+  build: Build,
+  kept: KeptPlan,
+  shops: readonly Shop[],
+  current: ReadonlyMap<string, Offer>,
+): Basket[] {
+  const decided = new Map(
+    kept.problem.offers.map((o): [string, Offer] => [
+      o.id,
+      {
+        ...o,
+        item: o.item as ItemKey,
+        condition: current.get(o.id)?.condition ?? 'new',
+        source: current.get(o.id)?.source ?? 'market',
+      },
+    ]),
+  )
+  const mass = new Map(kept.problem.items.map((i) => [i.id, i.mass]))
+  return baskets(build, kept.plan, new Map(shops.map((s) => [s.id, s])), decided, (item) => mass.get(item) ?? 0)
+}
+
+/** What a kept plan costs at the door: its total and the user's own import charges; undefined without a plan. */
+export function landedTotal(kept: KeptPlan, orders: readonly Basket[]): number | undefined {
+  return kept.plan.total === null ? undefined : orders.reduce((sum, o) => sum + o.cost.importCharge, kept.plan.total)
 }

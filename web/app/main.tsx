@@ -6,6 +6,7 @@ import '../ui/theme.css'
 import { applyTheme } from './theme.ts'
 import { routes } from './routes.tsx'
 import { RecordsProvider } from '../data/records.tsx'
+import { ErrorBoundary } from './error-boundary.tsx'
 import { Loading } from './loading.tsx'
 
 applyTheme()
@@ -14,9 +15,11 @@ if (!root) throw new Error('the page has no root')
 createRoot(root).render(
   <StrictMode>
     <QueryClientProvider client={new QueryClient()}>
-      <RecordsProvider fallback={<Loading />}>
-        <RouterProvider router={createBrowserRouter(routes)} />
-      </RecordsProvider>
+      <ErrorBoundary>
+        <RecordsProvider fallback={<Loading />}>
+          <RouterProvider router={createBrowserRouter(routes)} />
+        </RecordsProvider>
+      </ErrorBoundary>
     </QueryClientProvider>
   </StrictMode>,
 )

@@ -6,6 +6,9 @@ import { partFromName } from '../../core/catalogue/part.ts'
 import { colourIndex, type Colour } from '../../core/colours/colour.ts'
 import { PALETTE } from '../../core/colours/palette.ts'
 import type { Records } from '../../core/formats/job-file.ts'
+import { landedTotal, planOrders, type Basket } from '../../core/planning/baskets.ts'
+import type { Build } from '../../core/planning/build.ts'
+import type { KeptPlan } from '../../core/planning/kept-plan.ts'
 import { tally, type Snapshot, type Tally } from '../../core/planning/tally.ts'
 import type { BuildId, ColourId, PartId } from '../../core/units/ids.ts'
 import { db } from './database.ts'
@@ -94,4 +97,21 @@ export function useTally(id: BuildId): { snapshot: Snapshot; result: Tally } | u
     }
     return { snapshot, result: tally(snapshot) }
   }, [id, builds, designs, sets, copies, holdings])
+}
+
+export type Purchase = {
+  readonly kept: KeptPlan
+  readonly orders: readonly Basket[]
+  readonly landed: number | undefined
+}
+
+/** The build's kept plan with its orders and what they cost at the door; `undefined` when none is kept. */
+export function usePurchase(build: Build | undefined): Purchase | undefined {
+  const { plans, shops, offers } = useRecords()
+  return useMemo(() => {
+    const kept = build && plans.find((p) => p.id === build.id)
+    if (!kept) return undefined
+    const orders = planOrders(build, kept, shops, new Map(offers.map((o) => [o.id, o])))
+    return { kept, orders, landed: landedTotal(kept, orders) }
+  }, [build, plans, shops, offers])
 }

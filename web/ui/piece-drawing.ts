@@ -115,8 +115,11 @@ class Sketch {
   }
 
   studs(a: number, b: number, z: number, x = 0, y = 0) {
-    if (a * b > 80) return
-    for (let i = 0; i + 0.5 < a; i++) for (let j = 0; j + 0.5 < b; j++) this.stud(x + i + 0.5, y + j + 0.5, z)
+    const many = a * b > 48
+    for (let i = 0; i + 0.5 < a; i++)
+      for (let j = 0; j + 0.5 < b; j++)
+        if (many) this.ellipse(iso([x + i + 0.5, y + j + 0.5, z + 0.1]), 0.3 * 1.2247, 0.3 * 0.7071, 'top')
+        else this.stud(x + i + 0.5, y + j + 0.5, z)
   }
 
   cylinder(x: number, y: number, r: number, z0: number, z1: number, topR = r) {
@@ -444,7 +447,7 @@ function draw(s: Sketch, shape: Shape): void {
     case 'figure torso':
     case 'figure arm':
     case 'figure legs':
-      mannequin(s, shape.family)
+      mannequin(s, shape.family, shape.hand)
       return
     case 'accessory':
       s.box(1.6, 0.7, 0, 1.1)
@@ -528,7 +531,7 @@ function draw(s: Sketch, shape: Shape): void {
 }
 
 /** A jointed artist's mannequin in outline, with the part in question filled. */
-function mannequin(s: Sketch, part: string): void {
+function mannequin(s: Sketch, part: string, hand: Shape['hand']): void {
   const tone = (name: string): Stroke['tone'] => (part === name ? 'left' : 'ghost')
   s.ellipse([0, 0.55], 0.42, 0.5, tone('figure head'))
   if (part === 'figure hair')
@@ -573,7 +576,7 @@ function mannequin(s: Sketch, part: string): void {
         [0.98 * side, 2.2],
         [0.76 * side, 2.25],
       ],
-      tone('figure arm'),
+      hand !== 'none' && (hand === 'left') !== (side === 1) ? 'ghost' : tone('figure arm'),
     )
   for (const side of [-1, 1])
     s.flat(

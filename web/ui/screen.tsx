@@ -14,6 +14,7 @@ export function Screen({
 }) {
   return (
     <div className="flex h-full min-h-0 flex-col gap-4 p-5">
+      <title>{`${title} · Unfinished Brick`}</title>
       <header className="flex flex-wrap items-end justify-between gap-x-6 gap-y-2 border-b-2 border-ink pb-3">
         <div className="min-w-0 flex-1 basis-96">
           <h1 className="text-xs font-semibold tracking-wide text-soft">{title}</h1>

@@ -5,7 +5,7 @@ import type { BuildId } from '../../../core/units/ids.ts'
 import { formatMoney } from '../../../core/units/money.ts'
 import { put } from '../../../storage/journal.ts'
 import { perform } from '../../data/perform.ts'
-import { useRecords, useTally } from '../../data/records.tsx'
+import { usePurchase, useTally } from '../../data/records.tsx'
 import { CoverageLegend, CoverageStrip } from '../../ui/coverage-strip.tsx'
 import { CommitInput, Field } from '../../ui/fields.tsx'
 import { NoBuild } from '../../ui/no-build.tsx'
@@ -16,12 +16,11 @@ import { nextAction } from './next-action.ts'
 export function BriefScreen() {
   const id = useParams()['build'] as BuildId
   const tally = useTally(id)
-  const { plans } = useRecords()
+  const purchase = usePurchase(tally?.snapshot.build)
   if (!tally) return <NoBuild />
   const { snapshot, result } = tally
   const { build, design } = snapshot
-  const plan = plans.find((p) => p.id === id)?.plan
-  const action = nextAction(tally.snapshot, result, plan)
+  const action = nextAction(tally.snapshot, result, purchase?.kept.plan)
   const owned = snapshot.copies.filter((c) => c.state === 'owned').length
   const modules = design.modules.filter((m) => m.repeats > 0)
   return (
@@ -35,9 +34,9 @@ export function BriefScreen() {
             <Figure>{plural(result.need, 'piece')}</Figure> in {plural(modules.length, 'module')}:{' '}
             <Figure>{coveredPieces(result.coverage)}</Figure> covered by {plural(owned, 'donor copy', 'donor copies')}{' '}
             and the shelf, <Figure>{result.coverage.short} short</Figure> in {plural(result.shortfall.size, 'item')}
-            {plan?.total != null && (
+            {purchase?.landed !== undefined && (
               <>
-                ; finishing costs <Figure>{formatMoney(plan.total, build.currency)}</Figure>
+                ; finishing costs <Figure>{formatMoney(purchase.landed, build.currency)}</Figure>
               </>
             )}
             .

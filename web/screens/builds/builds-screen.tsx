@@ -4,16 +4,17 @@ import { Link, useNavigate } from 'react-router'
 import { defaultRules, type Build } from '../../../core/planning/build.ts'
 import { coveredPieces } from '../../../core/planning/tally.ts'
 import type { BuildId } from '../../../core/units/ids.ts'
+import { currencyCodes } from '../../../core/units/currency.ts'
 import { currency, formatMoney } from '../../../core/units/money.ts'
 import { put } from '../../../storage/journal.ts'
 import { fresh } from '../../data/database.ts'
 import { loadDemo } from '../../data/demo.ts'
 import { perform } from '../../data/perform.ts'
-import { useRecords, useTally } from '../../data/records.tsx'
+import { usePurchase, useRecords, useTally } from '../../data/records.tsx'
 import { Button } from '../../ui/button.tsx'
 import { CoverageLegend, CoverageStrip } from '../../ui/coverage-strip.tsx'
 import { Dialog } from '../../ui/dialog.tsx'
-import { Field, TextInput } from '../../ui/fields.tsx'
+import { Choice, Field, TextInput } from '../../ui/fields.tsx'
 import { Figure, plural, Screen } from '../../ui/screen.tsx'
 
 export function BuildsScreen() {
@@ -80,17 +81,16 @@ export function BuildsScreen() {
 
 function BuildRow({ build }: { build: Build }) {
   const tally = useTally(build.id)
-  const { plans } = useRecords()
+  const purchase = usePurchase(build)
   if (!tally) return null
   const { coverage, need, shortfall } = tally.result
-  const plan = plans.find((p) => p.id === build.id)?.plan
   const waits =
     need === 0
       ? 'waits for a design'
       : shortfall.size === 0
         ? 'complete: ready to build'
-        : plan?.total != null
-          ? `waits for an order of ${formatMoney(plan.total, build.currency)}`
+        : purchase?.landed !== undefined
+          ? `waits for an order of ${formatMoney(purchase.landed, build.currency)}`
           : `waits for a plan for ${plural(shortfall.size, 'short item')}`
   return (
     <li>
@@ -115,10 +115,11 @@ function BuildRow({ build }: { build: Build }) {
 
 function NewBuild({ open, onOpenChange }: { open: boolean; onOpenChange: (open: boolean) => void }) {
   const [name, setName] = useState('')
+  const [money, setMoney] = useState('EUR')
   const navigate = useNavigate()
   const create = async () => {
     const id = `b-${fresh()}` as BuildId
-    const build: Build = { id, name: name.trim(), note: '', currency: currency('EUR'), rules: defaultRules }
+    const build: Build = { id, name: name.trim(), note: '', currency: currency(money), rules: defaultRules }
     if (await perform(`Started ${build.name}`, [put('builds', [build]), put('designs', [{ id, modules: [] }])])) {
       onOpenChange(false)
       setName('')
@@ -149,6 +150,17 @@ function NewBuild({ open, onOpenChange }: { open: boolean; onOpenChange: (open: 
                 setName(e.target.value)
               }}
               placeholder="Clock tower by the weir"
+            />
+          )}
+        </Field>
+        <Field label="Currency" hint="The invented market asks in EUR; offers from a file may be in any currency.">
+          {(id) => (
+            <Choice
+              id={id}
+              className="w-28"
+              value={money}
+              options={currencyCodes().map((code) => ({ value: code, label: code }))}
+              onChange={setMoney}
             />
           )}
         </Field>

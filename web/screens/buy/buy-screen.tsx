@@ -11,7 +11,7 @@ import type { BuildId } from '../../../core/units/ids.ts'
 import { formatMoney } from '../../../core/units/money.ts'
 import { db } from '../../data/database.ts'
 import { fetchOffers, OFFERS_FETCHED } from '../../data/market-client.ts'
-import { useRecords, useTally } from '../../data/records.tsx'
+import { usePurchase, useRecords, useTally, type Purchase } from '../../data/records.tsx'
 import { cancelRun, runSourcing, useRun } from '../../data/sourcing-run.ts'
 import { ImportDialog } from '../../import/import-dialog.tsx'
 import { Button } from '../../ui/button.tsx'
@@ -44,7 +44,8 @@ function Buy({ snapshot, result }: { snapshot: Snapshot; result: Tally }) {
     () => sourcingTask(snapshot, result, partById, shops, offers),
     [snapshot, result, partById, shops, offers],
   )
-  const kept = records.plans.find((p) => p.id === build.id)
+  const purchase = usePurchase(build)
+  const kept = purchase?.kept
   const stale = useMemo(
     () => kept !== undefined && JSON.stringify(kept.problem) !== JSON.stringify(task.problem),
     [kept, task],
@@ -66,7 +67,7 @@ function Buy({ snapshot, result }: { snapshot: Snapshot; result: Tally }) {
       title="Buy"
       headline={
         <BuyHeadline
-          kept={kept}
+          purchase={purchase}
           stale={stale}
           result={result}
           currency={build.currency}
@@ -131,10 +132,16 @@ function Buy({ snapshot, result }: { snapshot: Snapshot; result: Tally }) {
           </span>
         )}
       </div>
+      {task.otherCurrency > 0 && (
+        <p className="text-sm text-warn">
+          {plural(task.otherCurrency, 'offer or asking price', 'offers or asking prices')} in another currency than{' '}
+          {build.currency} are left out.
+        </p>
+      )}
       {run && <RunProgress run={run} currency={build.currency} />}
       <div className="grid min-h-0 flex-1 grid-cols-[minmax(0,1fr)_21rem] gap-6 overflow-auto max-[960px]:grid-cols-1">
         <div className="flex min-w-0 flex-col gap-5">
-          {kept && kept.plan.total !== null && <PlanView kept={kept} snapshot={snapshot} stale={stale} />}
+          {purchase?.landed !== undefined && <PlanView purchase={purchase} snapshot={snapshot} stale={stale} />}
           {kept && kept.plan.total === null && <NoPlan kept={kept} />}
           <Unavailable lines={kept && !stale ? kept.unavailable : task.unavailable} />
           {!kept && task.problem.offers.length > 0 && !running && (
@@ -152,27 +159,25 @@ function Buy({ snapshot, result }: { snapshot: Snapshot; result: Tally }) {
 }
 
 function BuyHeadline({
-  kept,
+  purchase,
   stale,
   result,
   currency,
   offers,
 }: {
-  kept: KeptPlan | undefined
+  purchase: Purchase | undefined
   stale: boolean
   result: Tally
   currency: string
   offers: number
 }) {
   if (result.shortfall.size === 0) return <>Nothing is short: there is nothing to buy.</>
-  const plan = kept?.plan
-  if (plan && plan.total !== null && plan.cost) {
-    const shops = new Set(
-      kept.problem.offers.filter((o) => plan.purchases.some((p) => p.offer === o.id)).map((o) => o.shop),
-    ).size
+  const plan = purchase?.kept.plan
+  if (plan && purchase.landed !== undefined) {
     return (
       <>
-        <Figure>{formatMoney(plan.total, currency)}</Figure> in <Figure>{plural(shops, 'order')}</Figure>
+        <Figure>{formatMoney(purchase.landed, currency)}</Figure> in{' '}
+        <Figure>{plural(purchase.orders.length, 'order')}</Figure>
         {plan.sets.length > 0 && (
           <>
             {' '}

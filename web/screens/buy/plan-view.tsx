@@ -1,15 +1,12 @@
 import { ClipboardCopy, Download } from 'lucide-react'
-import { useMemo } from 'react'
 import { toast } from 'sonner'
-import type { ItemKey } from '../../../core/catalogue/item.ts'
 import { writeCsv } from '../../../core/formats/delimited.ts'
-import { baskets, type Basket } from '../../../core/planning/baskets.ts'
-import type { KeptPlan } from '../../../core/planning/kept-plan.ts'
+import type { Basket } from '../../../core/planning/baskets.ts'
 import type { Snapshot } from '../../../core/planning/tally.ts'
 import { decimal, formatMoney } from '../../../core/units/money.ts'
 import { slug } from '../../../core/units/ids.ts'
 import { download } from '../../data/download.ts'
-import { useRecords, type RecordsView } from '../../data/records.tsx'
+import { useRecords, type Purchase, type RecordsView } from '../../data/records.tsx'
 import { Button } from '../../ui/button.tsx'
 import { ItemName } from '../../ui/item-name.tsx'
 import { plural } from '../../ui/screen.tsx'
@@ -17,27 +14,18 @@ import { CostStack } from './cost-stack.tsx'
 import { Habits } from './habits.tsx'
 
 /** The plan in hand: what it costs and why that is least, then the baskets. */
-export function PlanView({ kept, snapshot, stale }: { kept: KeptPlan; snapshot: Snapshot; stale: boolean }) {
+export function PlanView({
+  purchase: { kept, orders },
+  snapshot,
+  stale,
+}: {
+  purchase: Purchase
+  snapshot: Snapshot
+  stale: boolean
+}) {
   const records = useRecords()
   const { build } = snapshot
   const { plan } = kept
-  const orders = useMemo(() => {
-    const known = new Map(records.offers.map((o) => [o.id, o]))
-    // Offers may have changed since: the plan's own prices and stocks are what was decided on.
-    const decided = new Map(
-      kept.problem.offers.map((o) => [
-        o.id,
-        {
-          ...o,
-          item: o.item as ItemKey,
-          condition: known.get(o.id)?.condition ?? ('new' as const),
-          source: 'market' as const,
-        },
-      ]),
-    )
-    const mass = new Map(kept.problem.items.map((i) => [i.id, i.mass]))
-    return baskets(build, plan, new Map(records.shops.map((s) => [s.id, s])), decided, (item) => mass.get(item) ?? 0)
-  }, [records, kept, plan, build])
   if (!plan.cost || plan.total === null) return null
   const charge = orders.reduce((sum, o) => sum + o.cost.importCharge, 0)
   return (
