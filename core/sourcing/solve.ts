@@ -68,7 +68,8 @@ export function solveSourcing(problem: SourcingProblem, options: SolveOptions): 
     return true
   }
   const raiseBound = (value: number) => {
-    const whole = Math.ceil(value - 1e-5 * Math.max(1, Math.abs(value) / 1e4)) + 0 // never −0
+    // Rounded up, as totals are integers; the solver's tolerances must not push it over an integer. Never −0.
+    const whole = Math.ceil(value - 1e-3 - 1e-8 * Math.abs(value)) + 0
     if (Number.isSafeInteger(whole) && (bound === null || whole > bound)) bound = whole
     if (incumbent && bound !== null && bound > incumbent.total) bound = incumbent.total
   }

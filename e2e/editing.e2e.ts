@@ -1,0 +1,123 @@
+import { expect, test, type Page } from '@playwright/test'
+
+const BUILD = '/build/b-observatory'
+
+async function openDemo(page: Page, path: string): Promise<void> {
+  await page.goto('/?demo')
+  await expect(page.getByRole('link', { name: /Mountain observatory/ })).toBeVisible()
+  await page.goto(path)
+}
+
+const headline = (page: Page) => page.locator('header p')
+
+test('house rules take effect at once, in the tally and in what may be bought', async ({ page }) => {
+  await openDemo(page, `${BUILD}/brief`)
+  const covered = async () => Number(/: (\d+) covered/.exec((await headline(page).textContent()) ?? '')?.[1])
+  const before = await covered()
+  await page.getByRole('combobox', { name: 'Pieces may come from' }).click()
+  await page.getByRole('option', { name: 'the donor boxes only' }).click()
+  await expect.poll(covered).toBeLessThan(before)
+  await page.goto(`${BUILD}/buy`)
+  await expect(page.getByText('The house rules of this build allow no purchases.')).toBeVisible()
+  await expect(page.getByRole('button', { name: 'Find the cheapest orders' })).toBeDisabled()
+  await page.keyboard.press('Control+z')
+  await expect(page.getByText('allow no purchases')).toBeHidden()
+  await page.goto(`${BUILD}/brief`)
+  expect(await covered()).toBe(before)
+  await page.getByLabel('An estimate counts, %').fill('0')
+  await page.getByLabel('An estimate counts, %').press('Enter')
+  await expect.poll(covered).toBeLessThan(before)
+  await expect(page.getByText('rest on estimated counts')).toBeHidden()
+})
+
+test('closing a stage and marking pieces missing take them out of the count', async ({ page }) => {
+  await openDemo(page, `${BUILD}/donors`)
+  const holds = async () =>
+    Number(/hold ([\d\u202f]+) pieces/.exec((await headline(page).textContent()) ?? '')?.[1]?.replace('\u202f', ''))
+  await page.getByRole('gridcell', { name: /Post office, built once/ }).click()
+  const all = await holds()
+  await page.getByRole('checkbox', { name: 'Roof and garden' }).click()
+  await expect.poll(holds).toBeLessThan(all)
+  await page.getByRole('checkbox', { name: 'Roof and garden' }).click()
+  await expect.poll(holds).toBe(all)
+  const pieces = page.getByRole('grid', { name: 'Pieces of the copy' })
+  await pieces.getByRole('gridcell').nth(2).click()
+  await page.keyboard.press('Enter')
+  await page.keyboard.press('Control+a')
+  await page.keyboard.type('999')
+  await page.keyboard.press('Enter')
+  await expect(page.getByRole('alert')).toHaveText(/^0 to \d+$/)
+  await page.keyboard.press('Control+a')
+  await page.keyboard.type('1')
+  await page.keyboard.press('Enter')
+  await expect.poll(holds).toBe(all - 1)
+  await expect(page.getByText('Missing pieces: 1')).toBeVisible()
+})
+
+test('a module is added, repeated, filled and removed; a bad line says what is missing', async ({ page }) => {
+  await openDemo(page, `${BUILD}/design`)
+  await page.getByRole('button', { name: 'Add a module' }).click()
+  await page.getByRole('textbox', { name: 'New line' }).fill('4 plate 2x4')
+  await page.getByRole('textbox', { name: 'New line' }).press('Enter')
+  await expect(page.getByRole('alert')).toContainText('No known colour')
+  await page.getByRole('textbox', { name: 'New line' }).fill('4 plate 2x4 Tarn')
+  await page.getByRole('textbox', { name: 'New line' }).press('Enter')
+  await page.getByRole('textbox', { name: 'Repeats' }).fill('5')
+  await page.getByRole('textbox', { name: 'Repeats' }).press('Enter')
+  await expect(headline(page)).toContainText('11 modules, repeated, come to 1\u202f139 pieces')
+  await page.getByRole('button', { name: 'Remove the module' }).click()
+  await expect(headline(page)).toContainText('10 modules, repeated, come to 1\u202f119 pieces')
+})
+
+test('the shelf is searched, recounted and rearranged', async ({ page }) => {
+  await openDemo(page, '/shelf')
+  await page.getByRole('searchbox', { name: 'Find on the shelf' }).fill('wedge plate soot drawer a3')
+  const status = page.getByRole('status').filter({ hasText: 'holding' })
+  await expect(status).toHaveText('1 holding')
+  const row = page.getByRole('grid', { name: 'Holdings' }).getByRole('row').nth(1)
+  await row.getByRole('gridcell').nth(1).click()
+  await page.keyboard.press('Enter')
+  await page.keyboard.press('Control+a')
+  await page.keyboard.type('7')
+  await page.keyboard.press('Enter')
+  await expect(row.getByRole('gridcell').nth(1)).toHaveText('7')
+  await page.getByRole('combobox', { name: 'Move to' }).click()
+  await page.getByRole('option', { name: 'Greenery box' }).click()
+  await expect(status).toHaveText('0 holdings')
+  await page.getByRole('button', { name: 'Undo (Ctrl Z)' }).click()
+  await expect(status).toHaveText('1 holding')
+})
+
+test('offers from a file are enough to plan with, and a basket copies as text', async ({ page, context }) => {
+  await context.grantPermissions(['clipboard-read', 'clipboard-write'])
+  await page.goto('/')
+  await page.getByRole('button', { name: 'New build' }).click()
+  await page.getByRole('textbox', { name: 'Name' }).fill('Bird table')
+  await page.getByRole('combobox', { name: 'Currency' }).click()
+  await page.getByRole('option', { name: 'CHF' }).click()
+  await page.getByRole('button', { name: 'Start', exact: true }).click()
+  await page
+    .getByRole('navigation', { name: 'Main' })
+    .getByRole('link', { name: /^Design/ })
+    .click()
+  await page.getByRole('button', { name: 'Add a module' }).click()
+  await page.getByRole('textbox', { name: 'New line' }).fill('30 tile 1x4 Soot')
+  await page.getByRole('textbox', { name: 'New line' }).press('Enter')
+  await page.getByRole('navigation', { name: 'Main' }).getByRole('link', { name: /^Buy/ }).click()
+  await page.getByRole('button', { name: 'Import offers' }).click()
+  await page
+    .getByRole('textbox', { name: 'Rows' })
+    .fill(
+      'shop,part,colour,price,stock\nNorth Yard,tile 1x4,Soot,0.10,20\nSouth Yard,4 by 1 tile,soot,0.12,99\nSouth Yard,tile 1x4,soot,cheap,5\n',
+    )
+  await page.getByRole('button', { name: 'Read the rows' }).click()
+  await expect(page.getByText(/2 rows can come in, 1 refused/)).toBeVisible()
+  await page.getByRole('button', { name: 'Import 2 rows' }).click()
+  await page.getByRole('button', { name: 'Find the cheapest orders' }).click()
+  // 20 at 0.10 and 10 at 0.12: no fees are known of these shops.
+  await expect(headline(page)).toContainText('3.20 CHF in 2 orders: proven', { timeout: 20_000 })
+  await page.locator('summary').first().click()
+  await page.getByRole('button', { name: 'Copy as text' }).first().click()
+  const text = await page.evaluate(() => navigator.clipboard.readText())
+  expect(text.split('\n')).toEqual(['North Yard: 20 pieces, 2.00 CHF with fees', '20 x tile 1x4, Soot (new) at 0.10'])
+})
