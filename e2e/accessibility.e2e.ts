@@ -6,6 +6,8 @@ const SCREENS = [
   '/',
   `${BUILD}/brief`,
   `${BUILD}/donors`,
+  `${BUILD}/donors?view=worth`,
+  `${BUILD}/donors?view=compare`,
   `${BUILD}/design`,
   `${BUILD}/tally`,
   `${BUILD}/buy`,

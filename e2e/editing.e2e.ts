@@ -33,7 +33,7 @@ test('house rules take effect at once, in the tally and in what may be bought', 
 test('closing a stage and marking pieces missing take them out of the count', async ({ page }) => {
   await openDemo(page, `${BUILD}/donors`)
   const holds = async () =>
-    Number(/hold ([\d\u202f]+) pieces/.exec((await headline(page).textContent()) ?? '')?.[1]?.replace('\u202f', ''))
+    Number(/holds? ([\d\u202f]+) pieces/.exec((await headline(page).textContent()) ?? '')?.[1]?.replace('\u202f', ''))
   await page.getByRole('gridcell', { name: /Post office, built once/ }).click()
   const all = await holds()
   await page.getByRole('checkbox', { name: 'Roof and garden' }).click()
@@ -52,6 +52,48 @@ test('closing a stage and marking pieces missing take them out of the count', as
   await page.keyboard.press('Enter')
   await expect.poll(holds).toBe(all - 1)
   await expect(page.getByText('Missing pieces: 1')).toBeVisible()
+})
+
+test('a dispersed set is gathered and leftovers go back to the shelf: no piece appears or vanishes', async ({
+  page,
+}) => {
+  await openDemo(page, '/shelf')
+  const count = async (pattern: RegExp) =>
+    Number(pattern.exec((await headline(page).textContent()) ?? '')?.[1]?.replace(/\u202f/g, ''))
+  const SHELF = /^([\d\u202f]+) pieces in/
+  const HOLD = /holds? ([\d\u202f]+) pieces/
+  const shelf = await count(SHELF)
+  await page.goto(`${BUILD}/donors`)
+  const held = await count(HOLD)
+  await page.getByRole('button', { name: 'Gather one from the shelf' }).click()
+  const found = Number(/^(\d+) of/.exec((await page.getByRole('dialog').getByRole('status').textContent()) ?? '')?.[1])
+  expect(found).toBeGreaterThan(0)
+  await page.getByRole('button', { name: `Gather ${found} pieces into a copy` }).click()
+  await expect.poll(() => count(HOLD)).toBe(held + found)
+  await page.goto('/shelf')
+  expect(await count(SHELF)).toBe(shelf - found)
+
+  await page.goto(`${BUILD}/donors`)
+  await page.getByRole('gridcell', { name: /Post office, built once/ }).click()
+  const button = page.getByRole('button', { name: /Put \d+ leftovers on the shelf/ })
+  const left = Number(/\d+/.exec((await button.textContent()) ?? '')?.[0])
+  await button.click()
+  await expect.poll(() => count(HOLD)).toBe(held + found - left)
+  await page.goto('/shelf')
+  expect(await count(SHELF)).toBe(shelf - found + left)
+  await page.keyboard.press('Control+z')
+  await page.keyboard.press('Control+z')
+  await expect.poll(() => count(SHELF)).toBe(shelf)
+})
+
+test('the worth of one more copy is a number, and two sets compare', async ({ page }) => {
+  await openDemo(page, `${BUILD}/donors?view=worth`)
+  await page.getByRole('button', { name: 'Price what the sets hold' }).click()
+  await expect(page.getByText(/at the offers known for \d+ items/)).toBeVisible()
+  await expect(page.getByRole('gridcell', { name: /^(saves|costs) [\d.]+ EUR$/ })).toHaveCount(3)
+  await expect(page.getByRole('img', { name: /0 more: \d+ short/ })).toBeVisible()
+  await page.getByRole('button', { name: 'Compare two sets' }).click()
+  await expect(page.getByText(/items? in both; \d+ only in the first/)).toBeVisible()
 })
 
 test('a module is added, repeated, filled and removed; a bad line says what is missing', async ({ page }) => {

@@ -93,7 +93,7 @@ test('empty → three files → plan → export → restore on a fresh profile g
   await page.getByRole('button', { name: 'Add all as new colours' }).click()
   await page.getByRole('textbox', { name: 'Name of the donor set' }).fill('Lock house')
   await page.getByRole('button', { name: 'Import 2 rows' }).click()
-  await expect(page.getByText('1 owned copy hold 26 pieces')).toBeVisible()
+  await expect(page.getByText('1 copy holds 26 pieces')).toBeVisible()
 
   await page.getByRole('link', { name: 'Shelf', exact: true }).click()
   await page.getByRole('button', { name: 'Import a shelf list' }).click()

@@ -25,6 +25,8 @@ test.each([
   ['tile 1½×2', ['tile', 1.5, 2, 1, 'none']],
   ['base plate 32x32', ['base plate', 32, 32, 1, 'none']],
   ['bar 4 long', ['bar', 1, 4, 3, 'none']],
+  ['tile 1x2 with ticket window print', ['tile', 1, 2, 1, 'none']],
+  ['brick with clip 1x1', ['brick', 1, 1, 3, 'none']],
   ['mystery gadget', ['unknown', 0, 0, 3, 'none']],
 ])('%s', (name, expected) => {
   expect(read(name)).toEqual(expected)

@@ -61,6 +61,9 @@ const MATCHERS = PHRASES.map(([family, phrase]) => ({
   words: phrase.split(' ').map((alternatives) => new Set(alternatives.split('|'))),
 }))
 
+const familyOf = (words: readonly string[]) =>
+  MATCHERS.find((m) => m.words.every((alternatives) => words.some((w) => alternatives.has(w))))
+
 /** Height in plates when the name gives none. */
 const DEFAULT_HEIGHT: Partial<Record<Family, number>> = {
   plate: 1,
@@ -123,9 +126,10 @@ export function readPartName(name: string): PartReading {
   const single = size ? null : take(/(?<![\d.])(\d{1,2})(?:[\s-]*(?:long|studs?|l))\b/)
 
   const words = text.match(/[\p{L}']+/gu) ?? []
-  const present = new Set(words)
-  const match = MATCHERS.find((m) => m.words.every((alternatives) => words.some((w) => alternatives.has(w))))
-  const family = match?.family ?? (size && present.size === 0 ? 'brick' : 'unknown')
+  // What follows "with" says what a part has on it, not what it is: it names the family only when nothing else does.
+  const cut = words.findIndex((w) => w === 'with' || w === 'without')
+  const match = (cut > 0 ? familyOf(words.slice(0, cut)) : undefined) ?? familyOf(words)
+  const family = match?.family ?? (size && words.length === 0 ? 'brick' : 'unknown')
   const known = family !== 'unknown'
 
   const sizes = [size?.[1], size?.[2]].map((s) => (s === undefined ? 0 : quantityOf(s)))

@@ -33,7 +33,8 @@ export const CopySchema = v.object({
   label: Name,
   /** The build it serves; a copy serves one build at a time. */
   buildId: v.nullable(BuildIdSchema),
-  state: v.picklist(['owned', 'to-buy']),
+  /** A gift counts like an owned copy; a promised one as on order, until it is there. */
+  state: v.picklist(['owned', 'gift', 'promised', 'to-buy']),
   askingPrice: v.optional(MoneySchema),
   /** Stages that count; the others stay closed. */
   stages: v.union([v.literal('all'), v.array(Name)]),

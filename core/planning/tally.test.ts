@@ -46,7 +46,7 @@ const snapshot: fc.Arbitrary<Snapshot> = fc
         stages: fc.constantFrom<Copy['stages']>('all', ['one'], []),
         spares: fc.boolean(),
         missing: fc.array(fc.record({ item, qty: small }), { maxLength: 2 }),
-        state: fc.constantFrom('owned' as const, 'owned' as const, 'to-buy' as const),
+        state: fc.constantFrom('owned' as const, 'gift' as const, 'promised' as const, 'to-buy' as const),
       }),
       { maxLength: 3 },
     ),
@@ -104,7 +104,7 @@ test('short is exactly what the rules leave uncovered, item by item; coverage ad
       const result = tally(s)
       const needs = s.design.modules.flatMap((m) => m.lines.map((l) => ({ item: l.item, qty: l.qty * m.repeats })))
       const supply = [
-        ...s.copies.filter((c) => c.state === 'owned').flatMap((c) => (s.sets[0] ? copyContents(s.sets[0], c) : [])),
+        ...s.copies.filter((c) => c.state !== 'to-buy').flatMap((c) => (s.sets[0] ? copyContents(s.sets[0], c) : [])),
         ...(s.build.rules.sources === 'donors'
           ? []
           : s.holdings.filter((h) => h.condition !== 'worn').map((h) => ({ item: h.item, qty: countsFor(h, 75) }))),
@@ -112,6 +112,11 @@ test('short is exactly what the rules leave uncovered, item by item; coverage ad
       for (const key of [A, B])
         expect(result.shortfall.get(key) ?? 0).toBe(Math.max(0, count(needs, key) - count(supply, key)))
       expect(coveredPieces(result.coverage) + result.coverage.short).toBe(result.need)
+      const promised = s.copies.filter((c) => c.state === 'promised')
+      const pieces = promised
+        .flatMap((c) => (s.sets[0] ? copyContents(s.sets[0], c) : []))
+        .reduce((n, c) => n + c.qty, 0)
+      expect(result.coverage.onOrder).toBeLessThanOrEqual(pieces)
       for (const line of result.lines) {
         expect(coveredPieces(line.coverage) + line.coverage.short).toBe(line.need)
         expect(line.pegs.reduce((n, p) => n + p.qty, 0)).toBe(coveredPieces(line.coverage))

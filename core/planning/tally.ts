@@ -28,7 +28,7 @@ export type Coverage = {
 }
 
 export type SupplySource =
-  | { readonly kind: 'copy'; readonly copy: CopyId; readonly stage: string }
+  | { readonly kind: 'copy'; readonly copy: CopyId; readonly stage: string; readonly promised: boolean }
   | { readonly kind: 'shelf'; readonly holding: HoldingId; readonly place: PlaceId; readonly estimate: boolean }
 
 export type TallyPeg = { readonly source: SupplySource; readonly qty: number }
@@ -71,10 +71,11 @@ export const coveredPieces = (c: Coverage): number => c.donor + c.shelf + c.stan
 const DONOR_RANK = 0
 const SHELF_RANK = 1
 const ESTIMATE_RANK = 2
+const PROMISED_RANK = 3
 
 /**
  * Nets a build: gross requirements against donor copies, then the shelf, as the build's rules allow; counted holdings
- * before estimated ones. Exact items only. The netting is verified before it is returned; a fault there is a bug and
+ * before estimated ones, promised copies last (as on order). Exact items only. The netting is verified before it is returned; a fault there is a bug and
  * throws.
  */
 export function tally(snapshot: Snapshot): Tally {
@@ -103,15 +104,17 @@ export function tally(snapshot: Snapshot): Tally {
     const short = netting.short.get(r.line) ?? 0
     let donor = 0
     let shelf = 0
+    let onOrder = 0
     let guessed = 0
     for (const { source, qty } of pegs) {
-      if (source.kind === 'copy') donor += qty
+      if (source.kind === 'copy' && source.promised) onOrder += qty
+      else if (source.kind === 'copy') donor += qty
       else {
         shelf += qty
         if (source.estimate) guessed += qty
       }
     }
-    const lineCoverage: Coverage = { donor, shelf, standIn: 0, onOrder: 0, short }
+    const lineCoverage: Coverage = { donor, shelf, standIn: 0, onOrder, short }
     coverage = addCoverage(coverage, lineCoverage)
     estimated += guessed
     byModule.set(r.module, addCoverage(byModule.get(r.module) ?? NO_COVERAGE, lineCoverage))
@@ -137,11 +140,12 @@ function gatherSupplies(snapshot: Snapshot): { supplies: NettingSupply[]; source
   const setById = new Map(snapshot.sets.map((s) => [s.id, s]))
   for (const copy of snapshot.copies) {
     const set = setById.get(copy.setId)
-    if (!set || copy.state !== 'owned') continue
+    if (!set || copy.state === 'to-buy') continue
+    const promised = copy.state === 'promised'
     for (const { stage, item, qty } of copyContents(set, copy)) {
       const id = `${copy.id}\n${stage}\n${item}`
-      supplies.push({ id, item, qty, rank: DONOR_RANK })
-      sources.set(id, { kind: 'copy', copy: copy.id, stage })
+      supplies.push({ id, item, qty, rank: promised ? PROMISED_RANK : DONOR_RANK })
+      sources.set(id, { kind: 'copy', copy: copy.id, stage, promised })
     }
   }
   if (snapshot.build.rules.sources === 'donors') return { supplies, sources }

@@ -12,7 +12,7 @@ export const OFFERS_FETCHED = 'offers-fetched'
 
 export type MarketError = { readonly code: 'offline' | 'refused' | 'unreadable' | 'storage'; readonly message: string }
 
-/** Asks the market for offers of the items and keeps them in place of the earlier market offers. */
+/** Asks the market for offers of the items and keeps them in place of its earlier offers of the same items. */
 export async function fetchOffers(
   items: readonly ItemKey[],
   records: RecordsView,
@@ -35,8 +35,11 @@ export async function fetchOffers(
     for (const offer of answer.value.offers)
       offers.push({ ...offer, id: `market:${offer.shop}:${offer.item}`, item: offer.item as ItemKey, source: 'market' })
   }
+  const asked = new Set(items)
   const ids = new Set(offers.map((o) => o.id))
-  const old = (await db.records('offers').where('source').equals('market').primaryKeys()).filter((id) => !ids.has(id))
+  const old = records.offers
+    .filter((o) => o.source === 'market' && asked.has(o.item) && !ids.has(o.id))
+    .map((o) => o.id)
   const kept = await act(
     db,
     `Fetched ${offers.length} offers`,

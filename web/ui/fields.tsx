@@ -114,10 +114,12 @@ export function Choice<T extends string>({
       <Select.Trigger
         id={id}
         aria-label={label}
-        className={`${BOX} inline-flex items-center justify-between gap-2 text-left ${className}`}
+        className={`${BOX} inline-flex min-w-0 items-center justify-between gap-2 text-left ${className}`}
       >
-        <Select.Value placeholder={label} />
-        <ChevronDown size={14} aria-hidden="true" />
+        <span className="truncate">
+          <Select.Value placeholder={label} />
+        </span>
+        <ChevronDown size={14} aria-hidden="true" className="shrink-0" />
       </Select.Trigger>
       <Select.Portal>
         <Select.Content

@@ -21,7 +21,7 @@ export function BriefScreen() {
   const { snapshot, result } = tally
   const { build, design } = snapshot
   const action = nextAction(tally.snapshot, result, purchase?.kept.plan)
-  const owned = snapshot.copies.filter((c) => c.state === 'owned').length
+  const owned = snapshot.copies.filter((c) => c.state !== 'to-buy').length
   const modules = design.modules.filter((m) => m.repeats > 0)
   return (
     <Screen

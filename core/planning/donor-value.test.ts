@@ -1,0 +1,89 @@
+import fc from 'fast-check'
+import { itemKey, type ItemKey } from '../catalogue/item.ts'
+import type { DonorSet } from '../donors/donor-set.ts'
+import { colourId, partId, type SetId } from '../units/ids.ts'
+import { copiesCurve, copyValue, loosePrices, shortfallAfter } from './donor-value.ts'
+
+const [A, B, C] = ['plate 2x4', 'brick 1x2', 'figure head plain'].map((p) => itemKey(partId(p), colourId('Chalk'))) as [
+  ItemKey,
+  ItemKey,
+  ItemKey,
+]
+const setOf = (lines: DonorSet['lines']): DonorSet => ({
+  id: 's-x' as SetId,
+  name: 'X',
+  stages: [{ id: 'one', name: 'One' }],
+  lines,
+})
+const line = (item: ItemKey, qty: number, figure?: string): DonorSet['lines'][number] => ({
+  stage: 'one',
+  item,
+  qty,
+  spare: false,
+  ...(figure ? { figure } : {}),
+})
+
+test('the worth of a copy, by hand', () => {
+  // 6 A of 4 short: 4 covered, 2 left over. 3 B, none short: all left over. The figure's head is short: it lacks it.
+  const set = setOf([line(A, 6), line(B, 3), line(C, 1, 'Keeper'), line(B, 1, 'Keeper')])
+  const prices = loosePrices([
+    { item: A, price: 10 },
+    { item: A, price: 14 },
+    { item: A, price: 30 },
+    { item: B, price: 20 },
+  ])
+  const value = copyValue(
+    set,
+    new Map([
+      [A, 4],
+      [C, 1],
+    ]),
+    prices,
+    100,
+    50,
+  )
+  // Leftovers at the median: 2 A × 14 + 4 B × 20 = 108, half of it 54. Loose at best: 4 × 10; C is not offered.
+  expect(value).toEqual({
+    covers: 5,
+    looseBest: 40,
+    looseMedian: 56,
+    unpriced: 1,
+    leftOver: 6,
+    figures: [{ name: 'Keeper', pieces: 2, lacks: [C], worth: 20 }],
+    resale: 54,
+    net: 46,
+    saves: -6,
+  })
+  expect(copyValue(set, new Map(), prices, undefined, 50)).toMatchObject({
+    covers: 0,
+    net: undefined,
+    saves: undefined,
+  })
+})
+
+test('each further copy covers no more than the one before, and covered and short add up', () => {
+  const item = fc.constantFrom(A, B, C)
+  const lines = fc.array(
+    fc.tuple(item, fc.integer({ min: 1, max: 5 })).map(([i, q]) => line(i, q)),
+    { minLength: 1, maxLength: 4 },
+  )
+  const shortfall = fc
+    .array(fc.tuple(item, fc.integer({ min: 1, max: 30 })), { maxLength: 3 })
+    .map((rows) => new Map(rows))
+  fc.assert(
+    fc.property(lines, shortfall, (rows, short) => {
+      const set = setOf(rows)
+      const total = [...short.values()].reduce((n, q) => n + q, 0)
+      const curve = copiesCurve(set, short, new Map(), 100, 0, 6)
+      let before = Infinity
+      for (let n = 0; n < 6; n++) {
+        const gain = copyValue(set, shortfallAfter(set, short, n), new Map(), 100, 0).covers
+        expect(gain).toBeLessThanOrEqual(before)
+        expect((curve[n]?.short ?? NaN) - (curve[n + 1]?.short ?? NaN)).toBe(gain)
+        before = gain
+      }
+      expect(curve[0]?.short).toBe(total)
+      expect(curve[3]?.cost).toBe(300)
+    }),
+  )
+})

@@ -1,0 +1,153 @@
+import type { ItemKey } from '../catalogue/item.ts'
+import type { DonorSet } from '../donors/donor-set.ts'
+
+/** Prices of loose pieces known from offers, minor units. */
+export type LoosePrices = ReadonlyMap<ItemKey, { readonly best: number; readonly median: number }>
+
+export type LeftoverFigure = {
+  readonly name: string
+  readonly pieces: number
+  /** Pieces of it that the design uses; one short of complete, that piece would complete it. */
+  readonly lacks: readonly ItemKey[]
+  /** Sum of its left-over pieces' median prices. */
+  readonly worth: number
+}
+
+/** What the next copy of a set is worth to a build; money in minor units. */
+export type CopyValue = {
+  /** Pieces it covers that are short now. */
+  readonly covers: number
+  /** Those pieces bought loose, goods only: at the best offer each, and at the median offer. */
+  readonly looseBest: number
+  readonly looseMedian: number
+  /** Covered pieces that nobody offers loose. */
+  readonly unpriced: number
+  readonly leftOver: number
+  readonly figures: readonly LeftoverFigure[]
+  readonly resale: number
+  /** Price less resale; undefined when no price is known. */
+  readonly net: number | undefined
+  /** What it saves against buying the same pieces loose at the best offers; negative when it costs more. */
+  readonly saves: number | undefined
+}
+
+/**
+ * The worth of one more copy, complete and with spares, given what is short. Leftovers resell at `resalePercent` of the
+ * median price; a figure counts as a figure when all its pieces are left over, else its pieces count loose.
+ */
+export function copyValue(
+  set: DonorSet,
+  shortfall: ReadonlyMap<ItemKey, number>,
+  prices: LoosePrices,
+  price: number | undefined,
+  resalePercent: number,
+): CopyValue {
+  const short = new Map(shortfall)
+  let covers = 0
+  let looseBest = 0
+  let looseMedian = 0
+  let unpriced = 0
+  let leftOver = 0
+  let leftWorth = 0
+  const figures = new Map<string, { pieces: number; lacks: ItemKey[]; worth: number }>()
+  for (const line of set.lines) {
+    const used = Math.min(line.qty, short.get(line.item) ?? 0)
+    if (used > 0) short.set(line.item, (short.get(line.item) ?? 0) - used)
+    const known = prices.get(line.item)
+    covers += used
+    if (known) {
+      looseBest += used * known.best
+      looseMedian += used * known.median
+    } else unpriced += used
+    const left = line.qty - used
+    leftOver += left
+    leftWorth += left * (known?.median ?? 0)
+    if (line.figure !== undefined) {
+      const figure = figures.get(line.figure) ?? { pieces: 0, lacks: [], worth: 0 }
+      figure.pieces += line.qty
+      if (used > 0) figure.lacks.push(line.item)
+      figure.worth += left * (known?.median ?? 0)
+      figures.set(line.figure, figure)
+    }
+  }
+  const resale = Math.floor((leftWorth * resalePercent) / 100)
+  const net = price === undefined ? undefined : price - resale
+  return {
+    covers,
+    looseBest,
+    looseMedian,
+    unpriced,
+    leftOver,
+    figures: [...figures].map(([name, f]) => ({ name, ...f })),
+    resale,
+    net,
+    saves: net === undefined ? undefined : looseBest - net,
+  }
+}
+
+/** The shortfall left after so many more copies of a set; a new map. */
+export function shortfallAfter(
+  set: DonorSet,
+  shortfall: ReadonlyMap<ItemKey, number>,
+  copies: number,
+): Map<ItemKey, number> {
+  const held = new Map<ItemKey, number>()
+  for (const line of set.lines) held.set(line.item, (held.get(line.item) ?? 0) + line.qty * copies)
+  const left = new Map<ItemKey, number>()
+  for (const [item, qty] of shortfall) {
+    const rest = qty - Math.min(qty, held.get(item) ?? 0)
+    if (rest > 0) left.set(item, rest)
+  }
+  return left
+}
+
+export type CopiesStep = {
+  readonly copies: number
+  /** Pieces still short, and what they cost loose at the best offers. */
+  readonly short: number
+  readonly looseLeft: number
+  /** Copies and loose remainder together, less resale; undefined without a price. */
+  readonly cost: number | undefined
+}
+
+/** Coverage and cost for 0 to `most` more copies, each copy valued against what is then still short. */
+export function copiesCurve(
+  set: DonorSet,
+  shortfall: ReadonlyMap<ItemKey, number>,
+  prices: LoosePrices,
+  price: number | undefined,
+  resalePercent: number,
+  most: number,
+): CopiesStep[] {
+  const steps: CopiesStep[] = []
+  let paid: number | undefined = 0
+  for (let copies = 0; copies <= most; copies++) {
+    const left = shortfallAfter(set, shortfall, copies)
+    let looseLeft = 0
+    let short = 0
+    for (const [item, qty] of left) {
+      short += qty
+      looseLeft += qty * (prices.get(item)?.best ?? 0)
+    }
+    steps.push({ copies, short, looseLeft, cost: paid === undefined ? undefined : paid + looseLeft })
+    const next = copyValue(set, left, prices, price, resalePercent)
+    paid = paid === undefined || next.net === undefined ? undefined : paid + next.net
+  }
+  return steps
+}
+
+/** Best and lower median price per item of a list of prices. */
+export function loosePrices(offers: Iterable<{ readonly item: ItemKey; readonly price: number }>): LoosePrices {
+  const lists = new Map<ItemKey, number[]>()
+  for (const { item, price } of offers) {
+    const list = lists.get(item)
+    if (list) list.push(price)
+    else lists.set(item, [price])
+  }
+  return new Map(
+    [...lists].map(([item, list]) => {
+      list.sort((p, q) => p - q)
+      return [item, { best: list[0] ?? 0, median: list[Math.floor((list.length - 1) / 2)] ?? 0 }]
+    }),
+  )
+}

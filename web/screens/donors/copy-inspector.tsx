@@ -1,0 +1,249 @@
+import { Archive, Copy as CopyIcon, Trash2 } from 'lucide-react'
+import { useState } from 'react'
+import { piecesOf } from '../../../core/donors/copy-contents.ts'
+import type { Copy, DonorSet } from '../../../core/donors/donor-set.ts'
+import type { Snapshot } from '../../../core/planning/tally.ts'
+import type { Holding } from '../../../core/shelf/holding.ts'
+import type { Place } from '../../../core/shelf/place.ts'
+import { slug, type CopyId, type HoldingId, type PlaceId } from '../../../core/units/ids.ts'
+import { decimal, formatMoney, parseMinor } from '../../../core/units/money.ts'
+import { put, remove } from '../../../storage/journal.ts'
+import { fresh } from '../../data/database.ts'
+import { perform } from '../../data/perform.ts'
+import { useRecords, useTally } from '../../data/records.tsx'
+import { Button } from '../../ui/button.tsx'
+import { DataGrid } from '../../ui/data-grid.tsx'
+import { Choice, CommitInput, Field, Tick, Toggle } from '../../ui/fields.tsx'
+import { ItemName } from '../../ui/item-name.tsx'
+import { plural } from '../../ui/screen.tsx'
+import { leftovers, STATES, type CopyRow } from './copy-rows.ts'
+
+const NO_BUILD = 'none'
+
+/** One copy opened: what counts of it, what is missing, whom it serves. */
+export function CopyInspector({ row, snapshot }: { row: CopyRow; snapshot: Snapshot }) {
+  const { copy, set, holds, used } = row
+  const { currency } = snapshot.build
+  const [filter, setFilter] = useState('')
+  const { nameItem, builds, holdings } = useRecords()
+  const tally = useTally(snapshot.build.id)
+  const change = (label: string, next: Partial<Copy>) =>
+    void perform(label, [put('copies', [{ ...copy, ...next }])], { quiet: true })
+  if (!set) return <p className="text-sm">The inventory of this copy is gone. Import it again, or remove the copy.</p>
+  const missing = new Map(copy.missing.map((m) => [m.item, m.qty]))
+  const setMissing = (item: DonorSet['lines'][number]['item'], qty: number) => {
+    const rest = copy.missing.filter((m) => m.item !== item)
+    change(qty === 0 ? 'A piece is back' : 'Marked a missing piece', {
+      missing: qty === 0 ? rest : [...rest, { item, qty }],
+    })
+  }
+  const shelveLeftovers = () => {
+    if (!tally) return
+    const left = leftovers(row, tally.result)
+    const name = `Leftovers of ${copy.label}`.slice(0, 120)
+    const place: Place = { id: `l-${slug(name)}` as PlaceId, name, kind: 'box', parent: null }
+    const gone = new Map(copy.missing.map((m) => [m.item, m.qty]))
+    for (const { item, qty } of left) gone.set(item, (gone.get(item) ?? 0) + qty)
+    const stored = left.map(({ item, qty }): Holding => {
+      const held = holdings.find((h) => h.place === place.id && h.item === item && !h.estimate)
+      return {
+        id: held?.id ?? (`h-${fresh()}` as HoldingId),
+        place: place.id,
+        item,
+        qty: (held?.qty ?? 0) + qty,
+        estimate: false,
+        condition: 'used',
+      }
+    })
+    // What lies on the shelf no longer counts in the box: it is marked missing there.
+    void perform(`Put ${left.reduce((n, l) => n + l.qty, 0)} leftovers of ${copy.label} on the shelf`, [
+      put('places', [place]),
+      put('holdings', stored),
+      put('copies', [{ ...copy, missing: [...gone].map(([item, qty]) => ({ item, qty })) }]),
+    ])
+  }
+  const totals = new Map<DonorSet['lines'][number]['item'], number>()
+  for (const line of set.lines) totals.set(line.item, (totals.get(line.item) ?? 0) + line.qty)
+  const shown = [...totals].filter(
+    ([item]) => filter === '' || nameItem(item).name.toLowerCase().includes(filter.toLowerCase()),
+  )
+  const stageOn = (stage: string) => copy.stages === 'all' || copy.stages.includes(stage)
+  return (
+    <aside
+      aria-label={`Copy ${copy.label}`}
+      className="flex min-h-0 flex-col gap-4 overflow-auto border-l border-rule pl-5"
+    >
+      <Field label="Label">
+        {(id) => (
+          <CommitInput
+            id={id}
+            value={copy.label}
+            maxLength={200}
+            onCommit={(label) => {
+              if (label.trim() !== '') change('Renamed a copy', { label: label.trim() })
+            }}
+          />
+        )}
+      </Field>
+      <p className="text-sm text-soft">
+        {set.name}
+        {set.year === undefined ? '' : `, ${set.year}`}: {plural(piecesOf(set), 'piece')} when complete
+        {set.retail ? `, ${formatMoney(set.retail.minor, set.retail.currency)} in shops` : ''}. This copy holds {holds};{' '}
+        {used} used.
+      </p>
+      <div className="grid grid-cols-2 gap-3">
+        <Field label="State">
+          {(id) => (
+            <Choice
+              id={id}
+              value={copy.state}
+              options={STATES}
+              onChange={(state) => {
+                change(`The copy is ${STATES.find((s) => s.value === state)?.label ?? state}`, { state })
+              }}
+            />
+          )}
+        </Field>
+        <Field label="Serves">
+          {(id) => (
+            <Choice
+              id={id}
+              value={copy.buildId ?? NO_BUILD}
+              options={[
+                ...builds.map((b) => ({ value: b.id as string, label: b.name })),
+                { value: NO_BUILD, label: 'no build' },
+              ]}
+              onChange={(to) => {
+                const target = builds.find((b) => b.id === to)
+                void perform(`${copy.label} serves ${target?.name ?? 'no build'}`, [
+                  put('copies', [{ ...copy, buildId: target?.id ?? null }]),
+                ])
+              }}
+            />
+          )}
+        </Field>
+        {copy.state === 'to-buy' && (
+          <Field label={`Asking price, ${currency}`}>
+            {(id) => (
+              <CommitInput
+                id={id}
+                value={copy.askingPrice ? decimal(copy.askingPrice.minor, copy.askingPrice.currency) : ''}
+                placeholder="needed to compare"
+                onCommit={(text) => {
+                  const minor = parseMinor(text, currency)
+                  if (minor !== undefined && minor >= 0)
+                    change('Changed the asking price', {
+                      askingPrice: { minor, currency: currency as NonNullable<Copy['askingPrice']>['currency'] },
+                    })
+                }}
+              />
+            )}
+          </Field>
+        )}
+      </div>
+      <fieldset className="flex flex-col gap-1.5">
+        <legend className="mb-1 text-sm font-semibold">Stages that count</legend>
+        {set.stages.map((stage) => (
+          <Tick
+            key={stage.id}
+            checked={stageOn(stage.id)}
+            onChange={(on) => {
+              const next = set.stages.map((s) => s.id).filter((s) => (s === stage.id ? on : stageOn(s)))
+              change(`${on ? 'Opened' : 'Closed'} stage ${stage.name}`, {
+                stages: next.length === set.stages.length ? 'all' : next,
+              })
+            }}
+          >
+            {stage.name}
+          </Tick>
+        ))}
+      </fieldset>
+      <Toggle
+        checked={copy.spares}
+        onChange={(spares) => {
+          change(spares ? 'Spares count' : 'Spares do not count', { spares })
+        }}
+      >
+        Spares count too
+      </Toggle>
+      <div className="flex min-h-48 flex-1 flex-col gap-2">
+        <Field
+          label={`Missing pieces: ${copy.missing.reduce((n, m) => n + m.qty, 0)}`}
+          hint="Find the piece and say how many of it are gone."
+        >
+          {(id) => (
+            <input
+              id={id}
+              type="search"
+              value={filter}
+              onChange={(e) => {
+                setFilter(e.target.value)
+              }}
+              placeholder="plate 2x4…"
+              className="min-h-8 rounded-sm border border-rule bg-sheet px-2 py-1 text-sm"
+            />
+          )}
+        </Field>
+        <DataGrid
+          label="Pieces of the copy"
+          rows={shown}
+          rowKey={([item]) => item}
+          columns={[
+            {
+              id: 'item',
+              header: 'Piece',
+              width: 'minmax(0, 1fr)',
+              sort: ([item]) => nameItem(item).name,
+              cell: ([item]) => <ItemName item={item} size={30} />,
+            },
+            {
+              id: 'qty',
+              header: 'In the box',
+              width: '88px',
+              align: 'right',
+              sort: ([, qty]) => qty,
+              cell: ([, qty]) => qty,
+            },
+            {
+              id: 'missing',
+              header: 'Missing',
+              width: '80px',
+              align: 'right',
+              sort: ([item]) => missing.get(item) ?? 0,
+              cell: ([item]) => missing.get(item) ?? <span className="text-soft">0</span>,
+              edit: {
+                text: ([item]) => String(missing.get(item) ?? 0),
+                commit: ([item, qty], text) => {
+                  if (!/^\d+$/.test(text) || Number(text) > qty) return `0 to ${qty}`
+                  if (Number(text) !== (missing.get(item) ?? 0)) setMissing(item, Number(text))
+                  return undefined
+                },
+              },
+            },
+          ]}
+          empty="No piece by that name."
+        />
+      </div>
+      <div className="flex flex-wrap gap-2">
+        <Button
+          disabled={copy.state === 'to-buy' || copy.state === 'promised' || holds === used}
+          onClick={shelveLeftovers}
+        >
+          <Archive size={14} aria-hidden="true" /> Put {holds - used} leftovers on the shelf
+        </Button>
+        <Button
+          onClick={() =>
+            void perform(`Copied ${copy.label}`, [
+              put('copies', [{ ...copy, id: `y-${fresh()}` as CopyId, label: `${copy.label} (again)` }]),
+            ])
+          }
+        >
+          <CopyIcon size={14} aria-hidden="true" /> One more like this
+        </Button>
+        <Button onClick={() => void perform(`Removed ${copy.label}`, [remove('copies', [copy.id])])}>
+          <Trash2 size={14} aria-hidden="true" /> Remove
+        </Button>
+      </div>
+    </aside>
+  )
+}

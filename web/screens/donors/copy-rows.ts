@@ -1,0 +1,47 @@
+import type { ItemKey } from '../../../core/catalogue/item.ts'
+import { copyContents } from '../../../core/donors/copy-contents.ts'
+import type { Copy, DonorSet } from '../../../core/donors/donor-set.ts'
+import type { Tally } from '../../../core/planning/tally.ts'
+import type { CopyId } from '../../../core/units/ids.ts'
+
+/** A copy with what it holds and what the design uses of it. */
+export type CopyRow = {
+  readonly copy: Copy
+  readonly set: DonorSet | undefined
+  readonly holds: number
+  readonly used: number
+}
+
+export function copyRows(copies: readonly Copy[], sets: readonly DonorSet[], result: Tally): CopyRow[] {
+  const used = new Map<CopyId, number>()
+  for (const line of result.lines)
+    for (const { source, qty } of line.pegs)
+      if (source.kind === 'copy') used.set(source.copy, (used.get(source.copy) ?? 0) + qty)
+  return copies.map((copy) => {
+    const set = sets.find((s) => s.id === copy.setId)
+    return {
+      copy,
+      set,
+      holds: set ? copyContents(set, copy).reduce((n, c) => n + c.qty, 0) : 0,
+      used: used.get(copy.id) ?? 0,
+    }
+  })
+}
+
+export const STATES = [
+  { value: 'owned', label: 'owned' },
+  { value: 'gift', label: 'a gift' },
+  { value: 'promised', label: 'promised' },
+  { value: 'to-buy', label: 'to buy' },
+] as const satisfies readonly { value: Copy['state']; label: string }[]
+
+/** What a copy holds and the design does not use, item by item. */
+export function leftovers(row: CopyRow, result: Tally): { item: ItemKey; qty: number }[] {
+  if (!row.set) return []
+  const left = new Map<ItemKey, number>()
+  for (const { item, qty } of copyContents(row.set, row.copy)) left.set(item, (left.get(item) ?? 0) + qty)
+  for (const line of result.lines)
+    for (const { source, qty } of line.pegs)
+      if (source.kind === 'copy' && source.copy === row.copy.id) left.set(line.item, (left.get(line.item) ?? 0) - qty)
+  return [...left].filter(([, qty]) => qty > 0).map(([item, qty]) => ({ item, qty }))
+}

@@ -1,0 +1,127 @@
+import { useMemo, useState } from 'react'
+import { gather, matchDispersed } from '../../../core/donors/dispersed.ts'
+import { loosePrices } from '../../../core/planning/donor-value.ts'
+import type { BuildId, CopyId, SetId } from '../../../core/units/ids.ts'
+import { formatMoney } from '../../../core/units/money.ts'
+import { put, remove } from '../../../storage/journal.ts'
+import { fresh } from '../../data/database.ts'
+import { perform } from '../../data/perform.ts'
+import { useRecords } from '../../data/records.tsx'
+import { Button } from '../../ui/button.tsx'
+import { DataGrid } from '../../ui/data-grid.tsx'
+import { Dialog } from '../../ui/dialog.tsx'
+import { Choice, Field } from '../../ui/fields.tsx'
+import { ItemName } from '../../ui/item-name.tsx'
+import { plural } from '../../ui/screen.tsx'
+
+/** A set that exists only as loose pieces: how complete it is, what completing it would cost, gathering it as one act. */
+export function GatherDialog({ build, onClose }: { build: BuildId; onClose: () => void }) {
+  const { sets, holdings, builds, offers, shops, nameItem } = useRecords()
+  const [setId, setSetId] = useState<SetId | undefined>(sets[0]?.id)
+  const set = sets.find((s) => s.id === setId)
+  const currency = builds.find((b) => b.id === build)?.currency
+  const match = useMemo(() => set && matchDispersed(set, holdings), [set, holdings])
+  const prices = useMemo(() => {
+    const usable = new Set(shops.filter((s) => s.currency === currency).map((s) => s.id))
+    return loosePrices(offers.filter((o) => usable.has(o.shop)))
+  }, [offers, shops, currency])
+  if (!set || !match || !currency) return null
+  const missing = match.lines.filter((l) => l.missing > 0)
+  const priced = missing.filter((l) => prices.has(l.item))
+  const cost = priced.reduce((sum, l) => sum + l.missing * (prices.get(l.item)?.best ?? 0), 0)
+  const collect = async () => {
+    const { copy, kept, emptied } = gather(set, match, {
+      id: `y-${fresh()}` as CopyId,
+      label: `${set.name}, gathered`,
+      buildId: build,
+    })
+    const done = await perform(`Gathered ${plural(match.found, 'piece')} of ${set.name} from the shelf`, [
+      put('copies', [copy]),
+      put('holdings', kept),
+      remove('holdings', emptied),
+    ])
+    if (done) onClose()
+  }
+  return (
+    <Dialog
+      open
+      onOpenChange={onClose}
+      wide
+      title="Gather a set from the shelf"
+      description="For a set that lies dispersed in your places. Spares are left out."
+    >
+      <div className="flex flex-wrap items-end gap-6">
+        <Field label="Set">
+          {(id) => (
+            <Choice
+              id={id}
+              className="w-64"
+              value={set.id}
+              options={sets.map((s) => ({ value: s.id, label: s.name }))}
+              onChange={setSetId}
+            />
+          )}
+        </Field>
+        <p role="status" className="max-w-2xl flex-1 font-display text-lg leading-snug font-medium">
+          {match.found} of {plural(match.need, 'piece')} lie on the shelf (
+          {Math.floor((match.found / Math.max(1, match.need)) * 100)}%); {match.need - match.found} are missing.
+          {priced.length > 0 && (
+            <>
+              {' '}
+              Completing it costs {formatMoney(cost, currency)} in goods at the best offers
+              {priced.length < missing.length && `, for the ${priced.length} of ${missing.length} items with an offer`}.
+            </>
+          )}
+          {match.estimated > 0 && (
+            <span className="text-warn"> {plural(match.estimated, 'piece')} rest on estimates: count them first.</span>
+          )}
+        </p>
+      </div>
+      <DataGrid
+        label="Pieces of the set"
+        rows={match.lines}
+        rowKey={(l) => l.item}
+        columns={[
+          {
+            id: 'item',
+            header: 'Piece',
+            width: 'minmax(0, 2fr)',
+            sort: (l) => nameItem(l.item).name,
+            cell: (l) => <ItemName item={l.item} size={30} />,
+          },
+          {
+            id: 'need',
+            header: 'In the set',
+            width: '100px',
+            align: 'right',
+            sort: (l) => l.need,
+            cell: (l) => l.need,
+          },
+          {
+            id: 'found',
+            header: 'On the shelf',
+            width: '110px',
+            align: 'right',
+            sort: (l) => l.need - l.missing,
+            cell: (l) => l.need - l.missing,
+          },
+          {
+            id: 'missing',
+            header: 'Missing',
+            width: '90px',
+            align: 'right',
+            sort: (l) => l.missing,
+            cell: (l) => <b className={l.missing > 0 ? 'text-bad' : 'font-normal text-soft'}>{l.missing}</b>,
+          },
+        ]}
+        empty="The inventory has no pieces."
+      />
+      <div className="flex gap-2">
+        <Button look="primary" disabled={match.found === 0} onClick={() => void collect()}>
+          Gather {plural(match.found, 'piece')} into a copy
+        </Button>
+        <Button onClick={onClose}>Leave them</Button>
+      </div>
+    </Dialog>
+  )
+}

@@ -1,0 +1,198 @@
+import { useMutation } from '@tanstack/react-query'
+import { RefreshCw } from 'lucide-react'
+import { useMemo, useState } from 'react'
+import { toast } from 'sonner'
+import type { DonorSet } from '../../../core/donors/donor-set.ts'
+import { copiesCurve, copyValue, loosePrices, type CopyValue } from '../../../core/planning/donor-value.ts'
+import type { Snapshot, Tally } from '../../../core/planning/tally.ts'
+import { CONDITIONS } from '../../../core/shelf/holding.ts'
+import { formatMoney } from '../../../core/units/money.ts'
+import { fetchOffers } from '../../data/market-client.ts'
+import { useRecords } from '../../data/records.tsx'
+import { Button } from '../../ui/button.tsx'
+import { DataGrid, type Column } from '../../ui/data-grid.tsx'
+import { plural } from '../../ui/screen.tsx'
+import { CopiesCurve } from './copies-curve.tsx'
+
+type Row = { readonly set: DonorSet; readonly price: number | undefined; readonly value: CopyValue }
+
+/** Every known set as a donor for this design: what the next copy of it would be worth. */
+export function WorthPanel({ snapshot, result }: { snapshot: Snapshot; result: Tally }) {
+  const records = useRecords()
+  const { sets, offers, shops, nameItem } = records
+  const { build, copies } = snapshot
+  const [selected, setSelected] = useState<string | undefined>()
+  const market = useMutation({
+    networkMode: 'always',
+    mutationFn: () =>
+      fetchOffers(
+        [...new Set([...result.shortfall.keys(), ...sets.flatMap((s) => s.lines.map((l) => l.item))])],
+        records,
+      ),
+    onSuccess: (answer) => {
+      if (answer.ok) toast.success(`${plural(answer.value.offers, 'offer')} from ${plural(answer.value.shops, 'shop')}`)
+      else toast.error(answer.error.message, { duration: 15_000 })
+    },
+  })
+  const prices = useMemo(() => {
+    const usable = new Set(shops.filter((s) => s.currency === build.currency).map((s) => s.id))
+    const worst = CONDITIONS.indexOf(build.rules.condition)
+    return loosePrices(offers.filter((o) => usable.has(o.shop) && CONDITIONS.indexOf(o.condition) <= worst))
+  }, [offers, shops, build])
+  const rows = useMemo(
+    () =>
+      sets
+        .map((set): Row => {
+          const asked = copies
+            .filter((c) => c.setId === set.id && c.state === 'to-buy' && c.askingPrice?.currency === build.currency)
+            .map((c) => c.askingPrice?.minor ?? Infinity)
+          const retail = set.retail?.currency === build.currency ? set.retail.minor : undefined
+          const price = asked.length > 0 ? Math.min(...asked) : retail
+          return { set, price, value: copyValue(set, result.shortfall, prices, price, build.rules.resalePercent) }
+        })
+        .sort((p, q) => (q.value.saves ?? -Infinity) - (p.value.saves ?? -Infinity) || q.value.covers - p.value.covers),
+    [sets, copies, build, result, prices],
+  )
+  const current = rows.find((r) => r.set.id === selected) ?? rows[0]
+  const money = (minor: number) => formatMoney(minor, build.currency)
+  const columns: Column<Row>[] = [
+    {
+      id: 'set',
+      header: 'One more copy of',
+      width: 'minmax(0, 1.6fr)',
+      sort: (r) => r.set.name,
+      cell: (r) => <span className="truncate font-semibold">{r.set.name}</span>,
+    },
+    {
+      id: 'price',
+      header: 'Price',
+      width: '104px',
+      align: 'right',
+      sort: (r) => r.price ?? Infinity,
+      cell: (r) => (r.price === undefined ? 'unknown' : money(r.price)),
+    },
+    {
+      id: 'covers',
+      header: 'Newly covers',
+      width: '104px',
+      align: 'right',
+      sort: (r) => r.value.covers,
+      cell: (r) => r.value.covers,
+    },
+    {
+      id: 'loose',
+      header: 'Loose, at best',
+      width: '116px',
+      align: 'right',
+      sort: (r) => r.value.looseBest,
+      cell: (r) => money(r.value.looseBest),
+    },
+    {
+      id: 'left',
+      header: 'Left over',
+      width: '86px',
+      align: 'right',
+      sort: (r) => r.value.leftOver,
+      cell: (r) => r.value.leftOver,
+    },
+    {
+      id: 'each',
+      header: 'Net per piece used',
+      width: '140px',
+      align: 'right',
+      sort: (r) => (r.value.net === undefined || r.value.covers === 0 ? Infinity : r.value.net / r.value.covers),
+      cell: (r) =>
+        r.value.net === undefined || r.value.covers === 0 ? '–' : money(Math.round(r.value.net / r.value.covers)),
+    },
+    {
+      id: 'saves',
+      header: 'Against loose',
+      width: '132px',
+      align: 'right',
+      sort: (r) => r.value.saves ?? -Infinity,
+      cell: (r) =>
+        r.value.saves === undefined ? (
+          '–'
+        ) : (
+          <b className={r.value.saves >= 0 ? 'text-good' : 'text-bad'}>
+            {r.value.saves >= 0 ? 'saves ' : 'costs '}
+            {money(Math.abs(r.value.saves))}
+          </b>
+        ),
+    },
+  ]
+  const figures = current?.value.figures ?? []
+  return (
+    <div className="flex min-h-0 flex-1 flex-col gap-4">
+      <div className="flex flex-wrap items-center gap-3 text-sm">
+        <span>
+          {prices.size === 0
+            ? 'No loose prices are known: ask the market about what the sets hold.'
+            : `Goods only, at the offers known for ${plural(prices.size, 'item')}; leftovers resell at ${build.rules.resalePercent}%.`}
+        </span>
+        <Button
+          look={prices.size === 0 ? 'primary' : 'plain'}
+          disabled={market.isPending || sets.length === 0}
+          onClick={() => {
+            market.mutate()
+          }}
+        >
+          <RefreshCw size={14} aria-hidden="true" />{' '}
+          {market.isPending ? 'Asking the market…' : 'Price what the sets hold'}
+        </Button>
+        {market.data && !market.data.ok && (
+          <span role="alert" className="text-bad">
+            {market.data.error.message}
+          </span>
+        )}
+      </div>
+      <DataGrid
+        label="Sets as donors"
+        columns={columns}
+        rows={rows}
+        rowKey={(r) => r.set.id}
+        selected={current?.set.id}
+        onSelect={(r) => {
+          setSelected(r.set.id)
+        }}
+        rowHeight={38}
+        empty="No set is known yet. Import an inventory first."
+      />
+      {current && (
+        <div className="grid shrink-0 grid-cols-[minmax(0,1.3fr)_minmax(0,1fr)] gap-8 max-[960px]:grid-cols-1">
+          <CopiesCurve
+            name={current.set.name}
+            steps={copiesCurve(current.set, result.shortfall, prices, current.price, build.rules.resalePercent, 5)}
+            currency={build.currency}
+          />
+          <div className="text-sm">
+            <h2 className="mb-1 text-base font-semibold">{current.set.name}: figures left over</h2>
+            {figures.length === 0 && <p className="text-soft">The inventory names no figures.</p>}
+            <ul className="divide-y divide-hair border-y border-hair">
+              {figures.map((f) => (
+                <li key={f.name} className="flex justify-between gap-3 py-1">
+                  <span>
+                    {f.name},{' '}
+                    {f.lacks.length === 0
+                      ? 'complete: sells best as a figure'
+                      : f.lacks.length === 1 && f.lacks[0]
+                        ? `incomplete: ${nameItem(f.lacks[0]).name} would complete it`
+                        : `incomplete: the design uses ${f.lacks.length} of its pieces`}
+                  </span>
+                  <b>{money(f.worth)}</b>
+                </li>
+              ))}
+            </ul>
+            <p className="mt-2 text-soft">
+              Loose at the median the newly covered pieces cost {money(current.value.looseMedian)}
+              {current.value.unpriced > 0 &&
+                `; ${plural(current.value.unpriced, 'of them has', 'of them have')} no offer`}
+              . Leftovers may bring {money(current.value.resale)}. Shipping is not counted here; Buy weighs it all
+              together.
+            </p>
+          </div>
+        </div>
+      )}
+    </div>
+  )
+}
