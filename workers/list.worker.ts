@@ -4,78 +4,120 @@ import {
   decodeText,
   MAX_BYTES,
   readDelimited,
-  type Delimited,
-  type DelimitedError,
   type Delimiter,
+  type ListError,
+  type ListTable,
 } from '../core/formats/delimited.ts'
-import { matchColumns, type ColumnMatch, type ListKind } from '../core/formats/list-columns.ts'
+import { matchColumns, shapeOf, type ColumnMatch, type ListKind } from '../core/formats/list-columns.ts'
 import { readList, type ListReading } from '../core/formats/list-rows.ts'
+import { looksLikeWorkbook, readWorkbook } from '../core/formats/workbook.ts'
 import { fail, ok, type Result } from '../core/units/result.ts'
+
+/** What a reading needs to know of the user's data. */
+export type ReadContext = { readonly kind: ListKind; readonly colours: readonly Colour[]; readonly currency: string }
 
 export type ListPreview = {
   readonly match: ColumnMatch
   readonly reading: ListReading
-  readonly delimiter: Delimiter
-  readonly rowCount: number
+  /** How text is split; null for a workbook. */
+  readonly delimiter: Delimiter | null
+  readonly sheets: readonly string[]
+  readonly sheet: string
+  /** Names the source's shape, under which a column match is remembered. */
+  readonly shape: string
   readonly width: number
   /** The first rows as written, for choosing columns. */
   readonly sample: readonly (readonly string[])[]
 }
 
-let text = ''
-let current: Delimited | undefined
+type Source = {
+  readonly text: string | undefined
+  readonly tables: readonly { readonly name: string; readonly table: ListTable }[]
+  readonly delimiter: Delimiter | null
+  readonly chosen: number
+}
 
-const preview = (
-  list: Delimited,
-  kind: ListKind,
-  colours: readonly Colour[],
-  currency: string,
-  chosen?: ColumnMatch,
-): ListPreview => {
+let source: Source = { text: undefined, tables: [], delimiter: null, chosen: 0 }
+let match: ColumnMatch | undefined
+
+function preview({ kind, colours, currency }: ReadContext, columns?: ColumnMatch): ListPreview {
+  const table = source.tables[source.chosen]?.table ?? { rows: [], lineOf: [] }
   const index = colourIndex(colours)
-  const match = chosen ?? matchColumns(list.rows, kind, index)
-  const knownColours = new Map([...index].map(([key, colour]) => [key, colour.id]))
+  match = columns ?? matchColumns(table.rows, kind, index)
   return {
     match,
-    reading: readList(list, kind, match, { currency, knownColours }),
-    delimiter: list.delimiter,
-    rowCount: list.rows.length,
-    width: Math.max(0, ...list.rows.slice(0, 200).map((r) => r.length)),
-    sample: list.rows.slice(0, 6),
+    reading: readList(table, kind, match, {
+      currency,
+      knownColours: new Map([...index].map(([key, c]) => [key, c.id])),
+    }),
+    delimiter: source.delimiter,
+    sheets: source.tables.map((t) => t.name),
+    sheet: source.tables[source.chosen]?.name ?? '',
+    shape: shapeOf(table.rows, kind, match.hasHeading),
+    width: Math.max(0, ...table.rows.slice(0, 200).map((r) => r.length)),
+    sample: table.rows.slice(0, 6),
   }
 }
 
+function splitText(text: string, delimiter?: Delimiter): ListError | undefined {
+  const list = readDelimited(text, delimiter)
+  if (!list.ok) return list.error
+  source = { text, tables: [{ name: '', table: list.value }], delimiter: list.value.delimiter, chosen: 0 }
+  return undefined
+}
+
 const api = {
-  /** Reads a text or a file's bytes as a list of the kind; the list is kept for `rematch`. */
-  read(
-    source: string | Uint8Array,
-    kind: ListKind,
-    colours: readonly Colour[],
-    currency: string,
-  ): Result<ListPreview, DelimitedError> {
-    current = undefined
-    if (typeof source !== 'string' && source.byteLength > MAX_BYTES)
-      return fail({ code: 'too-large', message: 'The file is larger than 25 MB. Split it into smaller files.' })
-    text = typeof source === 'string' ? source : decodeText(source)
-    return api.split(kind, colours, currency)
+  /** Reads a text, or a file's bytes (text or workbook), as a list; it is kept for the calls below. */
+  async read(input: string | Uint8Array, context: ReadContext): Promise<Result<ListPreview, ListError>> {
+    if (typeof input !== 'string') {
+      if (input.byteLength > MAX_BYTES)
+        return fail({ code: 'too-large', message: 'The file is larger than 25 MB. Split it into smaller files.' })
+      if (looksLikeWorkbook(input)) {
+        const workbook = await readWorkbook(input)
+        if (!workbook.ok) return workbook
+        source = { text: undefined, tables: workbook.value, delimiter: null, chosen: 0 }
+        return ok(preview(context))
+      }
+    }
+    const error = splitText(typeof input === 'string' ? input : decodeText(input))
+    return error ? fail(error) : ok(preview(context))
   },
 
-  /** Splits the kept text again, by a chosen delimiter. */
-  split(
-    kind: ListKind,
-    colours: readonly Colour[],
-    currency: string,
-    delimiter?: Delimiter,
-  ): Result<ListPreview, DelimitedError> {
-    const list = readDelimited(text, delimiter)
-    if (!list.ok) return list
-    current = list.value
-    return ok(preview(list.value, kind, colours, currency))
+  /** Splits the kept text by a chosen delimiter. */
+  split(context: ReadContext, delimiter: Delimiter): Result<ListPreview, ListError> {
+    const error = source.text === undefined ? undefined : splitText(source.text, delimiter)
+    return error ? fail(error) : ok(preview(context))
   },
 
-  /** Reads the kept list again by corrected columns. */
-  rematch(kind: ListKind, colours: readonly Colour[], currency: string, match: ColumnMatch): ListPreview | undefined {
-    return current && preview(current, kind, colours, currency, match)
+  /** Turns to another sheet of the kept workbook. */
+  turn(context: ReadContext, sheet: string): ListPreview {
+    source = {
+      ...source,
+      chosen: Math.max(
+        0,
+        source.tables.findIndex((t) => t.name === sheet),
+      ),
+    }
+    return preview(context)
+  },
+
+  /** Reads by corrected columns. */
+  rematch(context: ReadContext, columns: ColumnMatch): ListPreview {
+    return preview(context, columns)
+  },
+
+  /** Replaces one row's cells and reads again, columns as they are. */
+  fix(context: ReadContext, line: number, cells: readonly string[]): ListPreview {
+    const current = source.tables[source.chosen]
+    const at = current?.table.lineOf.indexOf(line) ?? -1
+    if (current && at >= 0) {
+      const rows = current.table.rows.map((row, i) => (i === at ? cells : row))
+      source = {
+        ...source,
+        tables: source.tables.map((t) => (t === current ? { ...t, table: { ...t.table, rows } } : t)),
+      }
+    }
+    return preview(context, match)
   },
 }
 

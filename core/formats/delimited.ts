@@ -5,19 +5,25 @@ export const MAX_BYTES = 25 * 1024 * 1024
 export const MAX_ROWS = 200_000
 export const MAX_COLUMNS = 60
 
-export type DelimitedError = {
-  readonly code: 'empty' | 'too-large' | 'too-many-rows' | 'too-many-columns' | 'not-text' | 'unclosed-quote'
+/** Why a list cannot be read at all. */
+export type ListError = {
+  readonly code:
+    'job-file' | 'empty' | 'too-large' | 'too-many-rows' | 'too-many-columns' | 'not-text' | 'unclosed-quote'
   readonly message: string
 }
 
 export const DELIMITERS = [',', ';', '\t'] as const
 export type Delimiter = (typeof DELIMITERS)[number]
 
-export type Delimited = {
+/** A table of text, from delimited text or a sheet. */
+export type ListTable = {
   /** Rows as written, ragged rows kept; blank lines left out. */
   readonly rows: readonly (readonly string[])[]
-  /** Line number in the file (first line 1) at which each row begins. */
+  /** Line or row number in the file (the first is 1) at which each row begins. */
   readonly lineOf: readonly number[]
+}
+
+export type Delimited = ListTable & {
   readonly delimiter: Delimiter
 }
 
@@ -36,7 +42,7 @@ export function decodeText(bytes: Uint8Array): string {
  * Reads delimited text (RFC 4180, with semicolon and tab as well as comma; CRLF, LF or CR; a BOM is dropped). The
  * delimiter is told from the first rows unless it is given. Errors name the remedy; nothing is guessed away.
  */
-export function readDelimited(text: string, given?: Delimiter): Result<Delimited, DelimitedError> {
+export function readDelimited(text: string, given?: Delimiter): Result<Delimited, ListError> {
   if (text.length > MAX_BYTES)
     return fail({ code: 'too-large', message: 'The text is larger than 25 MB. Split it into smaller files.' })
   const clean = text.replace(/^\ufeff/, '')
@@ -45,6 +51,8 @@ export function readDelimited(text: string, given?: Delimiter): Result<Delimited
       code: 'empty',
       message: 'There is nothing in it. Choose a file or paste a list with one row per item.',
     })
+  if (/^\s*\{/.test(clean) && clean.slice(0, 500).includes('unfinished-brick-job'))
+    return fail({ code: 'job-file', message: 'This is a whole job file. Restore it on the Data screen.' })
   if (clean.includes('\u0000'))
     return fail({
       code: 'not-text',
@@ -55,7 +63,7 @@ export function readDelimited(text: string, given?: Delimiter): Result<Delimited
   const lineOf: number[] = []
   let line = 1
   let cursor = 0
-  let error: DelimitedError | undefined
+  let error: ListError | undefined
   Papa.parse<string[]>(clean, {
     delimiter,
     skipEmptyLines: false,

@@ -1,3 +1,4 @@
+import * as v from 'valibot'
 import type { Colour } from '../colours/colour.ts'
 import { colourKey } from '../colours/colour.ts'
 import { readPartName } from '../catalogue/name-grammar.ts'
@@ -166,4 +167,23 @@ export function matchColumns(
   guess('price', (cell) => /\d[.,]\d{2}\b/.test(cell))
   guess(kind === 'offers' ? 'stock' : 'qty', (cell) => /^[~x×]?\s*\d[\d,. ]*\s*[x×]?$/i.test(cell))
   return { hasHeading, columns, confidence }
+}
+
+/** What a source's lists have in common: the headings, or the width of a list without any. Names a remembered match. */
+export const shapeOf = (rows: readonly (readonly string[])[], kind: ListKind, hasHeading: boolean): string =>
+  `${kind}:${hasHeading ? (rows[0] ?? []).map(colourKey).join('|') : `${rows[0]?.length ?? 0} columns`}`
+
+const ColumnsSchema = v.record(v.string(), v.pipe(v.number(), v.integer(), v.minValue(0), v.maxValue(200)))
+
+/** A remembered match read back from its JSON; `undefined` when it does not fit the kind any more. */
+export function readRemembered(json: string, kind: ListKind): Partial<Record<Field, number>> | undefined {
+  let value: unknown
+  try {
+    value = JSON.parse(json)
+  } catch {
+    return undefined
+  }
+  const parsed = v.safeParse(ColumnsSchema, value)
+  const fields = new Set<string>(LIST_FIELDS[kind].map((f) => f.field))
+  return parsed.success && Object.keys(parsed.output).every((f) => fields.has(f)) ? parsed.output : undefined
 }

@@ -101,14 +101,26 @@ test('pieces are conserved: what is accepted arrives, duplicates summed', () => 
         context,
       )
       expect(sum(donor.sets.flatMap((s) => s.lines))).toBe(total)
-      const shelf = importShelf(read(text('place'), 'shelf').accepted, { defaultPlace: 'Box', existing: [] }, context)
+      const shelf = importShelf(
+        read(text('place'), 'shelf').accepted,
+        { defaultPlace: 'Box', existing: [], mode: 'add' },
+        context,
+      )
       expect(sum(shelf.holdings)).toBe(total)
       const again = importShelf(
         read(text('place'), 'shelf').accepted,
-        { defaultPlace: 'Box', existing: shelf.holdings },
+        { defaultPlace: 'Box', existing: shelf.holdings, mode: 'add' },
         context,
       )
       expect([again.holdings.length, sum(again.holdings)]).toEqual([shelf.holdings.length, 2 * total])
+      for (const mode of ['replace', 'correct'] as const) {
+        const same = importShelf(
+          read(text('place'), 'shelf').accepted,
+          { defaultPlace: 'Box', existing: shelf.holdings, mode },
+          context,
+        )
+        expect([same.holdings, same.removed]).toEqual([shelf.holdings, []])
+      }
       const design = importDesign(read(text('module'), 'design').accepted, { build: 'b-x' as BuildId }, context)
       expect(sum(design.designs.flatMap((d) => d.modules.flatMap((m) => m.lines)))).toBe(total)
     }),
@@ -133,4 +145,31 @@ test('an offers file gives shops and offers in minor units', () => {
 
 test('colour names meet over spelling, case and punctuation', () => {
   expect(colourKey('Light-Gray ')).toBe(colourKey('light grey'))
+})
+
+test('replacing a place removes what the list does not name, there and only there', () => {
+  const before = importShelf(
+    read(
+      `part,colour,qty,place\nplate 2x4,${first},5,One\nbrick 1x1,${first},6,One\nbrick 1x1,${first},7,Two\n`,
+      'shelf',
+    ).accepted,
+    { defaultPlace: 'Box', existing: [], mode: 'add' },
+    context,
+  ).holdings
+  const list = read(`part,colour,qty,place\nplate 2x4,${first},3,One\n`, 'shelf').accepted
+  const options = { defaultPlace: 'Box', existing: before }
+  const replaced = importShelf(list, { ...options, mode: 'replace' }, context)
+  expect(replaced.holdings.map((h) => h.qty)).toEqual([3])
+  expect(replaced.removed).toEqual([before[1]?.id])
+  const corrected = importShelf(list, { ...options, mode: 'correct' }, context)
+  expect([corrected.holdings.map((h) => h.qty), corrected.removed]).toEqual([[3], []])
+  expect(importShelf(list, { ...options, mode: 'add' }, context).holdings.map((h) => h.qty)).toEqual([8])
+})
+
+test('rows that repeat are counted for the notice', () => {
+  const { repeats, accepted } = read(
+    `part,colour,qty\nplate 2x4,${first},5\nPlate 2x4,${first},6\nplate 2x4,${second},7\n`,
+    'shelf',
+  )
+  expect([accepted.length, repeats]).toEqual([3, 1])
 })

@@ -109,12 +109,19 @@ export function importDonor(
   return { ...NO_RECORDS, parts, sets: [set], copies: options.addCopy ? [copy] : [] }
 }
 
-/** A shelf list: adds to the places it names; rows without a place go to `defaultPlace`. Equal holdings are summed. */
+/**
+ * How a shelf list meets what is there: `add` its pieces to it; `replace` the places it names, so that they hold just
+ * what it says; `correct` only the holdings it names, to its counts.
+ */
+export const SHELF_MODES = ['add', 'replace', 'correct'] as const
+export type ShelfMode = (typeof SHELF_MODES)[number]
+
+/** A shelf list; rows without a place go to `defaultPlace`, equal holdings in it are summed. `removed` lists holdings to delete. */
 export function importShelf(
   rows: readonly ListRow[],
-  options: { readonly defaultPlace: string; readonly existing: readonly Holding[] },
+  options: { readonly defaultPlace: string; readonly existing: readonly Holding[]; readonly mode: ShelfMode },
   context: ImportContext,
-): ImportRecords {
+): ImportRecords & { readonly removed: readonly HoldingId[] } {
   const { rows: itemised, parts } = itemise(rows, context)
   const places = new Map<PlaceId, Place>()
   const keyOf = (h: Pick<Holding, 'place' | 'item' | 'condition' | 'estimate'>) =>
@@ -127,14 +134,21 @@ export function importShelf(
     if (!places.has(place)) places.set(place, { id: place, name, kind: 'bin', parent: null })
     const next = { place, item: row.item, condition: row.condition, estimate: row.estimate }
     const key = keyOf(next)
-    const held = holdings.get(key) ?? existing.get(key)
+    const listed = holdings.get(key)
+    const there = existing.get(key)
+    const before = listed?.qty ?? (options.mode === 'add' ? (there?.qty ?? 0) : 0)
     holdings.set(key, {
       ...next,
-      id: held?.id ?? (`h-${context.fresh()}` as HoldingId),
-      qty: Math.min(1_000_000, (held?.qty ?? 0) + row.qty),
+      id: listed?.id ?? there?.id ?? (`h-${context.fresh()}` as HoldingId),
+      qty: Math.min(1_000_000, before + row.qty),
     })
   }
-  return { ...NO_RECORDS, parts, places: [...places.values()], holdings: [...holdings.values()] }
+  const kept = new Set([...holdings.values()].map((h) => h.id))
+  const removed =
+    options.mode === 'replace'
+      ? options.existing.filter((h) => places.has(h.place) && !kept.has(h.id)).map((h) => h.id)
+      : []
+  return { ...NO_RECORDS, parts, places: [...places.values()], holdings: [...holdings.values()], removed }
 }
 
 /** A design parts list: replaces the build's design; equal items within a module are summed. */

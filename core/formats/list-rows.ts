@@ -2,7 +2,7 @@ import { colourKey } from '../colours/colour.ts'
 import { CONDITIONS, type Condition } from '../shelf/holding.ts'
 import { parseMinor } from '../units/money.ts'
 import type { ColourId } from '../units/ids.ts'
-import type { Delimited } from './delimited.ts'
+import type { ListTable } from './delimited.ts'
 import { FIELD_LABELS, LIST_FIELDS, type ColumnMatch, type Field, type ListKind } from './list-columns.ts'
 
 /** A row that can be imported. Fields a kind does not use hold their neutral value. */
@@ -34,8 +34,10 @@ export type ListReading = {
   readonly refused: readonly RefusedRow[]
   /** Colour names nothing matches, with the rows that use them, most used first. */
   readonly unknownColours: readonly { readonly name: string; readonly rows: number }[]
-  /** Accepted rows whose shape the name does not tell. */
+  /** Pieces in the accepted rows. */
   readonly pieces: number
+  /** Accepted rows that repeat an earlier one and will be summed with it. */
+  readonly repeats: number
 }
 
 export type ListContext = {
@@ -45,11 +47,13 @@ export type ListContext = {
 }
 
 /** Reads rows by the matched columns; each refused row keeps its cells and says what to mend. Never throws. */
-export function readList(list: Delimited, kind: ListKind, match: ColumnMatch, context: ListContext): ListReading {
+export function readList(list: ListTable, kind: ListKind, match: ColumnMatch, context: ListContext): ListReading {
   const accepted: ListRow[] = []
   const refused: RefusedRow[] = []
   const unknown = new Map<string, { name: string; rows: number }>()
   let pieces = 0
+  let repeats = 0
+  const seenRows = new Set<string>()
   const lacking = LIST_FIELDS[kind].filter((f) => f.required && match.columns[f.field] === undefined)
   for (let i = match.hasHeading ? 1 : 0; i < list.rows.length; i++) {
     const cells = list.rows[i] ?? []
@@ -64,6 +68,24 @@ export function readList(list: Delimited, kind: ListKind, match: ColumnMatch, co
     }
     accepted.push(row)
     pieces += row.qty
+    const identity = [
+      row.part,
+      row.colourName,
+      row.stage,
+      row.spare,
+      row.figure,
+      row.place,
+      row.condition,
+      row.module,
+      row.shop,
+      row.price,
+      row.pack,
+      row.estimate,
+    ]
+      .join('\n')
+      .toLowerCase()
+    if (seenRows.has(identity)) repeats++
+    else seenRows.add(identity)
     const key = colourKey(row.colourName)
     if (!context.knownColours.has(key)) {
       const seen = unknown.get(key)
@@ -72,7 +94,7 @@ export function readList(list: Delimited, kind: ListKind, match: ColumnMatch, co
     }
   }
   const unknownColours = [...unknown.values()].sort((p, q) => q.rows - p.rows || (p.name < q.name ? -1 : 1))
-  return { accepted, refused, unknownColours, pieces }
+  return { accepted, refused, unknownColours, pieces, repeats }
 }
 
 function readRow(

@@ -10,6 +10,7 @@ import { Button } from '../ui/button.tsx'
 import { Dialog } from '../ui/dialog.tsx'
 import { ImportPreview } from './import-preview.tsx'
 import type { Loaded } from './loaded.ts'
+import { recall } from './remembered-columns.ts'
 
 const TITLES: Record<ListKind, { title: string; example: string }> = {
   donor: { title: 'Import a donor inventory', example: 'part;colour;quantity;stage\nplate 2x8;Soot;14;Walls' },
@@ -47,7 +48,7 @@ export function ImportDialog({
       onOpenChange={close}
       wide
       title={TITLES[kind].title}
-      description="Commas, semicolons or tabs; columns in any order. Nothing is written before you see it."
+      description="Text with commas, semicolons or tabs, or an XLSX workbook; columns in any order. Nothing is written before you see it."
     >
       {loaded ? (
         <ImportPreview
@@ -88,10 +89,19 @@ function ChooseSource({
   const read = async (source: string | Uint8Array, name: string) => {
     setBusy(true)
     setProblem('')
-    const preview = await listWorker().read(source, kind, allColours, currency)
+    const context = { kind, colours: allColours, currency }
+    const preview = await listWorker().read(source, context)
     setBusy(false)
-    if (preview.ok) onLoaded({ preview: preview.value, name })
-    else setProblem(preview.error.message)
+    if (!preview.ok) {
+      setProblem(preview.error.message)
+      return
+    }
+    const remembered = await recall(preview.value, kind)
+    onLoaded({
+      preview: remembered ? await listWorker().rematch(context, remembered) : preview.value,
+      name,
+      remembered: remembered !== undefined,
+    })
   }
   const { getRootProps, getInputProps, open } = useDropzone({
     multiple: false,

@@ -1,25 +1,38 @@
-import { useMemo, useState } from 'react'
-import { colourKey, type Colour } from '../../core/colours/colour.ts'
-import { ciede2000, hexToLab } from '../../core/colours/distance.ts'
-import { guessHex } from '../../core/colours/name-guess.ts'
+import { useState } from 'react'
 import { readPartName } from '../../core/catalogue/name-grammar.ts'
+import { colourKey } from '../../core/colours/colour.ts'
 import { writeCsv, type Delimiter } from '../../core/formats/delimited.ts'
-import { FIELD_LABELS, LIST_FIELDS, type Field, type ListKind } from '../../core/formats/list-columns.ts'
-import type { ListRow } from '../../core/formats/list-rows.ts'
+import type { Field, ListKind } from '../../core/formats/list-columns.ts'
+import type { ShelfMode } from '../../core/formats/list-import.ts'
 import type { BuildId } from '../../core/units/ids.ts'
 import { listWorker } from '../../workers/list-client.ts'
 import type { ListPreview } from '../../workers/list.worker.ts'
 import { download } from '../data/download.ts'
-import { useRecords, type RecordsView } from '../data/records.tsx'
+import { useRecords } from '../data/records.tsx'
 import { Button } from '../ui/button.tsx'
-import { DataGrid, type Column } from '../ui/data-grid.tsx'
 import { Choice, Field as LabelledField, TextInput, Tick } from '../ui/fields.tsx'
-import { PiecePicture } from '../ui/piece-picture.tsx'
 import { plural } from '../ui/screen.tsx'
+import { AcceptedRows } from './accepted-rows.tsx'
+import { ColumnChoice } from './column-choice.tsx'
 import type { Loaded } from './loaded.ts'
+import { RefusedRows } from './refused-rows.tsx'
+import { recall, remember } from './remembered-columns.ts'
 import { runImport, type ColourChoice } from './run-import.ts'
+import { UnknownColours } from './unknown-colours.tsx'
 
-const NONE = 'none'
+type Tab = 'accepted' | 'doubtful' | 'refused'
+
+const SEPARATORS = [
+  { value: ',', label: 'commas' },
+  { value: ';', label: 'semicolons' },
+  { value: '\t', label: 'tabs' },
+] as const
+
+const MODES = [
+  { value: 'add', label: 'add to what is there' },
+  { value: 'replace', label: 'replace the places it names' },
+  { value: 'correct', label: 'correct only what differs' },
+] as const satisfies readonly { value: ShelfMode; label: string }[]
 
 export function ImportPreview({
   kind,
@@ -42,15 +55,22 @@ export function ImportPreview({
   const [choices, setChoices] = useState<ReadonlyMap<string, ColourChoice>>(new Map())
   const [name, setName] = useState(loaded.name)
   const [place, setPlace] = useState('Unsorted box')
+  const [mode, setMode] = useState<ShelfMode>('add')
   const [addCopy, setAddCopy] = useState(true)
   const [busy, setBusy] = useState(false)
   const [problem, setProblem] = useState('')
-  const [tab, setTab] = useState<'accepted' | 'refused'>('accepted')
+  const [tab, setTab] = useState<Tab>('accepted')
 
-  const waiting = reading.unknownColours.filter((u) => (choices.get(colourKey(u.name)) ?? 'leave') === 'leave')
-  const left = waiting.reduce((n, u) => n + u.rows, 0)
-  const ready = reading.accepted.length - left
   const currency = records.builds.find((b) => b.id === build)?.currency ?? 'EUR'
+  const context = { kind, colours: records.allColours, currency }
+  const leftOut = new Set(
+    reading.unknownColours.map((u) => colourKey(u.name)).filter((key) => (choices.get(key) ?? 'leave') === 'leave'),
+  )
+  const left = reading.unknownColours.reduce((n, u) => n + (leftOut.has(colourKey(u.name)) ? u.rows : 0), 0)
+  const ready = reading.accepted.length - left
+  const isDoubtful = (part: string, colourName: string) =>
+    !records.colourByName.has(colourKey(colourName)) || !readPartName(part).known
+  const shown = tab === 'doubtful' ? reading.accepted.filter((r) => isDoubtful(r.part, r.colourName)) : reading.accepted
 
   const rematch = (field: Field, column: number | undefined) => {
     const others = Object.entries(match.columns).filter(([f, c]) => f !== field && c !== column)
@@ -58,22 +78,38 @@ export function ImportPreview({
       column === undefined ? others : [...others, [field, column]],
     )
     void listWorker()
-      .rematch(kind, records.allColours, currency, {
-        ...match,
-        columns,
-        confidence: { ...match.confidence, [field]: 1 },
-      })
-      .then((next) => {
-        if (next) onRematch(next)
-      })
+      .rematch(context, { ...match, columns, confidence: { ...match.confidence, [field]: 1 } })
+      .then(onRematch)
   }
   const split = (delimiter: Delimiter) => {
     void listWorker()
-      .split(kind, records.allColours, currency, delimiter)
+      .split(context, delimiter)
       .then((next) => {
         if (next.ok) onRematch(next.value)
         else setProblem(next.error.message)
       })
+  }
+  const turn = async (sheet: string) => {
+    const next = await listWorker().turn(context, sheet)
+    const columns = await recall(next, kind)
+    onRematch(columns ? await listWorker().rematch(context, columns) : next)
+  }
+  const report = () => {
+    const rows = [
+      ...reading.accepted.map((r) => {
+        const out = leftOut.has(colourKey(r.colourName))
+        return [
+          r.line,
+          out ? 'left out' : 'accepted',
+          out ? 'its colour is not decided' : '',
+          r.part,
+          r.colourName,
+          r.qty,
+        ]
+      }),
+      ...reading.refused.map((r) => [r.line, 'refused', r.reason, ...r.cells]),
+    ]
+    download('import-report.csv', writeCsv([['line', 'state', 'reason', 'as read or written'], ...rows]), 'text/csv')
   }
   const submit = async () => {
     setBusy(true)
@@ -84,9 +120,11 @@ export function ImportPreview({
       choices,
       name: name.trim(),
       place: place.trim(),
+      mode,
       addCopy,
       records,
     })
+    if (done) await remember(preview)
     setBusy(false)
     if (done) onDone()
   }
@@ -107,6 +145,9 @@ export function ImportPreview({
           </>
         )}
         .
+        {reading.repeats > 0 &&
+          ` ${plural(reading.repeats, 'row repeats', 'rows repeat')} earlier ones and will be summed.`}
+        {loaded.remembered && <span className="text-soft"> Columns as the last time.</span>}
       </p>
       {problem && (
         <p role="alert" className="border-l-4 border-bad bg-bad-wash px-3 py-2 text-sm">
@@ -114,45 +155,27 @@ export function ImportPreview({
         </p>
       )}
       <div className="flex flex-wrap gap-x-4 gap-y-2">
-        <LabelledField label="Separated by">
-          {(id) => (
-            <Choice
-              id={id}
-              className="w-32"
-              value={preview.delimiter}
-              options={[
-                { value: ',', label: 'commas' },
-                { value: ';', label: 'semicolons' },
-                { value: '\t', label: 'tabs' },
-              ]}
-              onChange={split}
-            />
-          )}
-        </LabelledField>
-        {LIST_FIELDS[kind].map(({ field, required }) => (
-          <LabelledField key={field} label={FIELD_LABELS[field] + (required ? '' : ' (if any)')}>
+        {preview.delimiter !== null && (
+          <LabelledField label="Separated by">
             {(id) => (
-              <>
-                <Choice
-                  id={id}
-                  className="w-36"
-                  value={match.columns[field] === undefined ? NONE : String(match.columns[field])}
-                  options={[{ value: NONE, label: 'No column' }, ...columnOptions(preview)]}
-                  onChange={(value) => {
-                    rematch(field, value === NONE ? undefined : Number(value))
-                  }}
-                />
-                <span className="text-xs text-soft">
-                  {match.columns[field] === undefined
-                    ? required
-                      ? 'needed'
-                      : ''
-                    : `${Math.round((match.confidence[field] ?? 1) * 100)}% sure`}
-                </span>
-              </>
+              <Choice id={id} className="w-32" value={preview.delimiter ?? ','} options={SEPARATORS} onChange={split} />
             )}
           </LabelledField>
-        ))}
+        )}
+        {preview.sheets.length > 1 && (
+          <LabelledField label="Sheet">
+            {(id) => (
+              <Choice
+                id={id}
+                className="w-40"
+                value={preview.sheet}
+                options={preview.sheets.map((sheet) => ({ value: sheet, label: sheet }))}
+                onChange={(sheet) => void turn(sheet)}
+              />
+            )}
+          </LabelledField>
+        )}
+        <ColumnChoice kind={kind} preview={preview} onChoose={rematch} />
       </div>
       <div className="flex flex-wrap items-end gap-4">
         {kind === 'donor' && (
@@ -178,18 +201,23 @@ export function ImportPreview({
           </>
         )}
         {kind === 'shelf' && (
-          <LabelledField label="Place for rows that name none">
-            {(id) => (
-              <TextInput
-                id={id}
-                className="w-56"
-                value={place}
-                onChange={(e) => {
-                  setPlace(e.target.value)
-                }}
-              />
-            )}
-          </LabelledField>
+          <>
+            <LabelledField label="Place for rows that name none">
+              {(id) => (
+                <TextInput
+                  id={id}
+                  className="w-56"
+                  value={place}
+                  onChange={(e) => {
+                    setPlace(e.target.value)
+                  }}
+                />
+              )}
+            </LabelledField>
+            <LabelledField label="The list is to">
+              {(id) => <Choice id={id} className="w-60" value={mode} options={MODES} onChange={setMode} />}
+            </LabelledField>
+          </>
         )}
         {kind === 'design' && (
           <p className="text-sm text-soft">Replaces the design of this build; undo brings it back.</p>
@@ -204,50 +232,35 @@ export function ImportPreview({
         />
       )}
       <div className="flex items-center gap-2" role="group" aria-label="Rows shown">
-        <Button
-          look={tab === 'accepted' ? 'primary' : 'plain'}
-          aria-pressed={tab === 'accepted'}
-          onClick={() => {
-            setTab('accepted')
-          }}
-        >
-          Accepted ({reading.accepted.length})
-        </Button>
-        <Button
-          look={tab === 'refused' ? 'primary' : 'plain'}
-          aria-pressed={tab === 'refused'}
-          onClick={() => {
-            setTab('refused')
-          }}
-        >
-          Refused ({reading.refused.length})
-        </Button>
-        {reading.refused.length > 0 && (
+        {(
+          [
+            ['accepted', `Accepted (${reading.accepted.length})`],
+            ['doubtful', 'Doubtful'],
+            ['refused', `Refused (${reading.refused.length})`],
+          ] as const
+        ).map(([value, label]) => (
           <Button
-            look="bare"
+            key={value}
+            look={tab === value ? 'primary' : 'plain'}
+            aria-pressed={tab === value}
             onClick={() => {
-              download(
-                'refused-rows.csv',
-                writeCsv([['line', 'reason'], ...reading.refused.map((r) => [r.line, r.reason, ...r.cells])]),
-                'text/csv',
-              )
+              setTab(value)
             }}
           >
-            Download the refused rows
+            {label}
           </Button>
-        )}
+        ))}
+        <Button look="bare" onClick={report}>
+          Download the report
+        </Button>
       </div>
-      {tab === 'accepted' ? (
-        <AcceptedRows rows={reading.accepted} kind={kind} records={records} />
-      ) : (
-        <DataGrid
-          label="Refused rows"
-          columns={REFUSED_COLUMNS}
+      {tab === 'refused' ? (
+        <RefusedRows
           rows={reading.refused}
-          rowKey={(r) => String(r.line)}
-          rowHeight={32}
-          empty="No row was refused."
+          onFix={(line, cells) => void listWorker().fix(context, line, cells).then(onRematch)}
         />
+      ) : (
+        <AcceptedRows rows={shown} kind={kind} records={records} currency={currency} doubtful={tab === 'doubtful'} />
       )}
       <div className="flex gap-2">
         <Button look="primary" disabled={busy || ready === 0 || nameMissing} onClick={() => void submit()}>
@@ -257,174 +270,5 @@ export function ImportPreview({
         {nameMissing && <span className="self-center text-sm text-warn">Give the donor set a name.</span>}
       </div>
     </div>
-  )
-}
-
-const REFUSED_COLUMNS: readonly Column<{ line: number; reason: string; cells: readonly string[] }>[] = [
-  { id: 'line', header: 'Line', width: '70px', align: 'right', cell: (r) => r.line, sort: (r) => r.line },
-  {
-    id: 'reason',
-    header: 'Why, and what to do',
-    width: 'minmax(0, 3fr)',
-    cell: (r) => (
-      <span className="truncate" title={r.reason}>
-        {r.reason}
-      </span>
-    ),
-    sort: (r) => r.reason,
-  },
-  {
-    id: 'cells',
-    header: 'As written',
-    width: 'minmax(0, 2fr)',
-    cell: (r) => <span className="truncate text-soft">{r.cells.join(' | ')}</span>,
-  },
-]
-
-function columnOptions(preview: ListPreview) {
-  const head = preview.match.hasHeading ? preview.sample[0] : undefined
-  const first = preview.sample[preview.match.hasHeading ? 1 : 0]
-  return Array.from({ length: preview.width }, (_, i) => ({
-    value: String(i),
-    label: (head?.[i]?.trim() || `Column ${i + 1}: ${first?.[i]?.trim() ?? ''}`).slice(0, 40),
-  }))
-}
-
-function AcceptedRows({ rows, kind, records }: { rows: readonly ListRow[]; kind: ListKind; records: RecordsView }) {
-  const columns = useMemo((): Column<ListRow>[] => {
-    const colourOf = (row: ListRow) => records.colourByName.get(colourKey(row.colourName))
-    const shared: Column<ListRow>[] = [
-      { id: 'line', header: 'Line', width: '64px', align: 'right', cell: (r) => r.line, sort: (r) => r.line },
-      {
-        id: 'part',
-        header: 'Part',
-        width: 'minmax(0, 2fr)',
-        sort: (r) => r.part,
-        cell: (r) => {
-          const { shape, known } = readPartName(r.part)
-          const colour = colourOf(r)
-          return (
-            <span className="flex min-w-0 items-center gap-2">
-              <PiecePicture
-                shape={shape}
-                hex={colour?.hex ?? guessHex(r.colourName)}
-                finish={colour?.finish ?? 'opaque'}
-                size={28}
-              />
-              <span className="truncate">{r.part}</span>
-              {!known && <span className="text-xs text-warn">unknown shape</span>}
-            </span>
-          )
-        },
-      },
-      {
-        id: 'colour',
-        header: 'Colour',
-        width: 'minmax(0, 1fr)',
-        sort: (r) => r.colourName,
-        cell: (r) => (
-          <span className={colourOf(r) ? 'truncate' : 'truncate text-warn'}>
-            {r.colourName}
-            {colourOf(r) ? '' : ' (unknown)'}
-          </span>
-        ),
-      },
-      {
-        id: 'qty',
-        header: kind === 'offers' ? 'Stock' : 'Quantity',
-        width: '90px',
-        align: 'right',
-        sort: (r) => r.qty,
-        cell: (r) => (r.estimate ? `about ${r.qty}` : r.qty),
-      },
-    ]
-    const text = (id: string, header: string, of: (row: ListRow) => string): Column<ListRow> => ({
-      id,
-      header,
-      width: 'minmax(0, 1fr)',
-      sort: of,
-      cell: (r) => <span className="truncate">{of(r)}</span>,
-    })
-    const extra: Record<ListKind, Column<ListRow>[]> = {
-      donor: [text('stage', 'Stage', (r) => r.stage), text('spare', 'Spare', (r) => (r.spare ? 'spare' : ''))],
-      shelf: [text('place', 'Place', (r) => r.place), text('condition', 'Condition', (r) => r.condition)],
-      design: [text('module', 'Module', (r) => r.module), text('repeats', 'Repeats', (r) => String(r.repeats))],
-      offers: [text('shop', 'Shop', (r) => r.shop), text('price', 'Price each, minor units', (r) => String(r.price))],
-    }
-    return [...shared, ...extra[kind]]
-  }, [kind, records.colourByName])
-  return (
-    <DataGrid
-      label="Accepted rows"
-      columns={columns}
-      rows={rows}
-      rowKey={(r) => String(r.line)}
-      rowHeight={36}
-      empty="No row can come in yet: choose the columns above."
-    />
-  )
-}
-
-function UnknownColours({
-  unknown,
-  choices,
-  onChoose,
-  colours,
-}: {
-  unknown: readonly { name: string; rows: number }[]
-  choices: ReadonlyMap<string, ColourChoice>
-  onChoose: (choices: ReadonlyMap<string, ColourChoice>) => void
-  colours: readonly Colour[]
-}) {
-  const set = (names: readonly string[], choice: ColourChoice) => {
-    const next = new Map(choices)
-    for (const name of names) next.set(colourKey(name), choice)
-    onChoose(next)
-  }
-  return (
-    <section aria-label="Unknown colours" className="max-h-44 shrink-0 overflow-auto border border-rule bg-paper p-3">
-      <div className="mb-2 flex items-center justify-between gap-3">
-        <p className="text-sm">
-          <b>{plural(unknown.length, 'colour name')}</b> not known yet. Say which colour each is, or add it as a new
-          one.
-        </p>
-        <Button
-          onClick={() => {
-            set(
-              unknown.map((u) => u.name),
-              'new',
-            )
-          }}
-        >
-          Add all as new colours
-        </Button>
-      </div>
-      <ul className="grid grid-cols-[repeat(auto-fill,minmax(20rem,1fr))] gap-x-6 gap-y-1">
-        {unknown.slice(0, 200).map(({ name, rows }) => {
-          const lab = hexToLab(guessHex(name))
-          const nearest = [...colours].sort((p, q) => ciede2000(lab, hexToLab(p.hex)) - ciede2000(lab, hexToLab(q.hex)))
-          return (
-            <li key={name} className="flex items-center justify-between gap-2 text-sm">
-              <span className="truncate" title={name}>
-                {name} <span className="text-soft">({plural(rows, 'row')})</span>
-              </span>
-              <Choice
-                label={`Colour for ${name}`}
-                className="w-44 shrink-0"
-                value={choices.get(colourKey(name)) ?? 'leave'}
-                options={[
-                  { value: 'leave', label: 'Leave out' },
-                  { value: 'new', label: 'Add as a new colour' },
-                  ...nearest.map((c) => ({ value: c.id as ColourChoice, label: c.name })),
-                ]}
-                onChange={(choice) => {
-                  set([name], choice)
-                }}
-              />
-            </li>
-          )
-        })}
-      </ul>
-    </section>
   )
 }

@@ -1,4 +1,9 @@
 import type { ListPreview } from '../../workers/list.worker.ts'
 
 /** A list that was read, under the name of its file (empty when pasted). */
-export type Loaded = { readonly preview: ListPreview; readonly name: string }
+export type Loaded = {
+  readonly preview: ListPreview
+  readonly name: string
+  /** True when the columns are matched as the last time a list of this shape came in. */
+  readonly remembered: boolean
+}

@@ -9,6 +9,7 @@ import {
   NO_RECORDS,
   type ImportContext,
   type ImportRecords,
+  type ShelfMode,
 } from '../../core/formats/list-import.ts'
 import type { ListRow } from '../../core/formats/list-rows.ts'
 import { colourId, type BuildId, type ColourId } from '../../core/units/ids.ts'
@@ -29,6 +30,7 @@ export type ImportRequest = {
   readonly choices: ReadonlyMap<string, ColourChoice>
   readonly name: string
   readonly place: string
+  readonly mode: ShelfMode
   readonly addCopy: boolean
   readonly records: RecordsView
 }
@@ -38,11 +40,15 @@ export function runImport(request: ImportRequest): Promise<boolean> {
   const { kind, build, rows, records } = request
   const { colours, colourOf } = decideColours(request)
   const context: ImportContext = { colourOf, knownParts: new Set(records.parts.map((p) => p.id)), fresh }
-  const imported = ((): ImportRecords => {
+  const imported = ((): ImportRecords & { readonly removed?: readonly string[] } => {
     if (kind === 'donor')
       return importDonor(rows, { name: request.name, build, addCopy: request.addCopy && build !== null }, context)
     if (kind === 'shelf')
-      return importShelf(rows, { defaultPlace: request.place || 'Unsorted box', existing: records.holdings }, context)
+      return importShelf(
+        rows,
+        { defaultPlace: request.place || 'Unsorted box', existing: records.holdings, mode: request.mode },
+        context,
+      )
     if (kind === 'design') return build ? importDesign(rows, { build }, context) : NO_RECORDS
     const owner = records.builds.find((b) => b.id === build)
     return importOffers(
@@ -80,6 +86,7 @@ export function runImport(request: ImportRequest): Promise<boolean> {
     put('shops', imported.shops),
     put('offers', imported.offers),
     remove('offers', replaced),
+    remove('holdings', imported.removed ?? []),
   ])
 }
 

@@ -42,8 +42,9 @@ export function DonorsScreen() {
           'No donor set serves this build yet.'
         ) : (
           <>
-            <Figure>{plural(counted.length, 'copy holds', 'copies hold')}</Figure> <Figure>{plural(holds, 'piece')}</Figure>;
-            the design uses <Figure>{used}</Figure>, <Figure>{holds - used}</Figure> are left over.
+            <Figure>{plural(counted.length, 'copy holds', 'copies hold')}</Figure>{' '}
+            <Figure>{plural(holds, 'piece')}</Figure>; the design uses <Figure>{used}</Figure>,{' '}
+            <Figure>{holds - used}</Figure> are left over.
             {offered > 0 && ` ${plural(offered, 'more copy', 'more copies')} may be bought if it pays.`}
           </>
         )

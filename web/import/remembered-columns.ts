@@ -1,0 +1,21 @@
+import { readRemembered, type ColumnMatch, type ListKind } from '../../core/formats/list-columns.ts'
+import type { ListPreview } from '../../workers/list.worker.ts'
+import { db } from '../data/database.ts'
+
+const keyOf = (preview: ListPreview) => `columns:${preview.shape}`
+
+/** The columns chosen the last time a list of this shape was imported, if they differ from the match on sight. */
+export async function recall(preview: ListPreview, kind: ListKind): Promise<ColumnMatch | undefined> {
+  const kept = await db.settings.get(keyOf(preview))
+  const columns = kept && readRemembered(kept.value, kind)
+  if (!columns || JSON.stringify(columns) === JSON.stringify(preview.match.columns)) return undefined
+  return {
+    hasHeading: preview.match.hasHeading,
+    columns,
+    confidence: Object.fromEntries(Object.keys(columns).map((field) => [field, 1])),
+  }
+}
+
+/** Remembers the columns a list was imported by, under its shape. */
+export const remember = (preview: ListPreview) =>
+  db.settings.put({ id: keyOf(preview), value: JSON.stringify(preview.match.columns) })

@@ -1,0 +1,72 @@
+import { colourKey, type Colour } from '../../core/colours/colour.ts'
+import { ciede2000, hexToLab } from '../../core/colours/distance.ts'
+import { guessHex } from '../../core/colours/name-guess.ts'
+import { Button } from '../ui/button.tsx'
+import { Choice } from '../ui/fields.tsx'
+import { plural } from '../ui/screen.tsx'
+import type { ColourChoice } from './run-import.ts'
+
+/** Colour names nothing matches: each is told to be a known colour (nearest first) or added as a new one. */
+export function UnknownColours({
+  unknown,
+  choices,
+  onChoose,
+  colours,
+}: {
+  unknown: readonly { name: string; rows: number }[]
+  choices: ReadonlyMap<string, ColourChoice>
+  onChoose: (choices: ReadonlyMap<string, ColourChoice>) => void
+  colours: readonly Colour[]
+}) {
+  const set = (names: readonly string[], choice: ColourChoice) => {
+    const next = new Map(choices)
+    for (const name of names) next.set(colourKey(name), choice)
+    onChoose(next)
+  }
+  return (
+    <section aria-label="Unknown colours" className="max-h-44 shrink-0 overflow-auto border border-rule bg-paper p-3">
+      <div className="mb-2 flex items-center justify-between gap-3">
+        <p className="text-sm">
+          <b>{plural(unknown.length, 'colour name')}</b> not known yet. Say which colour each is, or add it as a new
+          one.
+        </p>
+        <Button
+          onClick={() => {
+            set(
+              unknown.map((u) => u.name),
+              'new',
+            )
+          }}
+        >
+          Add all as new colours
+        </Button>
+      </div>
+      <ul className="grid grid-cols-[repeat(auto-fill,minmax(20rem,1fr))] gap-x-6 gap-y-1">
+        {unknown.slice(0, 200).map(({ name, rows }) => {
+          const lab = hexToLab(guessHex(name))
+          const nearest = [...colours].sort((p, q) => ciede2000(lab, hexToLab(p.hex)) - ciede2000(lab, hexToLab(q.hex)))
+          return (
+            <li key={name} className="flex items-center justify-between gap-2 text-sm">
+              <span className="truncate" title={name}>
+                {name} <span className="text-soft">({plural(rows, 'row')})</span>
+              </span>
+              <Choice
+                label={`Colour for ${name}`}
+                className="w-44 shrink-0"
+                value={choices.get(colourKey(name)) ?? 'leave'}
+                options={[
+                  { value: 'leave', label: 'Leave out' },
+                  { value: 'new', label: 'Add as a new colour' },
+                  ...nearest.map((c) => ({ value: c.id as ColourChoice, label: c.name })),
+                ]}
+                onChange={(choice) => {
+                  set([name], choice)
+                }}
+              />
+            </li>
+          )
+        })}
+      </ul>
+    </section>
+  )
+}
