@@ -23,8 +23,8 @@ test('a workbook: the sheet is chosen, columns are corrected and remembered for 
         sheet: 'Drawers',
         data: cells([
           ['What', 'Hue', 'A', 'B'],
-          ['plate 2x4', 'Soot', qty, 99],
-          ['brick 1x2', 'Chalk', 3, 99],
+          ['plate 2x4', 'Soot', 99, qty],
+          ['brick 1x2', 'Chalk', 99, 3],
         ]),
       },
     ]).toBuffer()
@@ -33,13 +33,13 @@ test('a workbook: the sheet is chosen, columns are corrected and remembered for 
   await page.getByRole('combobox', { name: 'Sheet' }).click()
   await page.getByRole('option', { name: 'Drawers' }).click()
   await page.getByRole('combobox', { name: 'Quantity' }).click()
-  await page.getByRole('option', { name: /^(A|Column 3.*)$/ }).click()
+  await page.getByRole('option', { name: 'B', exact: true }).click()
   await expect(page.getByText('2 rows can come in')).toBeVisible()
   await page.getByRole('button', { name: 'Import 2 rows' }).click()
   await expect(headline(page)).toContainText('8 pieces in 2 holdings')
 
   await page.getByRole('button', { name: 'Import a shelf list' }).click()
-  await page.getByRole('textbox', { name: 'Rows' }).fill('What,Hue,A,B\nplate 2x4,Soot,7,99\n')
+  await page.getByRole('textbox', { name: 'Rows' }).fill('What,Hue,A,B\nplate 2x4,Soot,99,7\n')
   await page.getByRole('button', { name: 'Read the rows' }).click()
   await expect(page.getByText('1 row can come in. Columns as the last time.')).toBeVisible()
   await page.getByRole('button', { name: 'Back' }).click()
@@ -48,7 +48,7 @@ test('a workbook: the sheet is chosen, columns are corrected and remembered for 
   await page.getByRole('option', { name: 'Drawers' }).click()
   await page.getByRole('combobox', { name: 'The list is to' }).click()
   await page.getByRole('option', { name: 'correct only what differs' }).click()
-  await expect(page.getByRole('combobox', { name: 'Quantity' })).toContainText(/^(A|Column 3.*)$/)
+  await expect(page.getByRole('combobox', { name: 'Quantity' })).toHaveText('B')
   await page.getByRole('button', { name: 'Import 2 rows' }).click()
   await expect(headline(page)).toContainText('9 pieces in 2 holdings')
 })

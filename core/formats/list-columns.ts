@@ -112,7 +112,8 @@ const SAMPLE = 40
 
 /**
  * Matches columns to fields on sight: by heading (in any order and spelling known), then by what the cells hold. The
- * first row is a heading when it names at least one field and none of its cells is a number.
+ * first row is a heading when none of its cells is a number and it names at least one field, or stands over a column of
+ * numbers.
  */
 export function matchColumns(
   rows: readonly (readonly string[])[],
@@ -130,8 +131,14 @@ export function matchColumns(
     taken.add(column)
   }
 
+  const isNumber = (cell: string) => /^[~x×]?\s*\d[\d.,]*$/i.test(cell.trim())
+  const below = rows.slice(1, SAMPLE + 1)
+  const overNumbers = head.some(
+    (h, i) => h !== '' && below.length > 0 && below.filter((r) => isNumber(r[i] ?? '')).length >= below.length * 0.8,
+  )
   const hasHeading =
-    !head.some((h) => /^\d+$/.test(h)) && head.some((h) => sought.some((field) => HEADINGS[field].includes(h)))
+    !(rows[0] ?? []).some(isNumber) &&
+    (overNumbers || head.some((h) => sought.some((field) => HEADINGS[field].includes(h))))
   if (hasHeading)
     for (const exact of [true, false])
       for (const field of sought) {

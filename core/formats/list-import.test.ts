@@ -47,6 +47,11 @@ test('without headings, columns are told by what they hold', () => {
   expect(accepted.map((r) => r.qty)).toEqual([3, 14])
 })
 
+test('headings nobody knows are still headings when they stand over numbers', () => {
+  const { match, accepted } = read(`What,Hue,A\nplate 2x4,${first},5\nbrick 1x1,${second},6\n`, 'shelf')
+  expect([match.hasHeading, accepted.map((r) => r.qty)]).toEqual([true, [5, 6]])
+})
+
 test.each([
   ['12', 12, false],
   ['12x', 12, false],
