@@ -30,6 +30,31 @@ test('house rules take effect at once, in the tally and in what may be bought', 
   await expect(page.getByText('rest on estimated counts')).toBeHidden()
 })
 
+test('bought instructions count in the total, and selling against their licence is warned about', async ({ page }) => {
+  await openDemo(page, `${BUILD}/brief`)
+  await page.getByRole('combobox', { name: 'The plan is' }).click()
+  await page.getByRole('option', { name: 'someone’s instructions' }).click()
+  for (const [label, text] of [
+    ['Author', 'M. Weaver'],
+    ['Price paid, EUR', '12,50'],
+    ['Licence, in its words', 'one build, not for resale'],
+  ] as const) {
+    await page.getByLabel(label).fill(text)
+    await page.getByLabel(label).press('Enter')
+  }
+  await expect(page.getByLabel('Price paid, EUR')).toHaveValue('12.50')
+  await page.getByRole('combobox', { name: 'The build is' }).click()
+  await page.getByRole('option', { name: 'to sell' }).click()
+  await expect(page.getByRole('alert')).toContainText(
+    'meant to be sold, but the licence of M. Weaver does not permit that',
+  )
+  await page.getByRole('checkbox', { name: 'A build of it may be sold' }).click()
+  await expect(page.getByRole('alert')).toBeHidden()
+  await page.getByRole('button', { name: 'Only what was in the boxes' }).click()
+  await expect(page.getByRole('combobox', { name: 'Worst condition' })).toHaveText('worn allowed')
+  await expect(page.getByText('every piece of the boxes counts')).toBeVisible()
+})
+
 test('closing a stage and marking pieces missing take them out of the count', async ({ page }) => {
   await openDemo(page, `${BUILD}/donors`)
   const holds = async () =>

@@ -2,6 +2,7 @@ import * as v from 'valibot'
 import { CONDITIONS } from '../shelf/holding.ts'
 import { BuildIdSchema } from '../units/ids.ts'
 import { CurrencySchema } from '../units/money.ts'
+import { ProvenanceSchema, PURPOSES } from './provenance.ts'
 
 const Percent = v.pipe(v.number(), v.integer(), v.minValue(0), v.maxValue(100))
 
@@ -31,6 +32,9 @@ export const BuildSchema = v.object({
   note: v.pipe(v.string(), v.maxLength(4000)),
   currency: CurrencySchema,
   rules: RulesSchema,
+  /** Left out for an own design. */
+  provenance: v.optional(ProvenanceSchema),
+  purpose: v.optional(v.picklist(PURPOSES)),
 })
 export type Build = v.InferOutput<typeof BuildSchema>
 

@@ -1,5 +1,6 @@
 import { ArrowRight } from 'lucide-react'
 import { Link, useParams } from 'react-router'
+import { permissionConflict } from '../../../core/planning/provenance.ts'
 import { coveredPieces } from '../../../core/planning/tally.ts'
 import type { BuildId } from '../../../core/units/ids.ts'
 import { formatMoney } from '../../../core/units/money.ts'
@@ -12,6 +13,7 @@ import { NoBuild } from '../../ui/no-build.tsx'
 import { Figure, plural, Screen } from '../../ui/screen.tsx'
 import { HouseRules } from './house-rules.tsx'
 import { nextAction } from './next-action.ts'
+import { ProvenanceFields } from './provenance-fields.tsx'
 
 export function BriefScreen() {
   const id = useParams()['build'] as BuildId
@@ -20,6 +22,9 @@ export function BriefScreen() {
   if (!tally) return <NoBuild />
   const { snapshot, result } = tally
   const { build, design } = snapshot
+  const { provenance } = build
+  const planPrice = provenance?.price?.currency === build.currency ? provenance.price.minor : 0
+  const conflict = permissionConflict(build.purpose, provenance)
   const action = nextAction(tally.snapshot, result, purchase?.kept.plan)
   const owned = snapshot.copies.filter((c) => c.state !== 'to-buy').length
   const modules = design.modules.filter((m) => m.repeats > 0)
@@ -37,6 +42,9 @@ export function BriefScreen() {
             {purchase?.landed !== undefined && (
               <>
                 ; finishing costs <Figure>{formatMoney(purchase.landed, build.currency)}</Figure>
+                {planPrice > 0 && (
+                  <>, with the instructions {formatMoney(purchase.landed + planPrice, build.currency)} in all</>
+                )}
               </>
             )}
             .
@@ -54,6 +62,13 @@ export function BriefScreen() {
     >
       <div className="grid min-h-0 flex-1 grid-cols-[minmax(0,1.25fr)_minmax(0,1fr)] gap-8 overflow-auto max-[960px]:grid-cols-1">
         <section className="flex flex-col gap-3">
+          {conflict && (
+            <p role="alert" className="border-l-4 border-bad bg-bad-wash px-3 py-2 text-sm">
+              The build is meant to {conflict.purpose === 'sell' ? 'be sold' : 'be shared'}, but the licence of{' '}
+              {conflict.author || 'its plan’s author'} does not permit that: “
+              {provenance?.licence || 'no licence noted'}”. Ask the author, or change what the build is for.
+            </p>
+          )}
           <CoverageStrip coverage={result.coverage} height={26} />
           <CoverageLegend coverage={result.coverage} />
           {result.estimated > 0 && (
@@ -93,6 +108,8 @@ export function BriefScreen() {
         <section className="flex flex-col gap-4 border-l border-rule pl-8 max-[960px]:border-0 max-[960px]:pl-0">
           <h2 className="text-lg font-semibold">House rules</h2>
           <HouseRules build={build} />
+          <h2 className="text-lg font-semibold">Where the plan comes from</h2>
+          <ProvenanceFields build={build} />
           <Field label="Name">
             {(fieldId) => (
               <CommitInput

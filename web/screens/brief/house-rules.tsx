@@ -1,15 +1,39 @@
 import type { Build, Rules } from '../../../core/planning/build.ts'
+import { PRESETS, presetOf } from '../../../core/planning/presets.ts'
 import { put } from '../../../storage/journal.ts'
 import { perform } from '../../data/perform.ts'
+import { Button } from '../../ui/button.tsx'
 import { Choice, CommitInput, Field, NumberInput } from '../../ui/fields.tsx'
 
 /** The build's rules; each change takes effect in tally and plan at once and can be undone. */
 export function HouseRules({ build }: { build: Build }) {
   const { rules } = build
+  const school = presetOf(rules)
   const change = (label: string, next: Partial<Rules>) =>
     void perform(label, [put('builds', [{ ...build, rules: { ...rules, ...next } }])])
   return (
     <div className="grid grid-cols-2 gap-x-5 gap-y-4">
+      <div className="col-span-2 flex flex-col gap-1">
+        <span className="text-sm font-semibold">School</span>
+        <div role="group" aria-label="School" className="flex flex-wrap gap-2">
+          {PRESETS.map((preset) => (
+            <Button
+              key={preset.name}
+              title={preset.hint}
+              look={school === preset.name ? 'primary' : 'plain'}
+              aria-pressed={school === preset.name}
+              onClick={() => {
+                change(preset.name, preset.rules)
+              }}
+            >
+              {preset.name}
+            </Button>
+          ))}
+        </div>
+        <p className="text-xs text-soft">
+          {PRESETS.find((p) => p.name === school)?.hint ?? 'The rules below are your own mixture.'}
+        </p>
+      </div>
       <div className="col-span-2">
         <Field label="Pieces may come from" hint="What is not allowed here is neither counted nor bought.">
           {(id) => (
