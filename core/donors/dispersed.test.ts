@@ -1,7 +1,7 @@
 import fc from 'fast-check'
 import { itemKey } from '../catalogue/item.ts'
 import type { Holding } from '../shelf/holding.ts'
-import { colourId, partId, type CopyId, type HoldingId, type PlaceId, type SetId } from '../units/ids.ts'
+import { colourId, partId, type BuildId, type CopyId, type HoldingId, type PlaceId, type SetId } from '../units/ids.ts'
 import { compareSets } from './compare-sets.ts'
 import { copyContents } from './copy-contents.ts'
 import { gather, matchDispersed } from './dispersed.ts'
@@ -28,7 +28,7 @@ const sum = (rows: readonly { qty: number }[]) => rows.reduce((n, r) => n + r.qt
 test('gathering conserves pieces: what leaves the shelf is what the copy holds, item by item', () => {
   fc.assert(
     fc.property(set, holdings, (donor, shelf) => {
-      const match = matchDispersed(donor, shelf)
+      const match = matchDispersed(donor, shelf, null)
       const { copy, kept, emptied } = gather(donor, match, { id: 'y-1' as CopyId, label: 'Gathered', buildId: null })
       const touched = new Set([...kept.map((h) => h.id as string), ...emptied])
       const after = [...shelf.filter((h) => !touched.has(h.id)), ...kept]
@@ -46,7 +46,7 @@ test('gathering conserves pieces: what leaves the shelf is what the copy holds, 
 test('a set is as complete as the shelf allows: nothing is missing while a piece of it lies there', () => {
   fc.assert(
     fc.property(set, holdings, (donor, shelf) => {
-      for (const line of matchDispersed(donor, shelf).lines) {
+      for (const line of matchDispersed(donor, shelf, null).lines) {
         const there = sum(shelf.filter((h) => h.item === line.item))
         expect(line.missing).toBe(Math.max(0, line.need - there))
       }
@@ -66,4 +66,29 @@ test('comparing two sets: shared and own items together are each set, colours ad
       expect(new Set(swapped.shared.map((r) => r.item))).toEqual(new Set(both.shared.map((r) => r.item)))
     }),
   )
+})
+
+test('pieces reserved for another build are not gathered', () => {
+  const [item] = ITEMS
+  if (!item) throw new Error('an item')
+  const donor: DonorSet = {
+    id: 's-x' as SetId,
+    name: 'X',
+    stages: [],
+    lines: [{ stage: 'one', item, qty: 9, spare: false }],
+  }
+  const other = 'b-other' as BuildId
+  const shelf: Holding[] = [
+    {
+      id: 'h-1' as HoldingId,
+      place: 'l-x' as PlaceId,
+      item,
+      qty: 6,
+      estimate: false,
+      condition: 'new',
+      reserved: [{ build: other, qty: 4 }],
+    },
+  ]
+  expect(matchDispersed(donor, shelf, null).found).toBe(2)
+  expect(matchDispersed(donor, shelf, other).found).toBe(6)
 })

@@ -21,9 +21,10 @@ export type Dispersed = {
 
 /**
  * Matches a set's inventory, spares left out, against the shelf: counted holdings before estimated ones, small remains
- * first, so that gathering empties places. An estimated holding gives at most what it says; a count comes first.
+ * first, so that gathering empties places. An estimated holding gives at most what it says; pieces reserved for another
+ * build than `build` stay where they are.
  */
-export function matchDispersed(set: DonorSet, holdings: readonly Holding[]): Dispersed {
+export function matchDispersed(set: DonorSet, holdings: readonly Holding[], build: BuildId | null): Dispersed {
   const need = new Map<ItemKey, number>()
   for (const line of set.lines) if (!line.spare) need.set(line.item, (need.get(line.item) ?? 0) + line.qty)
   const byItem = new Map<ItemKey, Holding[]>()
@@ -39,8 +40,9 @@ export function matchDispersed(set: DonorSet, holdings: readonly Holding[]): Dis
     let left = qty
     const taken: { holding: Holding; qty: number }[] = []
     for (const holding of sources) {
-      const take = Math.min(left, holding.qty)
-      if (take === 0) break
+      const promised = (holding.reserved ?? []).reduce((n, r) => n + (r.build === build ? 0 : r.qty), 0)
+      const take = Math.min(left, Math.max(0, holding.qty - promised))
+      if (take === 0) continue
       taken.push({ holding, qty: take })
       left -= take
       if (holding.estimate) estimated += take
@@ -61,8 +63,10 @@ export function gather(
   const left = new Map<string, Holding>()
   for (const { found } of match.lines)
     for (const { holding, qty } of found) {
-      const now = left.get(holding.id) ?? holding
-      left.set(holding.id, { ...now, qty: now.qty - qty })
+      // What is gathered for the build is no longer reserved for it.
+      const { reserved, ...bare } = left.get(holding.id) ?? holding
+      const others = (reserved ?? []).filter((r) => r.build !== copy.buildId)
+      left.set(holding.id, { ...bare, qty: bare.qty - qty, ...(others.length > 0 ? { reserved: others } : {}) })
     }
   const after = [...left.values()]
   return {

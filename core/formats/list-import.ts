@@ -141,6 +141,7 @@ export function importShelf(
       ...next,
       id: listed?.id ?? there?.id ?? (`h-${context.fresh()}` as HoldingId),
       qty: Math.min(1_000_000, before + row.qty),
+      ...(there?.reserved ? { reserved: there.reserved } : {}),
     })
   }
   const kept = new Set([...holdings.values()].map((h) => h.id))

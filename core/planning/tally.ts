@@ -4,7 +4,7 @@ import type { Design } from '../design/design.ts'
 import { copyContents } from '../donors/copy-contents.ts'
 import type { Copy, DonorSet } from '../donors/donor-set.ts'
 import { net, verifyNetting, type NettingSupply } from '../netting/net.ts'
-import { CONDITIONS, countsFor, type Holding } from '../shelf/holding.ts'
+import { CONDITIONS, freeFor, type Holding } from '../shelf/holding.ts'
 import type { CopyId, HoldingId, LineId, ModuleId, PlaceId } from '../units/ids.ts'
 import type { Build } from './build.ts'
 
@@ -152,7 +152,7 @@ function gatherSupplies(snapshot: Snapshot): { supplies: NettingSupply[]; source
   const worst = CONDITIONS.indexOf(snapshot.build.rules.condition)
   for (const holding of snapshot.holdings) {
     if (CONDITIONS.indexOf(holding.condition) > worst) continue
-    const qty = countsFor(holding, snapshot.build.rules.estimatePercent)
+    const qty = freeFor(holding, snapshot.build.id, snapshot.build.rules.estimatePercent)
     supplies.push({ id: holding.id, item: holding.item, qty, rank: holding.estimate ? ESTIMATE_RANK : SHELF_RANK })
     sources.set(holding.id, {
       kind: 'shelf',

@@ -1,6 +1,6 @@
 import * as v from 'valibot'
 import { ItemKeySchema } from '../catalogue/item.ts'
-import { HoldingIdSchema, PlaceIdSchema } from '../units/ids.ts'
+import { BuildIdSchema, HoldingIdSchema, PlaceIdSchema, type BuildId } from '../units/ids.ts'
 import { QtySchema } from '../units/quantity.ts'
 
 export const CONDITIONS = ['new', 'used', 'worn'] as const
@@ -15,9 +15,23 @@ export const HoldingSchema = v.object({
   /** True when `qty` is a guess ("about 60"). */
   estimate: v.boolean(),
   condition: v.picklist(CONDITIONS),
+  /** Pieces promised to builds; they are not free for any other. */
+  reserved: v.optional(v.array(v.object({ build: BuildIdSchema, qty: QtySchema }))),
 })
 export type Holding = v.InferOutput<typeof HoldingSchema>
 
 /** Pieces a holding counts for: all when counted, a share (percent, rounded down) when estimated. */
 export const countsFor = (holding: Pick<Holding, 'qty' | 'estimate'>, estimatePercent: number): number =>
   holding.estimate ? Math.floor((holding.qty * estimatePercent) / 100) : holding.qty
+
+/** Pieces of a holding that a build may count on: what it counts for, less what is promised to other builds. */
+export const freeFor = (
+  holding: Pick<Holding, 'qty' | 'estimate' | 'reserved'>,
+  build: BuildId,
+  estimatePercent: number,
+): number =>
+  Math.max(
+    0,
+    countsFor(holding, estimatePercent) -
+      (holding.reserved ?? []).reduce((n, r) => n + (r.build === build ? 0 : r.qty), 0),
+  )

@@ -9,6 +9,7 @@ import type { Records } from '../../core/formats/job-file.ts'
 import { landedTotal, planOrders, type Basket } from '../../core/planning/baskets.ts'
 import type { Build } from '../../core/planning/build.ts'
 import type { KeptPlan } from '../../core/planning/kept-plan.ts'
+import { findConflicts, type Conflict } from '../../core/planning/reservations.ts'
 import { tally, type Snapshot, type Tally } from '../../core/planning/tally.ts'
 import type { BuildId, ColourId, PartId } from '../../core/units/ids.ts'
 import { db } from './database.ts'
@@ -82,21 +83,41 @@ export function useRecords(): RecordsView {
   return records
 }
 
+function snapshotOf(
+  build: Build,
+  { designs, sets, copies, holdings }: Pick<Records, 'designs' | 'sets' | 'copies' | 'holdings'>,
+): Snapshot {
+  return {
+    build,
+    design: designs.find((d) => d.id === build.id) ?? { id: build.id, modules: [] },
+    sets,
+    copies: copies.filter((c) => c.buildId === build.id),
+    holdings,
+  }
+}
+
 /** One build with everything it depends on, and its tally; `undefined` when there is no such build. */
 export function useTally(id: BuildId): { snapshot: Snapshot; result: Tally } | undefined {
   const { builds, designs, sets, copies, holdings } = useRecords()
   return useMemo(() => {
     const build = builds.find((b) => b.id === id)
     if (!build) return undefined
-    const snapshot: Snapshot = {
-      build,
-      design: designs.find((d) => d.id === id) ?? { id, modules: [] },
-      sets,
-      copies: copies.filter((c) => c.buildId === id),
-      holdings,
-    }
+    const snapshot = snapshotOf(build, { designs, sets, copies, holdings })
     return { snapshot, result: tally(snapshot) }
   }, [id, builds, designs, sets, copies, holdings])
+}
+
+/** Pieces on the shelf that several builds count on; none with a single build. */
+export function useConflicts(): Conflict[] {
+  const { builds, designs, sets, copies, holdings } = useRecords()
+  return useMemo(() => {
+    if (builds.length < 2) return []
+    const tallies = builds.map((build) => ({
+      build: build.id,
+      tally: tally(snapshotOf(build, { designs, sets, copies, holdings })),
+    }))
+    return findConflicts(tallies, holdings)
+  }, [builds, designs, sets, copies, holdings])
 }
 
 export type Purchase = {

@@ -12,6 +12,7 @@ import { loadDemo } from '../../data/demo.ts'
 import { perform } from '../../data/perform.ts'
 import { usePurchase, useRecords, useTally } from '../../data/records.tsx'
 import { Button } from '../../ui/button.tsx'
+import { ConflictNote } from '../../ui/conflict-note.tsx'
 import { CoverageLegend, CoverageStrip } from '../../ui/coverage-strip.tsx'
 import { Dialog } from '../../ui/dialog.tsx'
 import { Choice, Field, TextInput } from '../../ui/fields.tsx'
@@ -68,11 +69,14 @@ export function BuildsScreen() {
           <p className="mt-6 text-sm text-soft">Small parts: keep them away from children under three.</p>
         </div>
       ) : (
-        <ul className="flex flex-col divide-y divide-rule border-y border-rule">
-          {builds.map((build) => (
-            <BuildRow key={build.id} build={build} />
-          ))}
-        </ul>
+        <>
+          <ConflictNote />
+          <ul className="flex flex-col divide-y divide-rule border-y border-rule">
+            {builds.map((build) => (
+              <BuildRow key={build.id} build={build} />
+            ))}
+          </ul>
+        </>
       )}
       <NewBuild open={creating} onOpenChange={setCreating} />
     </Screen>

@@ -20,7 +20,7 @@ export function GatherDialog({ build, onClose }: { build: BuildId; onClose: () =
   const [setId, setSetId] = useState<SetId | undefined>(sets[0]?.id)
   const set = sets.find((s) => s.id === setId)
   const currency = builds.find((b) => b.id === build)?.currency
-  const match = useMemo(() => set && matchDispersed(set, holdings), [set, holdings])
+  const match = useMemo(() => set && matchDispersed(set, holdings, build), [set, holdings, build])
   const prices = useMemo(() => {
     const usable = new Set(shops.filter((s) => s.currency === currency).map((s) => s.id))
     return loosePrices(offers.filter((o) => usable.has(o.shop)))

@@ -17,7 +17,7 @@ import { Figure, plural, Screen } from '../../ui/screen.tsx'
 
 export function ShelfScreen() {
   const records = useRecords()
-  const { places, holdings, nameItem } = records
+  const { places, holdings, builds, nameItem } = records
   const [importing, setImporting] = useState(false)
   const [params, setParams] = useSearchParams()
   const [selected, setSelected] = useState<string | undefined>()
@@ -54,6 +54,7 @@ export function ShelfScreen() {
   }, [searchable, find, place, tree])
   const columns = useMemo((): Column<Holding>[] => {
     const nameOf = new Map(places.map((p) => [p.id, p.name]))
+    const buildOf = new Map(builds.map((b) => [b.id, b.name]))
     return [
       {
         id: 'item',
@@ -88,6 +89,23 @@ export function ShelfScreen() {
         cell: (h) => <span className="truncate">{nameOf.get(h.place) ?? 'no place'}</span>,
       },
       {
+        id: 'reserved',
+        header: 'Reserved',
+        width: '90px',
+        align: 'right',
+        sort: (h) => (h.reserved ?? []).reduce((n, r) => n + r.qty, 0),
+        cell: (h) => {
+          const all = (h.reserved ?? []).reduce((n, r) => n + r.qty, 0)
+          return all === 0 ? (
+            ''
+          ) : (
+            <span title={(h.reserved ?? []).map((r) => `${r.qty} for ${buildOf.get(r.build) ?? 'a build'}`).join(', ')}>
+              {all}
+            </span>
+          )
+        },
+      },
+      {
         id: 'condition',
         header: 'Condition',
         width: '110px',
@@ -95,7 +113,7 @@ export function ShelfScreen() {
         cell: (h) => h.condition,
       },
     ]
-  }, [places, nameItem])
+  }, [places, builds, nameItem])
   const pieces = holdings.reduce((n, h) => n + h.qty, 0)
   const guessed = holdings.filter((h) => h.estimate).length
   const current = rows.find((h) => h.id === selected)

@@ -5,9 +5,13 @@ import { colourKey } from '../../../core/colours/colour.ts'
 import { writeCsv } from '../../../core/formats/delimited.ts'
 import { coveredPieces, type TallyLine } from '../../../core/planning/tally.ts'
 import type { BuildId } from '../../../core/units/ids.ts'
+import { release, reserve, reservedFor } from '../../../core/planning/reservations.ts'
+import { put } from '../../../storage/journal.ts'
 import { download } from '../../data/download.ts'
+import { perform } from '../../data/perform.ts'
 import { useRecords, useTally } from '../../data/records.tsx'
 import { Button } from '../../ui/button.tsx'
+import { ConflictNote } from '../../ui/conflict-note.tsx'
 import { CoverageLegend, CoverageStrip } from '../../ui/coverage-strip.tsx'
 import { DataGrid, type Column } from '../../ui/data-grid.tsx'
 import { Choice } from '../../ui/fields.tsx'
@@ -109,6 +113,7 @@ export function TallyScreen() {
   }, [modules, records])
   if (!tally) return <NoBuild />
   const { result, snapshot } = tally
+  const reserved = reservedFor(id, snapshot.holdings)
   const current = rows.find((l) => l.line === selected) ?? rows[0]
   const exportShortfall = () => {
     const table = [...result.shortfall].map(([item, qty]) => {
@@ -152,6 +157,21 @@ export function TallyScreen() {
               Buy what is short
             </Link>
           )}
+          {(result.coverage.shelf > 0 || reserved > 0) && (
+            <Button
+              onClick={() => {
+                if (reserved === result.coverage.shelf)
+                  void perform('Released what was reserved', [put('holdings', release(id, snapshot.holdings))])
+                else
+                  void perform(
+                    `Reserved ${plural(result.coverage.shelf, 'piece')} on the shelf for ${snapshot.build.name}`,
+                    [put('holdings', reserve(id, result, snapshot.holdings))],
+                  )
+              }}
+            >
+              {reserved === result.coverage.shelf ? 'Release the shelf' : 'Reserve from the shelf'}
+            </Button>
+          )}
           <Button onClick={exportShortfall} disabled={result.shortfall.size === 0}>
             <Download size={16} aria-hidden="true" /> Shortfall as CSV
           </Button>
@@ -160,7 +180,15 @@ export function TallyScreen() {
     >
       <div className="flex flex-col gap-2">
         <CoverageStrip coverage={result.coverage} height={18} />
-        <CoverageLegend coverage={result.coverage} />
+        <div className="flex flex-wrap items-center justify-between gap-3">
+          <CoverageLegend coverage={result.coverage} />
+          {reserved > 0 && (
+            <span className="text-sm text-soft">
+              {plural(reserved, 'piece is', 'pieces are')} reserved on the shelf for this build.
+            </span>
+          )}
+        </div>
+        <ConflictNote build={id} />
       </div>
       <div className="no-print flex flex-wrap items-center gap-3 text-sm">
         <input
