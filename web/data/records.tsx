@@ -29,15 +29,19 @@ const RecordsContext = createContext<RecordsView | undefined>(undefined)
 
 const useTable = <K extends keyof Records>(kind: K) => useLiveQuery(() => db.records(kind).toArray(), [kind])
 
+const byName = <T extends { readonly name: string }>(rows: T[]): T[] =>
+  rows.sort((p, q) => p.name.localeCompare(q.name, 'en', { numeric: true }))
+
 /** Loads every table once and keeps it live (other tabs included); screens read from here. */
 export function RecordsProvider({ children, fallback }: { children: ReactNode; fallback: ReactNode }) {
   const parts = useTable('parts')
   const colours = useTable('colours')
-  const sets = useTable('sets')
+  const sets = useLiveQuery(() => db.records('sets').toArray().then(byName), [])
   const copies = useTable('copies')
   const places = useTable('places')
   const holdings = useTable('holdings')
-  const builds = useTable('builds')
+  // Ids are random: builds and sets are told in the order of their names.
+  const builds = useLiveQuery(() => db.records('builds').toArray().then(byName), [])
   const designs = useTable('designs')
   const shops = useTable('shops')
   const offers = useTable('offers')
