@@ -24,7 +24,7 @@ const rail = (page: Page, name: RegExp) => page.getByRole('navigation', { name: 
 
 async function command(page: Page, text: string): Promise<void> {
   await page.keyboard.press('Control+k')
-  await expect(page.getByPlaceholder('Go to, or do…')).toBeFocused()
+  await expect(page.getByPlaceholder('Go to, do, or find a piece…')).toBeFocused()
   await page.keyboard.type(text)
   await expect(page.getByRole('option', { selected: true })).toContainText(new RegExp(text, 'i'))
   await page.keyboard.press('Enter')
@@ -202,6 +202,16 @@ test('the whole job by keyboard: palette, arrow keys, inline editing', async ({ 
   await page.keyboard.press('Escape')
   await page.keyboard.press('Control+z')
   await expect(grid.getByRole('row').nth(1).getByRole('gridcell').nth(1)).toHaveText('8')
+})
+
+test('the palette finds a piece anywhere: shelf, sets and designs', async ({ page }) => {
+  await openDemo(page)
+  await page.keyboard.press('Control+k')
+  await page.getByPlaceholder('Go to, do, or find a piece…').fill('hazelnut 8x4')
+  const option = page.getByRole('option', { name: /plate 4x8.*Hazelnut/ })
+  await expect(option).toContainText(/sets?, 1 design/)
+  await option.click()
+  await expect(page).toHaveURL(/shelf\?find=plate/)
 })
 
 test('bad job files are refused in words and change nothing', async ({ page }) => {

@@ -1,9 +1,13 @@
 import { Command } from 'cmdk'
+import { useDeferredValue, useMemo, useState } from 'react'
 import { useNavigate } from 'react-router'
+import { findItems, indexItems } from '../../core/planning/search.ts'
 import type { BuildId } from '../../core/units/ids.ts'
 import { loadDemo } from '../data/demo.ts'
 import { redoLast, undoLast } from '../data/perform.ts'
 import { useRecords } from '../data/records.tsx'
+import { ItemName } from '../ui/item-name.tsx'
+import { plural } from '../ui/screen.tsx'
 
 const GROUP =
   '[&_[cmdk-group-heading]]:px-2 [&_[cmdk-group-heading]]:py-1 [&_[cmdk-group-heading]]:text-xs [&_[cmdk-group-heading]]:text-soft'
@@ -22,9 +26,19 @@ export function CommandPalette({
   onHelp: () => void
 }) {
   const navigate = useNavigate()
-  const { builds } = useRecords()
+  const records = useRecords()
+  const { builds, holdings, places, sets, designs, nameItem } = records
+  const [query, setQuery] = useState('')
+  const asked = useDeferredValue(query)
+  // Made when the palette opens, then kept while the records stay the same: typing only compares texts.
+  const index = useMemo(
+    () => (open ? indexItems({ holdings, places, sets, designs }, (item) => nameItem(item).name) : []),
+    [open, holdings, places, sets, designs, nameItem],
+  )
+  const pieces = useMemo(() => (asked.trim().length < 2 ? [] : findItems(index, asked, 12)), [index, asked])
   const run = (work: () => unknown) => () => {
     onOpenChange(false)
+    setQuery('')
     work()
   }
   const item = (label: string, work: () => unknown) => (
@@ -46,7 +60,9 @@ export function CommandPalette({
       contentClassName="fixed top-24 left-1/2 z-50 w-[min(34rem,92vw)] -translate-x-1/2 border border-rule bg-sheet shadow-2xl"
     >
       <Command.Input
-        placeholder="Go to, or do…"
+        value={query}
+        onValueChange={setQuery}
+        placeholder="Go to, do, or find a piece…"
         className="w-full border-b border-rule bg-sheet px-3 py-2.5 outline-none"
       />
       <Command.List className="max-h-96 overflow-auto p-1">
@@ -71,6 +87,28 @@ export function CommandPalette({
           {item('Load the demo', loadDemo)}
           {item('Keyboard shortcuts', onHelp)}
         </Command.Group>
+        {pieces.length > 0 && (
+          <Command.Group heading="Pieces" className={GROUP}>
+            {pieces.map((entry) => (
+              <Command.Item
+                key={entry.item}
+                // The query is part of the value, so that the palette's own filter lets every found piece through.
+                value={`${asked} ${entry.name}`}
+                onSelect={run(() => navigate(`/shelf?find=${encodeURIComponent(entry.name.replace(/,/g, ''))}`))}
+                className="flex items-center justify-between gap-3 rounded-sm px-2 py-1 text-sm data-[selected=true]:bg-mark"
+              >
+                <ItemName item={entry.item} size={28} />
+                <span className="shrink-0 text-right text-xs text-soft">
+                  {entry.shelf > 0
+                    ? `${entry.shelf} on the shelf in ${plural(entry.places, 'place')}`
+                    : 'not on the shelf'}
+                  <br />
+                  {plural(entry.sets, 'set')}, {plural(entry.designs, 'design')}
+                </span>
+              </Command.Item>
+            ))}
+          </Command.Group>
+        )}
       </Command.List>
     </Command.Dialog>
   )

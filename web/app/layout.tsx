@@ -17,6 +17,7 @@ import { NavLink, Outlet, useMatch, useSearchParams } from 'react-router'
 import { Toaster } from 'sonner'
 import { coveredPieces } from '../../core/planning/tally.ts'
 import type { BuildId } from '../../core/units/ids.ts'
+import { useBackup } from '../data/backup.ts'
 import { loadDemo } from '../data/demo.ts'
 import { redoLast, undoLast } from '../data/perform.ts'
 import { useRecords, useTally } from '../data/records.tsx'
@@ -40,6 +41,7 @@ export function Layout() {
   const [palette, setPalette] = useState(false)
   const [help, setHelp] = useState(false)
   const [theme, setTheme] = useState(currentTheme())
+  const backup = useBackup()
   useDemoFromAddress()
   useEffect(() => {
     const onKey = (event: KeyboardEvent) => {
@@ -87,7 +89,11 @@ export function Layout() {
           <RailLink to="/shelf" icon={<Boxes size={16} aria-hidden="true" />}>
             Shelf
           </RailLink>
-          <RailLink to="/data" icon={<Database size={16} aria-hidden="true" />}>
+          <RailLink
+            to="/data"
+            icon={<Database size={16} aria-hidden="true" className="shrink-0" />}
+            {...(backup?.due ? { state: 'back up now' } : {})}
+          >
             Data
           </RailLink>
         </div>

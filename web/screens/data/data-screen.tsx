@@ -11,6 +11,7 @@ import {
 } from '../../../core/formats/job-file.ts'
 import type { ListKind } from '../../../core/formats/list-columns.ts'
 import { countRecords, exportJob, restoreJob } from '../../../storage/job.ts'
+import { noteExport, useBackup } from '../../data/backup.ts'
 import { db, nowIso } from '../../data/database.ts'
 import { loadDemo } from '../../data/demo.ts'
 import { download } from '../../data/download.ts'
@@ -20,8 +21,6 @@ import { ImportDialog } from '../../import/import-dialog.tsx'
 import { Button } from '../../ui/button.tsx'
 import { Dialog } from '../../ui/dialog.tsx'
 import { Figure, plural, Screen } from '../../ui/screen.tsx'
-
-const LAST_EXPORT = 'last-export'
 
 const KIND_LABELS: Record<RecordKind, string> = {
   parts: 'parts',
@@ -39,7 +38,7 @@ const KIND_LABELS: Record<RecordKind, string> = {
 
 export function DataScreen() {
   const { builds, holdings, sets } = useRecords()
-  const exported = useLiveQuery(() => db.settings.get(LAST_EXPORT))
+  const backup = useBackup()
   const history = useLiveQuery(() => db.journal.reverse().limit(60).toArray(), [], [])
   const [kind, setKind] = useState<ListKind | null>(null)
   const [restoring, setRestoring] = useState<JobFile | null>(null)
@@ -48,7 +47,7 @@ export function DataScreen() {
   const save = async () => {
     const at = nowIso()
     download(`unfinished-brick-${at.slice(0, 10)}.json`, JSON.stringify(await exportJob(db, at)), 'application/json')
-    await db.settings.put({ id: LAST_EXPORT, value: at })
+    await noteExport()
   }
   const choose = async (chosen: File | undefined) => {
     setProblem('')
@@ -69,10 +68,13 @@ export function DataScreen() {
         <>
           <Figure>{plural(builds.length, 'build')}</Figure>, {plural(sets.length, 'donor set')} and{' '}
           {plural(holdings.length, 'holding')} live in this browser
-          {exported ? (
-            <>; last exported {exported.value.slice(0, 10)}.</>
-          ) : (
+          {backup?.exported === undefined ? (
             <>, and nowhere else yet: export a backup.</>
+          ) : (
+            <>
+              ; last exported {backup.exported.slice(0, 10)}
+              {backup.acts > 0 && `, ${plural(backup.acts, 'change')} ago`}.
+            </>
           )}
         </>
       }
