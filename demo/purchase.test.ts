@@ -70,7 +70,7 @@ test('what is bought and what is unavailable add up to the shortfall; the proble
 
 test('baskets cost what the verifier says the plan costs, to the cent', async () => {
   const plan = solveSourcing(task.problem, {
-    timeLimit: 4,
+    timeLimit: 12,
     now: () => performance.now() / 1000,
     milp: highsSolver(await loadHighs()),
   })
@@ -86,7 +86,7 @@ test('baskets cost what the verifier says the plan costs, to the cent', async ()
   )
   const orders = made.reduce((sum, b) => sum + b.total, 0)
   expect(orders).toBe(verdict.total - verdict.cost.sets - verdict.cost.penalties + verdict.cost.credit)
-  expect(made.length).toBeLessThanOrEqual(6)
+  expect(made.length).toBeLessThanOrEqual(8)
   expect(made.every((b) => b.shop.leadDays <= 45)).toBe(true)
 })
 

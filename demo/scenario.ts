@@ -530,7 +530,7 @@ export function demoRecords(seed = DEMO_SEED): Omit<Records, 'shops' | 'offers' 
     name: 'Mountain observatory with funicular station',
     note: 'A drum with a turning dome on the summit, a funicular down to the valley. Own design; open at the back.',
     currency: EUR,
-    rules: { ...defaultRules, maxShops: 6, deadlineDays: 45, resalePercent: 15, shipTo: 'AT' },
+    rules: { ...defaultRules, maxShops: 8, deadlineDays: 45, resalePercent: 15, shipTo: 'AT' },
   }
   return {
     parts,

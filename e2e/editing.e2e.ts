@@ -8,6 +8,8 @@ async function openDemo(page: Page, path: string): Promise<void> {
   await page.goto(path)
 }
 
+const grouped = (n: number) => n.toLocaleString('en').replace(/,/g, '\u202f')
+
 const headline = (page: Page) => page.locator('header p')
 
 test('house rules take effect at once, in the tally and in what may be bought', async ({ page }) => {
@@ -123,6 +125,8 @@ test('the worth of one more copy is a number, and two sets compare', async ({ pa
 
 test('a module is added, repeated, filled and removed; a bad line says what is missing', async ({ page }) => {
   await openDemo(page, `${BUILD}/design`)
+  const before = (await headline(page).textContent()) ?? ''
+  const pieces = Number(/come to ([\d\u202f]+) pieces/.exec(before)?.[1]?.replace(/\u202f/g, ''))
   await page.getByRole('button', { name: 'Add a module' }).click()
   await page.getByRole('textbox', { name: 'New line' }).fill('4 plate 2x4')
   await page.getByRole('textbox', { name: 'New line' }).press('Enter')
@@ -131,17 +135,20 @@ test('a module is added, repeated, filled and removed; a bad line says what is m
   await page.getByRole('textbox', { name: 'New line' }).press('Enter')
   await page.getByRole('textbox', { name: 'Repeats' }).fill('5')
   await page.getByRole('textbox', { name: 'Repeats' }).press('Enter')
-  await expect(headline(page)).toContainText('11 modules, repeated, come to 1\u202f139 pieces')
+  await expect(headline(page)).toContainText(`11 modules, repeated, come to ${grouped(pieces + 20)} pieces`)
   await page.getByRole('button', { name: 'Remove the module' }).click()
-  await expect(headline(page)).toContainText('10 modules, repeated, come to 1\u202f119 pieces')
+  await expect(headline(page)).toHaveText(before)
 })
 
 test('the shelf is searched, recounted and rearranged', async ({ page }) => {
   await openDemo(page, '/shelf')
-  await page.getByRole('searchbox', { name: 'Find on the shelf' }).fill('wedge plate soot drawer a3')
+  const grid = page.getByRole('grid', { name: 'Holdings' })
+  const first = (await grid.getByRole('row').nth(1).getByRole('gridcell').first().innerText()).replace(/\s+/g, ' ')
+  const place = await grid.getByRole('row').nth(1).getByRole('gridcell').nth(2).innerText()
+  await page.getByRole('searchbox', { name: 'Find on the shelf' }).fill(`${first} ${place}`)
   const status = page.getByRole('status').filter({ hasText: 'holding' })
   await expect(status).toHaveText('1 holding')
-  const row = page.getByRole('grid', { name: 'Holdings' }).getByRole('row').nth(1)
+  const row = grid.getByRole('row').nth(1)
   await row.getByRole('gridcell').nth(1).click()
   await page.keyboard.press('Enter')
   await page.keyboard.press('Control+a')
@@ -149,10 +156,52 @@ test('the shelf is searched, recounted and rearranged', async ({ page }) => {
   await page.keyboard.press('Enter')
   await expect(row.getByRole('gridcell').nth(1)).toHaveText('7')
   await page.getByRole('combobox', { name: 'Move to' }).click()
-  await page.getByRole('option', { name: 'Greenery box' }).click()
+  await page.getByRole('option', { name: place === 'Greenery box' ? 'Half-sorted box' : 'Greenery box' }).click()
   await expect(status).toHaveText('0 holdings')
   await page.getByRole('button', { name: 'Undo (Ctrl Z)' }).click()
   await expect(status).toHaveText('1 holding')
+})
+
+test('a place is counted as one act, a holding is split, and places are made and renamed', async ({ page }) => {
+  await openDemo(page, '/shelf')
+  const pieces = async () =>
+    Number(/^([\d\u202f]+) pieces/.exec((await headline(page).textContent()) ?? '')?.[1]?.replace(/\u202f/g, ''))
+  const before = await pieces()
+  await page.getByRole('button', { name: /^Drawer C5/ }).click()
+  const drawer = page
+    .getByRole('button', { name: /^Drawer C5/ })
+    .locator('span')
+    .last()
+  const place = Number(await drawer.textContent())
+  await page.getByRole('button', { name: 'Count this place' }).click()
+  const grid = page.getByRole('grid', { name: 'Holdings' })
+  const rows = (await grid.getByRole('row').count()) - 1
+  await grid.getByRole('row').nth(1).getByRole('gridcell').nth(5).click()
+  for (let i = 0; i < rows; i++) {
+    await page.keyboard.type('0')
+    await page.keyboard.press('Enter')
+  }
+  await expect(page.getByText(`${rows} of ${rows} counted, ${rows} differences`)).toBeVisible()
+  await page.getByRole('button', { name: 'Settle the count' }).click()
+  await expect.poll(pieces).toBe(before - place)
+  await page.keyboard.press('Control+z')
+  await expect.poll(pieces).toBe(before)
+
+  await grid.getByRole('row').nth(1).getByRole('gridcell').first().click()
+  await page.getByLabel('Pieces to move').fill('1')
+  await page.getByLabel('Pieces to move').press('Enter')
+  await page.getByRole('combobox', { name: 'Move to' }).click()
+  await page.getByRole('option', { name: 'Greenery box' }).click()
+  await expect(drawer).toHaveText(String(place - 1))
+  expect(await pieces()).toBe(before)
+
+  await page.getByRole('button', { name: 'Add a place' }).click()
+  await page.getByRole('button', { name: /^New place/ }).click()
+  await page.getByLabel('Place', { exact: true }).fill('Tin by the window')
+  await page.getByLabel('Place', { exact: true }).press('Enter')
+  await expect(page.getByRole('button', { name: /^Tin by the window/ })).toBeVisible()
+  await page.getByRole('button', { name: 'Remove', exact: true }).click()
+  await expect(page.getByRole('button', { name: /^Tin by the window/ })).toBeHidden()
 })
 
 test('offers from a file are enough to plan with, and a basket copies as text', async ({ page, context }) => {

@@ -24,6 +24,7 @@ test.each([
   ['plate 1 1/2 x 2', ['plate', 1.5, 2, 1, 'none']],
   ['tile 1½×2', ['tile', 1.5, 2, 1, 'none']],
   ['base plate 32x32', ['base plate', 32, 32, 1, 'none']],
+  ['bar 4 studs long', ['bar', 1, 4, 3, 'none']],
   ['bar 4 long', ['bar', 1, 4, 3, 'none']],
   ['tile 1x2 with ticket window print', ['tile', 1, 2, 1, 'none']],
   ['brick with clip 1x1', ['brick', 1, 1, 3, 'none']],
@@ -86,6 +87,9 @@ test('different parts keep different names', () => {
     'accessory cup',
     'brick 1x2 with groove',
     'brick 1x2',
+    'brick 1x2 with studs on one side',
+    'gear 8 teeth',
+    'gear 24 teeth',
   ]
   expect(new Set(names.map((name) => partFromName(name).id)).size).toBe(names.length)
 })

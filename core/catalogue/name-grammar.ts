@@ -123,9 +123,9 @@ export function readPartName(name: string): PartReading {
   const angleMatch = take(ANGLE)
   const size = take(SIZE)
   const handMatch = take(HAND)
-  const single = size ? null : take(/(?<![\d.])(\d{1,2})(?:[\s-]*(?:long|studs?|l))\b/)
+  const single = size ? null : take(/(?<![\d.])(\d{1,2})[\s-]*(?:studs?[\s-]*long|long|studs?|l)\b/)
 
-  const words = text.match(/[\p{L}']+/gu) ?? []
+  const words = text.match(/[\p{L}\p{N}']+/gu) ?? []
   // What follows "with" says what a part has on it, not what it is: it names the family only when nothing else does.
   const cut = words.findIndex((w) => w === 'with' || w === 'without')
   const match = (cut > 0 ? familyOf(words.slice(0, cut)) : undefined) ?? familyOf(words)
@@ -182,7 +182,7 @@ const SYNONYMS: Partial<Record<Family, readonly string[]>> = {
 }
 
 /** Words that carry no shape. "with" and "without" stay: they tell two parts apart. */
-const FILLER = new Set(['a', 'an', 'the', 'of', 'and', 'hand', 'handed', 'studs', 'stud'])
+const FILLER = new Set(['a', 'an', 'the', 'of', 'and', 'hand', 'handed'])
 
 function quantityOf(text: string): number {
   return text

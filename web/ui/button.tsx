@@ -15,7 +15,7 @@ export function Button({
   return (
     <button
       type={type}
-      className={`inline-flex min-h-8 items-center gap-2 rounded-sm border px-3 py-1 text-sm disabled:opacity-55 ${LOOKS[look]} ${className}`}
+      className={`inline-flex min-h-8 items-center gap-2 rounded-sm border px-3 py-1 text-sm whitespace-nowrap disabled:opacity-55 ${LOOKS[look]} ${className}`}
       {...rest}
     />
   )

@@ -1,19 +1,22 @@
-import { FileUp, Trash2 } from 'lucide-react'
+import { FileUp, ListChecks } from 'lucide-react'
 import { useDeferredValue, useMemo, useState } from 'react'
 import { useSearchParams } from 'react-router'
 import { colourKey } from '../../../core/colours/colour.ts'
 import { CONDITIONS, type Holding } from '../../../core/shelf/holding.ts'
 import type { Place } from '../../../core/shelf/place.ts'
+import type { HoldingId } from '../../../core/units/ids.ts'
 import { readQuantity } from '../../../core/formats/list-rows.ts'
-import { put, remove } from '../../../storage/journal.ts'
+import { put } from '../../../storage/journal.ts'
 import { perform } from '../../data/perform.ts'
 import { useRecords } from '../../data/records.tsx'
 import { ImportDialog } from '../../import/import-dialog.tsx'
 import { Button } from '../../ui/button.tsx'
 import { DataGrid, type Column } from '../../ui/data-grid.tsx'
-import { Choice } from '../../ui/fields.tsx'
 import { ItemName } from '../../ui/item-name.tsx'
 import { Figure, plural, Screen } from '../../ui/screen.tsx'
+import { CountTools } from './count-tools.tsx'
+import { HoldingTools } from './holding-tools.tsx'
+import { PlaceTools } from './place-tools.tsx'
 
 export function ShelfScreen() {
   const records = useRecords()
@@ -21,6 +24,8 @@ export function ShelfScreen() {
   const [importing, setImporting] = useState(false)
   const [params, setParams] = useSearchParams()
   const [selected, setSelected] = useState<string | undefined>()
+  const [counts, setCounts] = useState<ReadonlyMap<HoldingId, number> | null>(null)
+  const counting = counts !== null
   const place = params.get('place')
   const find = useDeferredValue(params.get('find') ?? '')
   const set = (key: string, value: string | null) => {
@@ -143,29 +148,34 @@ export function ShelfScreen() {
       }
     >
       <div className="grid min-h-0 flex-1 grid-cols-[14rem_minmax(0,1fr)] gap-5">
-        <ul aria-label="Places" className="min-h-0 overflow-auto border border-rule bg-sheet text-sm">
-          <PlaceButton
-            label="Everywhere"
-            depth={0}
-            count={pieces}
-            active={place === null}
-            onClick={() => {
-              set('place', null)
-            }}
-          />
-          {tree.map(({ place: p, depth, count }) => (
+        <div className="flex min-h-0 flex-col gap-2">
+          <ul aria-label="Places" className="min-h-0 flex-1 overflow-auto border border-rule bg-sheet text-sm">
             <PlaceButton
-              key={p.id}
-              label={p.name}
-              depth={depth}
-              count={count}
-              active={p.id === place}
+              label="Everywhere"
+              depth={0}
+              count={pieces}
+              active={place === null}
               onClick={() => {
-                set('place', p.id)
+                set('place', null)
+                setCounts(null)
               }}
             />
-          ))}
-        </ul>
+            {tree.map(({ place: p, depth, count }) => (
+              <PlaceButton
+                key={p.id}
+                label={p.name}
+                depth={depth}
+                count={count}
+                active={p.id === place}
+                onClick={() => {
+                  set('place', p.id)
+                  setCounts(null)
+                }}
+              />
+            ))}
+          </ul>
+          <PlaceTools selected={places.find((p) => p.id === place)} />
+        </div>
         <div className="flex min-h-0 flex-col gap-3">
           <div className="flex flex-wrap items-center gap-3 text-sm">
             <input
@@ -181,36 +191,31 @@ export function ShelfScreen() {
             <span role="status" className="text-soft">
               {plural(rows.length, 'holding')}
             </span>
-            {current && (
-              <span className="ml-auto flex items-center gap-2">
-                <Choice
-                  label="Move to"
-                  value={current.place as string}
-                  options={places.map((p) => ({ value: p.id as string, label: p.name }))}
-                  onChange={(to) => {
-                    const target = places.find((p) => p.id === to)
-                    if (target)
-                      void perform(`Moved ${nameItem(current.item).name} to ${target.name}`, [
-                        put('holdings', [{ ...current, place: target.id }]),
-                      ])
-                  }}
-                  className="w-40"
-                />
-                <Button
-                  onClick={() =>
-                    void perform(`Removed ${nameItem(current.item).name} from the shelf`, [
-                      remove('holdings', [current.id]),
-                    ])
-                  }
-                >
-                  <Trash2 size={14} aria-hidden="true" /> Remove
-                </Button>
-              </span>
+            {current && !counting && <HoldingTools key={current.id} holding={current} />}
+            {place !== null && !counting && (
+              <Button
+                className="ml-auto"
+                onClick={() => {
+                  setCounts(new Map())
+                }}
+              >
+                <ListChecks size={14} aria-hidden="true" /> Count this place
+              </Button>
+            )}
+            {counts && (
+              <CountTools
+                shelf={rows}
+                counts={counts}
+                place={tree.find((t) => t.place.id === place)?.place.name ?? 'the shelf'}
+                onDone={() => {
+                  setCounts(null)
+                }}
+              />
             )}
           </div>
           <DataGrid
             label="Holdings"
-            columns={columns}
+            columns={counts ? [...columns, countedColumn(counts, setCounts)] : columns}
             rows={rows}
             rowKey={(h) => h.id}
             selected={selected}
@@ -228,6 +233,31 @@ export function ShelfScreen() {
       <ImportDialog kind="shelf" build={null} open={importing} onOpenChange={setImporting} />
     </Screen>
   )
+}
+
+/** The column of a count under way: type what lies there; Enter goes on to the next. */
+function countedColumn(
+  counts: ReadonlyMap<HoldingId, number>,
+  onCount: (counts: ReadonlyMap<HoldingId, number>) => void,
+): Column<Holding> {
+  return {
+    id: 'counted',
+    header: 'Counted',
+    width: '100px',
+    align: 'right',
+    cell: (h) => (counts.has(h.id) ? <b>{counts.get(h.id)}</b> : <span className="text-soft">not yet</span>),
+    edit: {
+      text: (h) => (counts.has(h.id) ? String(counts.get(h.id)) : ''),
+      commit: (h, text) => {
+        const next = new Map(counts)
+        if (text.trim() === '') next.delete(h.id)
+        else if (/^\d{1,6}$/.test(text.trim())) next.set(h.id, Number(text))
+        else return 'a whole number; 0 if none is left'
+        onCount(next)
+        return undefined
+      },
+    },
+  }
 }
 
 function PlaceButton({

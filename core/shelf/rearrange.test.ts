@@ -1,0 +1,98 @@
+import fc from 'fast-check'
+import { itemKey } from '../catalogue/item.ts'
+import { colourId, partId, type BuildId, type HoldingId, type PlaceId } from '../units/ids.ts'
+import type { Holding } from './holding.ts'
+import { move, settleCount, type ShelfChange } from './rearrange.ts'
+
+const ITEMS = ['plate 2x4', 'brick 1x2'].map((p) => itemKey(partId(p), colourId('Soot')))
+const PLACES = ['l-a', 'l-b', 'l-c'] as PlaceId[]
+const holding = fc.record({
+  item: fc.constantFrom(...ITEMS),
+  place: fc.constantFrom(...PLACES),
+  qty: fc.integer({ min: 1, max: 9 }),
+  estimate: fc.boolean(),
+  condition: fc.constantFrom('new' as const, 'used' as const),
+})
+const shelf = fc
+  .array(holding, { minLength: 1, maxLength: 6 })
+  .map((rows) => rows.map((r, i): Holding => ({ id: `h-${i}` as HoldingId, ...r })))
+
+function apply(before: readonly Holding[], change: ShelfChange): Holding[] {
+  const after = new Map(before.map((h) => [h.id, h]))
+  for (const id of change.remove) after.delete(id)
+  for (const h of change.put) after.set(h.id, h)
+  return [...after.values()]
+}
+
+const total = (holdings: readonly Holding[], item: string, estimate: boolean) =>
+  holdings.reduce((n, h) => n + (h.item === item && h.estimate === estimate ? h.qty : 0), 0)
+
+test('no sequence of moves, splits and merges makes or loses a piece', () => {
+  const moves = fc.array(
+    fc.record({ pick: fc.nat(), qty: fc.integer({ min: 0, max: 12 }), to: fc.constantFrom(...PLACES) }),
+    { maxLength: 12 },
+  )
+  let serial = 0
+  fc.assert(
+    fc.property(shelf, moves, (start, steps) => {
+      let now = start
+      for (const { pick, qty, to } of steps) {
+        const chosen = now[pick % now.length]
+        if (chosen)
+          now = apply(
+            now,
+            move(chosen, qty, to, now, () => `s${serial++}`),
+          )
+        expect(now.every((h) => h.qty > 0)).toBe(true)
+      }
+      for (const item of ITEMS)
+        for (const estimate of [true, false]) expect(total(now, item, estimate)).toBe(total(start, item, estimate))
+      expect(new Set(now.map((h) => h.id)).size).toBe(now.length)
+    }),
+  )
+})
+
+test('a count settles what was counted and nothing else', () => {
+  fc.assert(
+    fc.property(
+      shelf,
+      fc.array(fc.option(fc.integer({ min: 0, max: 12 })), { minLength: 6, maxLength: 6 }),
+      (start, numbers) => {
+        const counts = new Map(start.flatMap((h, i) => (numbers[i] == null ? [] : [[h.id, numbers[i]] as const])))
+        const after = apply(start, settleCount(start, counts))
+        for (const h of start) {
+          const now = after.find((x) => x.id === h.id)
+          const counted = counts.get(h.id)
+          if (counted === undefined) expect(now).toEqual(h)
+          else if (counted === 0) expect(now).toBeUndefined()
+          else expect(now).toEqual({ ...h, qty: counted, estimate: false })
+        }
+      },
+    ),
+  )
+})
+
+test('reservations go with a whole move and join those already there', () => {
+  const [item] = ITEMS
+  const [a, b] = PLACES
+  if (!item || !a || !b) throw new Error('test data')
+  const build = 'b-1' as BuildId
+  const at = (id: string, place: PlaceId, qty: number): Holding => ({
+    id: id as HoldingId,
+    place,
+    item,
+    qty,
+    estimate: false,
+    condition: 'new',
+    reserved: [{ build, qty: 2 }],
+  })
+  const [from, to] = [at('h-1', a, 4), at('h-2', b, 3)]
+  expect(move(from, 4, b, [from, to], () => 'x')).toEqual({
+    put: [{ ...to, qty: 7, reserved: [{ build, qty: 4 }] }],
+    remove: ['h-1'],
+  })
+  expect(move(from, 1, b, [from, to], () => 'x').put).toEqual([
+    { ...from, qty: 3 },
+    { ...to, qty: 4 },
+  ])
+})

@@ -1,0 +1,61 @@
+import type { Holding } from '../../../core/shelf/holding.ts'
+import { settleCount } from '../../../core/shelf/rearrange.ts'
+import type { HoldingId } from '../../../core/units/ids.ts'
+import { put, remove } from '../../../storage/journal.ts'
+import { perform } from '../../data/perform.ts'
+import { useRecords } from '../../data/records.tsx'
+import { Button } from '../../ui/button.tsx'
+import { plural } from '../../ui/screen.tsx'
+
+/** A count under way: how far it is, what differs, and settling it as one act. */
+export function CountTools({
+  shelf,
+  counts,
+  place,
+  onDone,
+}: {
+  shelf: readonly Holding[]
+  counts: ReadonlyMap<HoldingId, number>
+  place: string
+  onDone: () => void
+}) {
+  const { nameItem } = useRecords()
+  const { differences, put: puts, remove: removes } = settleCount(shelf, counts)
+  const settle = async () => {
+    const done = await perform(`Counted ${place}: ${plural(differences.length, 'difference')}`, [
+      put('holdings', puts),
+      remove('holdings', removes),
+    ])
+    if (done) onDone()
+  }
+  return (
+    <span className="ml-auto flex items-center gap-2">
+      <span role="status">
+        {counts.size} of {shelf.length} counted, {plural(differences.length, 'difference')}
+      </span>
+      {differences.length > 0 && (
+        <details className="relative">
+          <summary className="cursor-pointer text-accent">which</summary>
+          <ul className="absolute right-0 z-20 max-h-72 w-80 overflow-auto border border-rule bg-sheet p-3 shadow-lg">
+            {differences.map(({ holding, now }) => (
+              <li key={holding.id} className="flex justify-between gap-3 py-0.5">
+                <span className="truncate">{nameItem(holding.item).name}</span>
+                <span className="shrink-0">
+                  {holding.estimate ? `about ${holding.qty}` : holding.qty} → <b>{now}</b>
+                </span>
+              </li>
+            ))}
+          </ul>
+        </details>
+      )}
+      <Button
+        look="primary"
+        disabled={counts.size === 0}
+        onClick={() => void (differences.length > 0 ? settle() : Promise.resolve(onDone()))}
+      >
+        Settle the count
+      </Button>
+      <Button onClick={onDone}>Drop it</Button>
+    </span>
+  )
+}

@@ -1,0 +1,93 @@
+import { Plus, Trash2 } from 'lucide-react'
+import type { Place } from '../../../core/shelf/place.ts'
+import type { PlaceId } from '../../../core/units/ids.ts'
+import { put, remove } from '../../../storage/journal.ts'
+import { fresh } from '../../data/database.ts'
+import { perform } from '../../data/perform.ts'
+import { useRecords } from '../../data/records.tsx'
+import { Button } from '../../ui/button.tsx'
+import { Choice, CommitInput, Field } from '../../ui/fields.tsx'
+
+const KINDS = ['bin', 'drawer', 'box', 'cabinet', 'room'] as const
+const NOWHERE = 'none'
+
+/** The chosen place's name, kind and what it stands in; new places go inside it. */
+export function PlaceTools({ selected }: { selected: Place | undefined }) {
+  const { places, holdings } = useRecords()
+  const inside = (place: Place): boolean =>
+    selected !== undefined && (place.id === selected.id || places.some((p) => p.id === place.parent && inside(p)))
+  const used =
+    selected !== undefined &&
+    (holdings.some((h) => h.place === selected.id) || places.some((p) => p.parent === selected.id))
+  const change = (label: string, next: Partial<Place>) => {
+    if (selected) void perform(label, [put('places', [{ ...selected, ...next }])], { quiet: true })
+  }
+  return (
+    <div className="flex shrink-0 flex-col gap-2">
+      {selected && (
+        <>
+          <Field label="Place">
+            {(id) => (
+              <CommitInput
+                id={id}
+                value={selected.name}
+                maxLength={120}
+                onCommit={(name) => {
+                  if (name.trim() !== '') change(`Renamed ${selected.name} to ${name.trim()}`, { name: name.trim() })
+                }}
+              />
+            )}
+          </Field>
+          <div className="grid grid-cols-2 gap-2">
+            <Choice
+              label="Kind"
+              value={selected.kind}
+              options={KINDS.map((kind) => ({ value: kind, label: kind }))}
+              onChange={(kind) => {
+                change(`${selected.name} is a ${kind}`, { kind })
+              }}
+            />
+            <Choice
+              label="Stands in"
+              value={selected.parent ?? NOWHERE}
+              options={[
+                { value: NOWHERE, label: 'nothing' },
+                ...places.filter((p) => !inside(p)).map((p) => ({ value: p.id as string, label: p.name })),
+              ]}
+              onChange={(parent) => {
+                const target = places.find((p) => p.id === parent)
+                change(`${selected.name} stands in ${target?.name ?? 'nothing'}`, { parent: target?.id ?? null })
+              }}
+            />
+          </div>
+        </>
+      )}
+      <div className="flex flex-wrap gap-2">
+        <Button
+          className="px-2"
+          onClick={() => {
+            const place: Place = {
+              id: `l-${fresh()}` as PlaceId,
+              name: `New place ${places.length + 1}`,
+              kind: 'bin',
+              parent: selected?.id ?? null,
+            }
+            void perform(`Added ${place.name}`, [put('places', [place])])
+          }}
+        >
+          <Plus size={14} aria-hidden="true" /> Add a place
+        </Button>
+        {selected && (
+          <Button
+            className="px-2"
+            disabled={used}
+            title={used ? 'Empty it first' : ''}
+            onClick={() => void perform(`Removed ${selected.name}`, [remove('places', [selected.id])])}
+          >
+            <Trash2 size={14} aria-hidden="true" /> Remove
+          </Button>
+        )}
+      </div>
+    </div>
+  )
+}
