@@ -13,7 +13,9 @@ import { plural } from '../../ui/screen.tsx'
 /** What can be done with the chosen holding: move all or part of it, or take it off the shelf. */
 export function HoldingTools({ holding }: { holding: Holding }) {
   const { places, holdings, nameItem } = useRecords()
-  const [qty, setQty] = useState(holding.qty)
+  // All of it, until a number is typed.
+  const [chosen, setChosen] = useState<number | null>(null)
+  const qty = Math.min(chosen ?? holding.qty, holding.qty)
   const { name } = nameItem(holding.item)
   return (
     <span className="flex items-center gap-2">
@@ -21,11 +23,11 @@ export function HoldingTools({ holding }: { holding: Holding }) {
       <NumberInput
         aria-label="Pieces to move"
         className="w-16"
-        value={Math.min(qty, holding.qty)}
+        value={qty}
         min={1}
         max={holding.qty}
         onCommit={(n) => {
-          if (n !== null) setQty(n)
+          if (n !== null) setChosen(n)
         }}
       />
       <span>to</span>
@@ -36,9 +38,8 @@ export function HoldingTools({ holding }: { holding: Holding }) {
         onChange={(to) => {
           const target = places.find((p) => p.id === to)
           if (!target) return
-          const moved = Math.min(qty, holding.qty)
-          const change = move(holding, moved, target.id, holdings, fresh)
-          void perform(`Moved ${plural(moved, 'piece')} of ${name} to ${target.name}`, [
+          const change = move(holding, qty, target.id, holdings, fresh)
+          void perform(`Moved ${plural(qty, 'piece')} of ${name} to ${target.name}`, [
             remove('holdings', change.remove),
             put('holdings', change.put),
           ])
