@@ -33,6 +33,11 @@ test('pictures of the main views', async ({ page }) => {
         .click()
     await picture(step)
   }
+  await page.goto(`${BUILD}/donors?view=worth`)
+  await page.getByRole('button', { name: 'Price what the sets hold' }).click()
+  await page.getByText(/at the offers known for/).waitFor()
+  await quiet(page)
+  await picture('worth')
   await page.goto('/shelf')
   await picture('shelf')
   await page.getByRole('button', { name: 'Import a shelf list' }).click()

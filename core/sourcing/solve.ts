@@ -195,8 +195,28 @@ function trivialBound(net: Network): number | undefined {
   return Number.isFinite(sum) ? sum : undefined
 }
 
-/** Which lines cannot be had together: the elastic model's cheapest way of leaving pieces out. */
+/** The fewest shops that cover every line, whatever that costs; `undefined` when not even all of them do, or no time. */
+function fewestShops(net: Network, options: SolveOptions): number | undefined {
+  const { milp, used } = buildModel(buildNetwork({ ...net.problem, maxShops: null }), { whole: new Set() })
+  const cost = new Float64Array(milp.cost.length)
+  for (const z of used) if (z >= 0) cost[z] = 1
+  const outcome = options.milp({ ...milp, cost }, { timeLimit: 5, absGap: 0.5 })
+  return outcome.status === 'optimal' ? Math.ceil(outcome.bound - 1e-6) : undefined
+}
+
+/** Which lines cannot be had together: too few shops allowed, else the cheapest way of leaving pieces out. */
 function explainJoint(net: Network, options: SolveOptions, left: () => number): Unreachable[] {
+  const allowedShops = net.problem.maxShops
+  const least = allowedShops === null ? undefined : fewestShops(net, options)
+  if (allowedShops !== null && least !== undefined && least > allowedShops)
+    return [
+      {
+        line: '',
+        short: 0,
+        reason: 'joint',
+        detail: `at most ${allowedShops} ${allowedShops === 1 ? 'shop' : 'shops'} may be used, but no fewer than ${least} together have everything`,
+      },
+    ]
   const elasticCost = new Coverer(net).miss
   const model = buildModel(net, { whole: 'all', elasticCost })
   const outcome = options.milp(model.milp, { timeLimit: Math.max(2, Math.min(10, left())), relGap: 0.01 })
