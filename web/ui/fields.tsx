@@ -29,6 +29,10 @@ export function TextInput({ className = '', ...rest }: React.InputHTMLAttributes
   return <input className={`${BOX} ${className}`} {...rest} />
 }
 
+export function SearchInput({ className = 'w-60', ...rest }: React.InputHTMLAttributes<HTMLInputElement>) {
+  return <TextInput type="search" className={className} {...rest} />
+}
+
 /** A text committed on Enter or when left, so that half-typed values are never stored. Escape takes it back. */
 export function CommitInput({
   value,

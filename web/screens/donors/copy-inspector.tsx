@@ -13,7 +13,7 @@ import { perform } from '../../data/perform.ts'
 import { useRecords, useTally } from '../../data/records.tsx'
 import { Button } from '../../ui/button.tsx'
 import { DataGrid } from '../../ui/data-grid.tsx'
-import { Choice, CommitInput, Field, Tick, Toggle } from '../../ui/fields.tsx'
+import { Choice, CommitInput, Field, SearchInput, Tick, Toggle } from '../../ui/fields.tsx'
 import { ItemName } from '../../ui/item-name.tsx'
 import { plural } from '../../ui/screen.tsx'
 import { leftovers, STATES, type CopyRow } from './copy-rows.ts'
@@ -172,15 +172,14 @@ export function CopyInspector({ row, snapshot }: { row: CopyRow; snapshot: Snaps
           hint="Find the piece and say how many of it are gone."
         >
           {(id) => (
-            <input
+            <SearchInput
               id={id}
-              type="search"
+
               value={filter}
               onChange={(e) => {
                 setFilter(e.target.value)
               }}
               placeholder="plate 2x4…"
-              className="min-h-8 rounded-sm border border-rule bg-sheet px-2 py-1 text-sm"
             />
           )}
         </Field>

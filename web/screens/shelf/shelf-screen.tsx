@@ -12,6 +12,7 @@ import { useRecords } from '../../data/records.tsx'
 import { ImportDialog } from '../../import/import-dialog.tsx'
 import { Button } from '../../ui/button.tsx'
 import { DataGrid, type Column } from '../../ui/data-grid.tsx'
+import { SearchInput } from '../../ui/fields.tsx'
 import { ItemName } from '../../ui/item-name.tsx'
 import { Figure, plural, Screen } from '../../ui/screen.tsx'
 import { CountTools } from './count-tools.tsx'
@@ -178,15 +179,13 @@ export function ShelfScreen() {
         </div>
         <div className="flex min-h-0 flex-col gap-3">
           <div className="flex flex-wrap items-center gap-3 text-sm">
-            <input
-              type="search"
+            <SearchInput
               aria-label="Find on the shelf"
               placeholder="Find: 2x4 soot drawer a"
               value={params.get('find') ?? ''}
               onChange={(e) => {
                 set('find', e.target.value)
               }}
-              className="min-h-8 w-64 rounded-sm border border-rule bg-sheet px-2 py-1"
             />
             <span role="status" className="text-soft">
               {plural(rows.length, 'holding')}

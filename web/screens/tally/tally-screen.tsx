@@ -14,7 +14,7 @@ import { Button } from '../../ui/button.tsx'
 import { ConflictNote } from '../../ui/conflict-note.tsx'
 import { CoverageLegend, CoverageStrip } from '../../ui/coverage-strip.tsx'
 import { DataGrid, type Column } from '../../ui/data-grid.tsx'
-import { Choice } from '../../ui/fields.tsx'
+import { Choice, SearchInput } from '../../ui/fields.tsx'
 import { ItemName } from '../../ui/item-name.tsx'
 import { NoBuild } from '../../ui/no-build.tsx'
 import { Figure, plural, Screen } from '../../ui/screen.tsx'
@@ -191,15 +191,13 @@ export function TallyScreen() {
         <ConflictNote build={id} />
       </div>
       <div className="no-print flex flex-wrap items-center gap-3 text-sm">
-        <input
-          type="search"
+        <SearchInput
           aria-label="Find a piece"
           placeholder="Find: plate 2x4 soot"
           value={params.get('find') ?? ''}
           onChange={(e) => {
             set('find', e.target.value)
           }}
-          className="min-h-8 w-60 rounded-sm border border-rule bg-sheet px-2 py-1"
         />
         <span>Show</span>
         <Choice
