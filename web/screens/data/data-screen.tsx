@@ -110,7 +110,7 @@ export function DataScreen() {
           </section>
           <section>
             <h2 className="text-base font-semibold">Import a list</h2>
-            <p className="mb-2 text-sm text-soft">Donor inventories and designs are imported inside a build.</p>
+            <p className="mb-2 text-sm text-soft">A design is imported inside its build.</p>
             <div className="flex flex-wrap gap-2">
               {(
                 [

@@ -2,6 +2,7 @@ import { Archive, Copy as CopyIcon, Trash2 } from 'lucide-react'
 import { useState } from 'react'
 import { piecesOf } from '../../../core/donors/copy-contents.ts'
 import type { Copy, DonorSet } from '../../../core/donors/donor-set.ts'
+import { leftovers } from '../../../core/planning/leftovers.ts'
 import type { Snapshot } from '../../../core/planning/tally.ts'
 import type { Holding } from '../../../core/shelf/holding.ts'
 import type { Place } from '../../../core/shelf/place.ts'
@@ -16,7 +17,7 @@ import { DataGrid } from '../../ui/data-grid.tsx'
 import { Choice, CommitInput, Field, SearchInput, Tick, Toggle } from '../../ui/fields.tsx'
 import { ItemName } from '../../ui/item-name.tsx'
 import { plural } from '../../ui/screen.tsx'
-import { leftovers, STATES, type CopyRow } from './copy-rows.ts'
+import { STATES, type CopyRow } from './copy-rows.ts'
 
 const NO_BUILD = 'none'
 
@@ -39,7 +40,7 @@ export function CopyInspector({ row, snapshot }: { row: CopyRow; snapshot: Snaps
   }
   const shelveLeftovers = () => {
     if (!tally) return
-    const left = leftovers(row, tally.result)
+    const left = leftovers(set, copy, tally.result)
     const name = `Leftovers of ${copy.label}`.slice(0, 120)
     const place: Place = { id: `l-${slug(name)}` as PlaceId, name, kind: 'box', parent: null }
     const gone = new Map(copy.missing.map((m) => [m.item, m.qty]))

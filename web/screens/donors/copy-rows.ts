@@ -1,4 +1,3 @@
-import type { ItemKey } from '../../../core/catalogue/item.ts'
 import { copyContents } from '../../../core/donors/copy-contents.ts'
 import type { Copy, DonorSet } from '../../../core/donors/donor-set.ts'
 import type { Tally } from '../../../core/planning/tally.ts'
@@ -34,14 +33,3 @@ export const STATES = [
   { value: 'promised', label: 'promised' },
   { value: 'to-buy', label: 'to buy' },
 ] as const satisfies readonly { value: Copy['state']; label: string }[]
-
-/** What a copy holds and the design does not use, item by item. */
-export function leftovers(row: CopyRow, result: Tally): { item: ItemKey; qty: number }[] {
-  if (!row.set) return []
-  const left = new Map<ItemKey, number>()
-  for (const { item, qty } of copyContents(row.set, row.copy)) left.set(item, (left.get(item) ?? 0) + qty)
-  for (const line of result.lines)
-    for (const { source, qty } of line.pegs)
-      if (source.kind === 'copy' && source.copy === row.copy.id) left.set(line.item, (left.get(line.item) ?? 0) - qty)
-  return [...left].filter(([, qty]) => qty > 0).map(([item, qty]) => ({ item, qty }))
-}

@@ -3,7 +3,7 @@ import { useDeferredValue, useMemo, useState } from 'react'
 import { useSearchParams } from 'react-router'
 import { colourKey } from '../../../core/colours/colour.ts'
 import { CONDITIONS, type Holding } from '../../../core/shelf/holding.ts'
-import type { Place } from '../../../core/shelf/place.ts'
+import { placeTree } from '../../../core/shelf/place-tree.ts'
 import type { HoldingId } from '../../../core/units/ids.ts'
 import { readQuantity } from '../../../core/formats/list-rows.ts'
 import { put } from '../../../storage/journal.ts'
@@ -286,36 +286,4 @@ function PlaceButton({
       </button>
     </li>
   )
-}
-
-type TreeRow = {
-  readonly place: Place
-  readonly depth: number
-  readonly count: number
-  readonly inside: ReadonlySet<string>
-}
-
-/** Places in reading order, each with the pieces in it and in what it contains. */
-function placeTree(places: readonly Place[], holdings: readonly Holding[]): TreeRow[] {
-  const own = new Map<string, number>()
-  for (const h of holdings) own.set(h.place, (own.get(h.place) ?? 0) + h.qty)
-  const children = new Map<string | null, Place[]>()
-  for (const p of places) children.set(p.parent, [...(children.get(p.parent) ?? []), p])
-  const rows: TreeRow[] = []
-  const visit = (place: Place, depth: number): { inside: Set<string>; count: number } => {
-    const at = rows.length
-    const inside = new Set<string>([place.id])
-    let count = own.get(place.id) ?? 0
-    rows.push({ place, depth, count, inside })
-    for (const child of children.get(place.id) ?? []) {
-      const below = visit(child, depth + 1)
-      for (const id of below.inside) inside.add(id)
-      count += below.count
-    }
-    rows[at] = { place, depth, count, inside }
-    return { inside, count }
-  }
-  const known = new Set(places.map((p) => p.id))
-  for (const p of places) if (p.parent === null || !known.has(p.parent)) visit(p, 0)
-  return rows
 }
