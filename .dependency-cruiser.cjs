@@ -59,7 +59,13 @@ module.exports = {
       name: 'workers-on-core',
       severity: 'error',
       from: { path: '^workers/' },
-      to: { path: '^(web|storage|market|server|demo|e2e|bench)/' },
+      to: { path: '^(web|market|server|demo|e2e|bench)/' },
+    },
+    {
+      name: 'only-the-store-worker-writes',
+      severity: 'error',
+      from: { path: '^workers/(?!store)' },
+      to: { path: '^storage/' },
     },
     {
       name: 'market-shares-no-planning',

@@ -1,29 +1,44 @@
-import Dexie, { type Table } from 'dexie'
+import Dexie, { type Table, type Transaction } from 'dexie'
 import { RECORD_KINDS, type RecordKind, type RecordOf } from '../core/formats/job-file.ts'
-import type { JournalEntry } from './journal-entry.ts'
+import type { JournalChanges, JournalEntry } from './journal-entry.ts'
 
 /** A fact about this browser's copy: when it was last exported, when offers were fetched. */
 export type Setting = { readonly id: string; readonly value: string }
 
 /**
  * Schema versions, oldest first; an upgrade never loses a record. Version 2 indexed holdings by place and item, offers
- * by item and source.
+ * by item and source. Version 3 keeps what acts changed apart from the history's entries.
  */
 const VERSIONS: readonly Record<string, string>[] = [
   { ...Object.fromEntries(RECORD_KINDS.map((kind) => [kind, 'id'])), journal: '++id', settings: 'id' },
   { holdings: 'id, place, item', offers: 'id, item, source', copies: 'id, buildId, setId' },
+  { changes: 'id' },
 ]
 
 export class Database extends Dexie {
   declare readonly journal: Table<JournalEntry, number>
+  declare readonly changes: Table<JournalChanges, number>
   declare readonly settings: Table<Setting, string>
 
   constructor(name = 'unfinished-brick', upTo = VERSIONS.length) {
-    super(name)
+    super(name, { cache: 'disabled' })
     for (const [i, stores] of VERSIONS.slice(0, upTo).entries()) this.version(i + 1).stores(stores)
+    if (upTo >= 3) this.version(3).upgrade(splitJournal)
   }
 
   records<K extends RecordKind>(kind: K): Table<RecordOf<K>, string> {
     return this.table(kind)
+  }
+}
+
+/** Version 3: entries of the journal give their changes to a table of their own. */
+async function splitJournal(transaction: Transaction): Promise<void> {
+  const journal = transaction.table<JournalEntry & Partial<Omit<JournalChanges, 'id'>>, number>('journal')
+  for (const id of await journal.toCollection().primaryKeys()) {
+    const entry = await journal.get(id)
+    if (!entry?.changes) continue
+    const { changes, ...light } = entry
+    await transaction.table<JournalChanges, number>('changes').put({ id, changes })
+    await journal.put(light)
   }
 }

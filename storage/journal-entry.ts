@@ -22,5 +22,7 @@ export type JournalEntry = {
   readonly at: string
   /** False once undone; the undone tail is dropped by the next act. */
   readonly done: boolean
-  readonly changes: readonly JournalChange[]
 }
+
+/** What an act changed, kept apart from its entry: an import's changes are large, the history reads entries alone. */
+export type JournalChanges = { readonly id: number; readonly changes: readonly JournalChange[] }

@@ -27,7 +27,7 @@ export function act(
   at: string,
 ): Promise<Result<undefined, StoreError>> {
   return guarded(async () => {
-    await db.transaction('rw', [...RECORD_KINDS, 'journal'], async () => {
+    await db.transaction('rw', [...RECORD_KINDS, 'journal', 'changes'], async () => {
       const recorded: JournalChange[] = []
       for (const { kind, puts, deletes } of changes) {
         if (puts.length + deletes.length === 0) continue
@@ -39,13 +39,19 @@ export function act(
         recorded.push({ kind, before, after: puts, ids })
       }
       if (recorded.length === 0) return
-      await db.journal.filter((entry) => !entry.done).delete()
-      await db.journal.add({ label, at, done: true, changes: recorded })
+      await forget(db, await db.journal.filter((entry) => !entry.done).primaryKeys())
+      const id = await db.journal.add({ label, at, done: true })
+      await db.changes.put({ id, changes: recorded })
       const surplus = (await db.journal.count()) - KEPT_ENTRIES
-      if (surplus > 0) await db.journal.bulkDelete(await db.journal.limit(surplus).primaryKeys())
+      if (surplus > 0) await forget(db, await db.journal.limit(surplus).primaryKeys())
     })
     return undefined
   })
+}
+
+async function forget(db: Database, ids: number[]): Promise<void> {
+  await db.journal.bulkDelete(ids)
+  await db.changes.bulkDelete(ids)
 }
 
 /** Undoes the last act that stands; the value is its label, or `undefined` when there is none. */
@@ -56,7 +62,7 @@ export const redo = (db: Database): Promise<Result<string | undefined, StoreErro
 
 function step(db: Database, direction: 'undo' | 'redo'): Promise<Result<string | undefined, StoreError>> {
   return guarded(() =>
-    db.transaction('rw', [...RECORD_KINDS, 'journal'], async () => {
+    db.transaction('rw', [...RECORD_KINDS, 'journal', 'changes'], async () => {
       const entry =
         direction === 'undo'
           ? await db.journal
@@ -65,7 +71,8 @@ function step(db: Database, direction: 'undo' | 'redo'): Promise<Result<string |
               .first()
           : await db.journal.filter((e) => !e.done).first()
       if (!entry || entry.id === undefined) return undefined
-      const changes = direction === 'undo' ? [...entry.changes].reverse() : entry.changes
+      const { changes: done } = (await db.changes.get(entry.id)) ?? { changes: [] }
+      const changes = direction === 'undo' ? [...done].reverse() : done
       for (const change of changes) {
         const table = db.records(change.kind)
         await table.bulkDelete([...change.ids])

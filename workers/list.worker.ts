@@ -8,13 +8,20 @@ import {
   type ListError,
   type ListTable,
 } from '../core/formats/delimited.ts'
+import { importRows, type ImportOrder } from '../core/formats/list-import.ts'
 import { matchColumns, shapeOf, type ColumnMatch, type ListKind } from '../core/formats/list-columns.ts'
 import { readList, type ListReading } from '../core/formats/list-rows.ts'
 import { looksLikeWorkbook, readWorkbook } from '../core/formats/workbook.ts'
 import { fail, ok, type Result } from '../core/units/result.ts'
 
 /** What a reading needs to know of the user's data. */
-export type ReadContext = { readonly kind: ListKind; readonly colours: readonly Colour[]; readonly currency: string }
+export type ReadContext = {
+  readonly kind: ListKind
+  readonly colours: readonly Colour[]
+  readonly currency: string
+  /** Part name by foreign code. */
+  readonly codes: ReadonlyMap<string, string>
+}
 
 export type ListPreview = {
   readonly match: ColumnMatch
@@ -39,17 +46,20 @@ type Source = {
 
 let source: Source = { text: undefined, tables: [], delimiter: null, chosen: 0 }
 let match: ColumnMatch | undefined
+let reading: ListReading | undefined
 
-function preview({ kind, colours, currency }: ReadContext, columns?: ColumnMatch): ListPreview {
+function preview({ kind, colours, currency, codes }: ReadContext, columns?: ColumnMatch): ListPreview {
   const table = source.tables[source.chosen]?.table ?? { rows: [], lineOf: [] }
   const index = colourIndex(colours)
   match = columns ?? matchColumns(table.rows, kind, index)
+  reading = readList(table, kind, match, {
+    currency,
+    knownColours: new Map([...index].map(([key, c]) => [key, c.id])),
+    knownCodes: codes,
+  })
   return {
     match,
-    reading: readList(table, kind, match, {
-      currency,
-      knownColours: new Map([...index].map(([key, c]) => [key, c.id])),
-    }),
+    reading,
     delimiter: source.delimiter,
     sheets: source.tables.map((t) => t.name),
     sheet: source.tables[source.chosen]?.name ?? '',
@@ -119,6 +129,9 @@ const api = {
     }
     return preview(context, match)
   },
+
+  /** The accepted rows as records, ready to be written. */
+  make: (order: ImportOrder) => importRows(reading?.accepted ?? [], order, () => crypto.randomUUID()),
 }
 
 export type ListWorker = typeof api

@@ -54,4 +54,5 @@ const FIXED: Partial<Record<Family, number>> = {
   'figure legs': 950,
   accessory: 300,
   'sticker sheet': 2500,
+  sticker: 50,
 }

@@ -1,5 +1,6 @@
 import fc from 'fast-check'
-import { readPartName } from './name-grammar.ts'
+import { formatPartName, readPartName } from './name-grammar.ts'
+import { FAMILIES } from './shape.ts'
 import { partFromName } from './part.ts'
 
 const read = (name: string) => {
@@ -92,4 +93,37 @@ test('different parts keep different names', () => {
     'gear 24 teeth',
   ]
   expect(new Set(names.map((name) => partFromName(name).id)).size).toBe(names.length)
+})
+
+test('a formatted name reads back as the shape it was made from', () => {
+  // A bar or rod is named by its length alone, a figure's arm by its side, and what has no size needs none.
+  const sized = FAMILIES.filter(
+    (f) => !/^(unknown|sticker|figure|bar|rod|hose|string|plant|accessory|gear|wheel)/.test(f),
+  )
+  const side = fc.integer({ min: 2, max: 96 }).map((n) => n / 2)
+  const shapes = fc.record({
+    family: fc.constantFrom(...sized),
+    sides: fc.tuple(side, side).map((s) => s.sort((p, q) => p - q)),
+    height: fc.integer({ min: 1, max: 60 }),
+    hand: fc.constantFrom('none' as const, 'left' as const, 'right' as const),
+    angle: fc.option(fc.integer({ min: 1, max: 90 }), { nil: undefined }),
+  })
+  const extras = fc.subarray(['smooth', 'rounded', 'grooved', 'ribbed'])
+  fc.assert(
+    fc.property(shapes, extras, ({ family, sides: [width = 1, length = 1], height, hand, angle }, words) => {
+      const name = formatPartName({ family, width, length, height, hand, ...(angle ? { angle } : {}) }, words)
+      const { shape, name: again, known } = readPartName(name)
+      expect({ ...shape, mass: 0 }).toEqual({
+        family,
+        width,
+        length,
+        height,
+        hand,
+        ...(angle ? { angle } : {}),
+        mass: 0,
+      })
+      expect([known, again]).toEqual([true, name])
+    }),
+    { numRuns: 500 },
+  )
 })

@@ -112,6 +112,8 @@ const HAND = /\b(left|right)\b(?:[\s-]*hand(?:ed)?\b)?/
  */
 export function readPartName(name: string): PartReading {
   const original = name.replace(/\s+/g, ' ').trim().slice(0, 200)
+  // A loose sticker is named by what it shows: nothing in the rest of its name is a size or a family.
+  if (/^sticker (?!sheet\b)\S/i.test(original)) return readSticker(original.toLowerCase())
   let text = original.toLowerCase().replace(/[½⅓⅔¼¾]/g, (c) => ` ${FRACTIONS[c] ?? ''}`)
   const take = (pattern: RegExp): RegExpExecArray | null => {
     const match = pattern.exec(text)
@@ -153,18 +155,40 @@ export function readPartName(name: string): PartReading {
 
   const said = new Set([...family.split(' '), ...(SYNONYMS[family] ?? [])])
   const extras = [...new Set(words.filter((w) => !said.has(w) && !FILLER.has(w)))]
-  const written = (rest: readonly string[]) =>
-    [
-      family,
-      length > 0 ? `${sizeText(width)}x${sizeText(length)}` : '',
-      stated !== undefined && stated !== DEFAULT_HEIGHT[family] ? heightText(stated) : '',
-      angle === undefined ? '' : `${angle}°`,
-      rest.join(' '),
-      hand === 'none' ? '' : `${hand} hand`,
-    ]
-      .filter((s) => s !== '')
-      .join(' ')
-  return { shape, name: written(extras), canonical: written([...extras].sort()), known }
+  const spoken = { ...shape, height: stated === undefined ? undefined : height }
+  return {
+    shape,
+    name: formatPartName(spoken, extras),
+    canonical: formatPartName(spoken, [...extras].sort()),
+    known,
+  }
+}
+
+/**
+ * A part's plain English name from its shape, the reverse of `readPartName`: family, size, height (left out where the
+ * family has it by default, or when undefined), angle, further words, hand.
+ */
+export function formatPartName(
+  shape: Pick<Shape, 'family' | 'width' | 'length' | 'hand' | 'angle'> & { readonly height: number | undefined },
+  words: readonly string[] = [],
+): string {
+  const { family, width, length, height, angle, hand } = shape
+  return [
+    family,
+    length > 0 ? `${sizeText(width)}x${sizeText(length)}` : '',
+    height !== undefined && height !== (DEFAULT_HEIGHT[family] ?? 0) ? heightText(height) : '',
+    angle === undefined ? '' : `${angle}°`,
+    words.join(' '),
+    hand === 'none' ? '' : `${hand} hand`,
+  ]
+    .filter((s) => s !== '')
+    .join(' ')
+}
+
+function readSticker(name: string): PartReading {
+  const mass = estimateMass('sticker', 0, 0, 0)
+  const shape: Shape = { family: 'sticker', width: 0, length: 0, height: 0, hand: 'none', mass }
+  return { shape, name, canonical: name, known: true }
 }
 
 /** Words that say no more than the family's name does. */

@@ -1,14 +1,19 @@
 import * as v from 'valibot'
-import { PartIdSchema } from '../units/ids.ts'
+import { colourKey } from '../colours/colour.ts'
+import { PartIdSchema, type PartId } from '../units/ids.ts'
 import { readPartName } from './name-grammar.ts'
 import { ShapeSchema } from './shape.ts'
 import { partId } from '../units/ids.ts'
 
-/** A mould: a shape with a name. The shape is read from the name unless the user corrected it. */
+/**
+ * A mould: a shape with a name. The shape is read from the name unless the user corrected it. Aliases are the ids of
+ * parts merged into it or of its other names, and the codes foreign lists know it by (`codeAlias`).
+ */
 export const PartSchema = v.object({
   id: PartIdSchema,
   name: v.pipe(v.string(), v.minLength(1), v.maxLength(200)),
   shape: ShapeSchema,
+  aliases: v.optional(v.array(v.pipe(v.string(), v.minLength(1), v.maxLength(200)))),
 })
 export type Part = v.InferOutput<typeof PartSchema>
 
@@ -16,4 +21,15 @@ export type Part = v.InferOutput<typeof PartSchema>
 export function partFromName(name: string): Part {
   const reading = readPartName(name)
   return { id: partId(reading.canonical), name: reading.name, shape: reading.shape }
+}
+
+/** A foreign code as an alias: codes of lists with the same heading over them are of one source. */
+export const codeAlias = (heading: string, code: string): string => `${colourKey(heading) || 'code'}=${colourKey(code)}`
+
+/** Every id and alias that leads to a part; a part's own id wins over another's alias. */
+export function partIndex(parts: readonly Part[]): Map<string, PartId> {
+  const index = new Map<string, PartId>()
+  for (const part of parts) for (const alias of part.aliases ?? []) if (!index.has(alias)) index.set(alias, part.id)
+  for (const part of parts) index.set(part.id, part.id)
+  return index
 }

@@ -39,6 +39,7 @@ export const FAMILIES = [
   'figure legs',
   'accessory',
   'sticker sheet',
+  'sticker',
   'unknown',
 ] as const
 export type Family = (typeof FAMILIES)[number]

@@ -3,10 +3,16 @@ import { ItemKeySchema } from '../catalogue/item.ts'
 import { BuildIdSchema, LineIdSchema, ModuleIdSchema } from '../units/ids.ts'
 import { QtySchema } from '../units/quantity.ts'
 
+/** Hidden pieces may differ from what is drawn as far as the rules allow; structural ones must not be split. */
+export const VISIBILITIES = ['seen', 'hidden', 'structural'] as const
+export type Visibility = (typeof VISIBILITIES)[number]
+
 export const DesignLineSchema = v.object({
   id: LineIdSchema,
   item: ItemKeySchema,
   qty: QtySchema,
+  /** Seen when left out. */
+  visibility: v.optional(v.picklist(VISIBILITIES)),
   note: v.optional(v.pipe(v.string(), v.maxLength(500))),
 })
 export type DesignLine = v.InferOutput<typeof DesignLineSchema>

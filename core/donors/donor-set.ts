@@ -12,6 +12,8 @@ export const DonorSetSchema = v.object({
   name: Name,
   year: v.optional(v.pipe(v.number(), v.integer(), v.minValue(1930), v.maxValue(2100))),
   retail: v.optional(MoneySchema),
+  /** The day after which it is no longer made, ISO 8601 date. */
+  retires: v.optional(v.pipe(v.string(), v.isoDate('a date like 2027-03-31 is expected'))),
   note: v.optional(v.pipe(v.string(), v.maxLength(2000))),
   stages: v.array(v.object({ id: Name, name: Name })),
   lines: v.array(

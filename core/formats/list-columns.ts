@@ -8,7 +8,10 @@ export type ListKind = (typeof LIST_KINDS)[number]
 
 export type Field =
   | 'part'
+  | 'partCode'
   | 'colour'
+  | 'colourCode'
+  | 'decoration'
   | 'qty'
   | 'stage'
   | 'spare'
@@ -22,14 +25,22 @@ export type Field =
   | 'price'
   | 'stock'
   | 'pack'
+  | 'length'
+  | 'visibility'
+  | 'thirdParty'
 
-/** The fields of each kind of list; the required ones first. */
+const CODES: Field[] = ['decoration', 'partCode', 'colourCode']
+
+/** The fields of each kind of list; the required ones first. A foreign code can stand for a part's or colour's name. */
 export const LIST_FIELDS: Record<ListKind, readonly { readonly field: Field; readonly required: boolean }[]> = {
-  donor: fields(['part', 'colour', 'qty'], ['stage', 'spare', 'figure']),
-  shelf: fields(['part', 'colour', 'qty'], ['place', 'condition']),
-  design: fields(['part', 'colour', 'qty'], ['module', 'repeats', 'note']),
-  offers: fields(['part', 'colour', 'shop', 'price', 'stock'], ['pack', 'condition']),
+  donor: fields(['part', 'colour', 'qty'], ['stage', 'spare', 'figure', ...CODES]),
+  shelf: fields(['part', 'colour', 'qty'], ['place', 'condition', 'length', ...CODES]),
+  design: fields(['part', 'colour', 'qty'], ['module', 'repeats', 'visibility', 'note', ...CODES]),
+  offers: fields(['part', 'colour', 'shop', 'price', 'stock'], ['pack', 'condition', 'thirdParty', ...CODES]),
 }
+
+/** The field that can stand for a required one. */
+export const STAND_FOR: Partial<Record<Field, Field>> = { part: 'partCode', colour: 'colourCode' }
 
 function fields(required: Field[], optional: Field[]) {
   return [
@@ -54,6 +65,12 @@ export const FIELD_LABELS: Record<Field, string> = {
   price: 'Price each',
   stock: 'Stock',
   pack: 'Pack of',
+  partCode: 'Part code',
+  colourCode: 'Colour code',
+  decoration: 'Decoration',
+  length: 'Length, mm',
+  visibility: 'Seen or hidden',
+  thirdParty: 'Third party',
 }
 
 const HEADINGS: Record<Field, readonly string[]> = {
@@ -98,6 +115,23 @@ const HEADINGS: Record<Field, readonly string[]> = {
   price: ['price', 'price each', 'unit price', 'cost', 'each', 'preis'],
   stock: ['stock', 'available', 'in stock', 'quantity', 'qty', 'count'],
   pack: ['pack', 'pack of', 'pack size', 'lot', 'lot size', 'multiple', 'minimum'],
+  partCode: [
+    'part code',
+    'part number',
+    'part no',
+    'part id',
+    'code',
+    'article',
+    'article number',
+    'reference',
+    'ref',
+    'teilenummer',
+  ],
+  colourCode: ['colour code', 'color code', 'colour number', 'colour no', 'colour id', 'color id', 'farbnummer'],
+  decoration: ['decoration', 'print', 'sticker', 'pattern', 'printed'],
+  length: ['length', 'length mm', 'mm'],
+  visibility: ['visibility', 'visible', 'seen', 'hidden', 'seen or hidden'],
+  thirdParty: ['third party', 'third party part', 'copied', 'not original'],
 }
 
 export type ColumnMatch = {
@@ -175,6 +209,10 @@ export function matchColumns(
   guess(kind === 'offers' ? 'stock' : 'qty', (cell) => /^[~x×]?\s*\d[\d,. ]*\s*[x×]?$/i.test(cell))
   return { hasHeading, columns, confidence }
 }
+
+/** A foreign colour code as an alias of a colour, kept in `colourKey` form. */
+export const colourCodeAlias = (heading: string, code: string): string =>
+  colourKey(`${heading || 'colour code'} ${code}`)
 
 /** What a source's lists have in common: the headings, or the width of a list without any. Names a remembered match. */
 export const shapeOf = (rows: readonly (readonly string[])[], kind: ListKind, hasHeading: boolean): string =>

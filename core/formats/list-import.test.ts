@@ -2,6 +2,7 @@ import fc from 'fast-check'
 import { colourKey } from '../colours/colour.ts'
 import { PALETTE } from '../colours/palette.ts'
 import { colourIndex } from '../colours/colour.ts'
+import { partFromName, type Part } from '../catalogue/part.ts'
 import type { BuildId } from '../units/ids.ts'
 import { readDelimited } from './delimited.ts'
 import { matchColumns, type ListKind } from './list-columns.ts'
@@ -14,14 +15,14 @@ const known = new Map([...index].map(([key, colour]) => [key, colour.id]))
 let serial = 0
 const context = {
   colourOf: (key: string) => known.get(key),
-  knownParts: new Set<string>(),
+  parts: [] as Part[],
   fresh: () => `t${serial++}`,
 }
-const read = (text: string, kind: ListKind) => {
+const read = (text: string, kind: ListKind, colours = known, codes = new Map<string, string>()) => {
   const list = readDelimited(text)
   if (!list.ok) throw new Error(list.error.message)
   const match = matchColumns(list.value.rows, kind, index)
-  return { match, ...readList(list.value, kind, match, { currency: 'EUR', knownColours: known }) }
+  return { match, ...readList(list.value, kind, match, { currency: 'EUR', knownColours: colours, knownCodes: codes }) }
 }
 const [first, second] = PALETTE.map((c) => c.name)
 
@@ -177,4 +178,52 @@ test('rows that repeat are counted for the notice', () => {
     'shelf',
   )
   expect([accepted.length, repeats]).toEqual([3, 1])
+})
+
+test('a code written beside a name once lets a later list of the same source come in by codes alone', () => {
+  const teaching = read(`Part name,Part number,Colour,Colour id,Qty\nplate 2x8,Q-17,${first},86,3\n`, 'shelf')
+  const taught = importShelf(teaching.accepted, { defaultPlace: 'Box', existing: [], mode: 'add' }, context)
+  expect(taught.parts).toMatchObject([{ name: 'plate 2x8', aliases: ['part number=q 17'] }])
+  const codes = new Map(taught.parts.flatMap((p) => (p.aliases ?? []).map((a) => [a, p.name])))
+  const colour = known.get(colourKey(first ?? ''))
+  if (!colour) throw new Error('no palette')
+  const colours = new Map([...known, [teaching.accepted[0]?.colourCode ?? '', colour]])
+  const later = read('Part number;Colour id;Qty\nQ-17;86;5\nZ-1;86;2\n', 'shelf', colours, codes)
+  expect(later.refused.map((r) => [r.line, r.reason])).toEqual([
+    [3, 'The part code "Z-1" is not known yet. Write the part\'s name once, and the code is remembered.'],
+  ])
+  const joined = importShelf(
+    later.accepted,
+    { defaultPlace: 'Box', existing: taught.holdings, mode: 'add' },
+    { ...context, parts: taught.parts, colourOf: (key) => colours.get(key) },
+  )
+  expect(joined.holdings).toEqual(taught.holdings.map((h) => ({ ...h, qty: 8 })))
+  // The same code under another heading is another source's: it says nothing.
+  expect(read('Ref;Colour id;Qty\nQ-17;86;5\n', 'shelf', colours, codes).accepted).toEqual([])
+})
+
+test('a part known by another name comes in under its own', () => {
+  const part = partFromName('plate 2x4')
+  const parts = [{ ...part, aliases: [partFromName('plate 2x4 waffle').id] }]
+  const { accepted } = read(`part,colour,quantity\nwaffle plate 2x4,${first},3\nplate 2x4,${first},4\n`, 'shelf')
+  const shelf = importShelf(accepted, { defaultPlace: 'Box', existing: [], mode: 'add' }, { ...context, parts })
+  expect([shelf.parts, shelf.holdings.map((h) => [h.item.split('|')[0], h.qty])]).toEqual([[], [[part.id, 7]]])
+})
+
+test('decoration, length and visibility come in with a row', () => {
+  const { accepted, refused } = read(
+    `part,colour,qty,sticker,length\nhose 16 long,${first},2,,9.5 cm\ntile 2x2,${first},1,Clock | face,\nhose 8 long,${first},1,,long\n`,
+    'shelf',
+  )
+  expect(accepted.map((r) => [r.length, r.decoration])).toEqual([
+    [95, ''],
+    [null, 'clock   face'],
+  ])
+  expect(refused[0]?.reason).toContain('"long" is no length')
+  const design = read(`part,colour,qty,hidden\nplate 2x4,${first},2,yes\nplate 2x4,${first},3,no\n`, 'design')
+  const [made] = importDesign(design.accepted, { build: 'b-1' as BuildId }, context).designs
+  expect(made?.modules[0]?.lines.map((l) => [l.visibility, l.qty])).toEqual([
+    ['hidden', 2],
+    [undefined, 3],
+  ])
 })

@@ -1,7 +1,7 @@
 import { itemKey, type ItemKey } from '../catalogue/item.ts'
-import { partFromName, type Part } from '../catalogue/part.ts'
+import { partFromName, partIndex, type Part } from '../catalogue/part.ts'
 import { colourKey, type Colour } from '../colours/colour.ts'
-import type { Design } from '../design/design.ts'
+import type { Design, Visibility } from '../design/design.ts'
 import type { Copy, DonorSet } from '../donors/donor-set.ts'
 import type { Offer, Shop } from '../planning/market.ts'
 import type { Holding } from '../shelf/holding.ts'
@@ -14,10 +14,12 @@ import {
   type HoldingId,
   type LineId,
   type ModuleId,
+  type PartId,
   type PlaceId,
   type SetId,
 } from '../units/ids.ts'
 import type { Currency } from '../units/money.ts'
+import type { ListKind } from './list-columns.ts'
 import type { ListRow } from './list-rows.ts'
 
 /** Records an import writes, all in one act. */
@@ -47,26 +49,45 @@ export const NO_RECORDS: ImportRecords = {
 
 export type ImportContext = {
   readonly colourOf: (name: string) => ColourId | undefined
-  readonly knownParts: ReadonlySet<string>
+  readonly parts: readonly Part[]
   /** A fresh unique text for new records. */
   readonly fresh: () => string
 }
 
 type Itemised = ListRow & { readonly item: ItemKey }
 
-/** Resolves names to items; rows whose colour is still unknown are left out (the preview lists them). */
+/**
+ * Resolves names and codes to items; rows whose colour is still unknown are left out (the preview lists them). A known
+ * code decides the part, then the name through its aliases, then the name makes a new part. Codes written beside a
+ * name become aliases of its part.
+ */
 function itemise(rows: readonly ListRow[], context: ImportContext): { rows: Itemised[]; parts: Part[] } {
-  const parts = new Map<string, Part>()
+  const known = new Map(context.parts.map((p) => [p.id, p]))
+  const index = partIndex(context.parts)
+  const changed = new Map<PartId, Part>()
   const byName = new Map<string, Part>()
+  const partOf = (row: ListRow): Part => {
+    const coded = row.partCode === '' ? undefined : index.get(row.partCode)
+    if (coded !== undefined) return changed.get(coded) ?? known.get(coded) ?? partFromName(row.part)
+    const read = byName.get(row.part) ?? partFromName(row.part)
+    byName.set(row.part, read)
+    const id = index.get(read.id) ?? read.id
+    const part = changed.get(id) ?? known.get(id) ?? read
+    if (!index.has(part.id)) {
+      index.set(part.id, part.id)
+      changed.set(part.id, part)
+    }
+    if (row.partCode === '') return part
+    index.set(row.partCode, part.id)
+    const aliased = { ...part, aliases: [...(part.aliases ?? []), row.partCode] }
+    changed.set(part.id, aliased)
+    return aliased
+  }
   const itemised = rows.flatMap((row): Itemised[] => {
     const colour = context.colourOf(colourKey(row.colourName))
-    if (colour === undefined) return []
-    const part = byName.get(row.part) ?? partFromName(row.part)
-    byName.set(row.part, part)
-    if (!context.knownParts.has(part.id)) parts.set(part.id, part)
-    return [{ ...row, item: itemKey(part.id, colour) }]
+    return colour === undefined ? [] : [{ ...row, item: itemKey(partOf(row).id, colour, row.decoration) }]
   })
-  return { rows: itemised, parts: [...parts.values()] }
+  return { rows: itemised, parts: [...changed.values()] }
 }
 
 /** A donor inventory: one set under its name (an earlier one of that name is replaced) and, if wanted, an owned copy. */
@@ -124,15 +145,21 @@ export function importShelf(
 ): ImportRecords & { readonly removed: readonly HoldingId[] } {
   const { rows: itemised, parts } = itemise(rows, context)
   const places = new Map<PlaceId, Place>()
-  const keyOf = (h: Pick<Holding, 'place' | 'item' | 'condition' | 'estimate'>) =>
-    `${h.place}\n${h.item}\n${h.condition}\n${h.estimate}`
+  const keyOf = (h: Omit<Holding, 'id' | 'qty' | 'reserved'>) =>
+    `${h.place}\n${h.item}\n${h.condition}\n${h.estimate}\n${h.length ?? ''}`
   const existing = new Map(options.existing.map((h) => [keyOf(h), h]))
   const holdings = new Map<string, Holding>()
   for (const row of itemised) {
     const name = row.place || options.defaultPlace
     const place = `l-${slug(name)}` as PlaceId
     if (!places.has(place)) places.set(place, { id: place, name, kind: 'bin', parent: null })
-    const next = { place, item: row.item, condition: row.condition, estimate: row.estimate }
+    const next = {
+      place,
+      item: row.item,
+      condition: row.condition,
+      estimate: row.estimate,
+      ...(row.length === null ? {} : { length: row.length }),
+    }
     const key = keyOf(next)
     const listed = holdings.get(key)
     const there = existing.get(key)
@@ -159,12 +186,15 @@ export function importDesign(
   context: ImportContext,
 ): ImportRecords {
   const { rows: itemised, parts } = itemise(rows, context)
-  const modules = new Map<string, { repeats: number; lines: Map<ItemKey, { qty: number; note: string }> }>()
+  type Line = { item: ItemKey; qty: number; note: string; visibility: Visibility }
+  const modules = new Map<string, { repeats: number; lines: Map<string, Line> }>()
   for (const row of itemised) {
     const name = row.module || 'Main'
     const module = modules.get(name) ?? { repeats: row.repeats, lines: new Map() }
-    const line = module.lines.get(row.item)
-    module.lines.set(row.item, { qty: (line?.qty ?? 0) + row.qty, note: line?.note || row.note })
+    const { item, visibility } = row
+    const key = `${visibility} ${item}`
+    const line = module.lines.get(key)
+    module.lines.set(key, { item, visibility, qty: (line?.qty ?? 0) + row.qty, note: line?.note || row.note })
     modules.set(name, module)
   }
   const design: Design = {
@@ -173,10 +203,11 @@ export function importDesign(
       id: `m-${context.fresh()}` as ModuleId,
       name,
       repeats,
-      lines: [...lines].map(([item, { qty, note }]) => ({
+      lines: [...lines.values()].map(({ item, qty, note, visibility }) => ({
         id: `n-${context.fresh()}` as LineId,
         item,
         qty,
+        ...(visibility === 'seen' ? {} : { visibility }),
         ...(note ? { note } : {}),
       })),
     })),
@@ -212,7 +243,7 @@ export function importOffers(
       reliability: 1,
     }
     if (!known) shops.set(key, shop)
-    const id = `file:${shop.id}:${row.item}:${row.condition}:${row.pack}:${row.price}`
+    const id = `file:${shop.id}:${row.item}:${row.condition}:${row.pack}:${row.price}${row.thirdParty ? ':third' : ''}`
     const held = offers.get(id)
     offers.set(id, {
       id,
@@ -222,8 +253,50 @@ export function importOffers(
       stock: Math.min(1_000_000, (held?.stock ?? 0) + row.qty),
       pack: row.pack,
       condition: row.condition,
+      ...(row.thirdParty ? { thirdParty: true } : {}),
       source: 'file',
     })
   }
   return { ...NO_RECORDS, parts, shops: [...shops.values()], offers: [...offers.values()] }
+}
+
+/** All an import needs to know of the user's data and choices; plain data, so that a worker can do it. */
+export type ImportOrder = {
+  readonly kind: ListKind
+  readonly build: BuildId | null
+  /** Name of the donor set. */
+  readonly name: string
+  readonly addCopy: boolean
+  readonly place: string
+  readonly mode: ShelfMode
+  readonly currency: Currency
+  readonly country: string
+  /** Decided colour by `colourKey`. */
+  readonly colours: ReadonlyMap<string, ColourId>
+  readonly parts: readonly Part[]
+  readonly holdings: readonly Holding[]
+  readonly shops: readonly Shop[]
+}
+
+/** Turns accepted rows into records; `removed` lists holdings the list replaces. */
+export function importRows(
+  rows: readonly ListRow[],
+  order: ImportOrder,
+  fresh: () => string,
+): ImportRecords & { readonly removed: readonly HoldingId[] } {
+  const { kind, build } = order
+  const context: ImportContext = { colourOf: (key) => order.colours.get(key), parts: order.parts, fresh }
+  if (kind === 'shelf')
+    return importShelf(
+      rows,
+      { defaultPlace: order.place || 'Unsorted box', existing: order.holdings, mode: order.mode },
+      context,
+    )
+  const records = (): ImportRecords => {
+    if (kind === 'donor')
+      return importDonor(rows, { name: order.name, build, addCopy: order.addCopy && build !== null }, context)
+    if (kind === 'design') return build ? importDesign(rows, { build }, context) : NO_RECORDS
+    return importOffers(rows, { currency: order.currency, country: order.country, knownShops: order.shops }, context)
+  }
+  return { ...records(), removed: [] }
 }

@@ -1,16 +1,36 @@
+import { codeAlias } from '../catalogue/part.ts'
 import { colourKey } from '../colours/colour.ts'
+import type { Visibility } from '../design/design.ts'
 import { CONDITIONS, type Condition } from '../shelf/holding.ts'
 import { parseMinor } from '../units/money.ts'
 import type { ColourId } from '../units/ids.ts'
 import type { ListTable } from './delimited.ts'
-import { FIELD_LABELS, LIST_FIELDS, type ColumnMatch, type Field, type ListKind } from './list-columns.ts'
+import {
+  colourCodeAlias,
+  FIELD_LABELS,
+  LIST_FIELDS,
+  STAND_FOR,
+  type ColumnMatch,
+  type Field,
+  type ListKind,
+} from './list-columns.ts'
 
 /** A row that can be imported. Fields a kind does not use hold their neutral value. */
 export type ListRow = {
   readonly line: number
+  /** The part's name; where only a code is written, the name of the part known by it. */
   readonly part: string
-  /** The colour's name as written. */
+  /** The part's foreign code as an alias (`codeAlias`), or empty. */
+  readonly partCode: string
+  /** The colour's name as written; where only a code is written, the code's alias. */
   readonly colourName: string
+  /** The colour's foreign code as an alias (`colourCodeAlias`), or empty. */
+  readonly colourCode: string
+  readonly decoration: string
+  /** Length of a hose or string in mm, if written. */
+  readonly length: number | null
+  readonly visibility: Visibility
+  readonly thirdParty: boolean
   readonly qty: number
   readonly estimate: boolean
   readonly stage: string
@@ -44,6 +64,8 @@ export type ListContext = {
   readonly currency: string
   /** Colour by `colourKey`. */
   readonly knownColours: ReadonlyMap<string, ColourId>
+  /** Part name by foreign code (`codeAlias`). */
+  readonly knownCodes: ReadonlyMap<string, string>
 }
 
 /** Reads rows by the matched columns; each refused row keeps its cells and says what to mend. Never throws. */
@@ -54,14 +76,23 @@ export function readList(list: ListTable, kind: ListKind, match: ColumnMatch, co
   let pieces = 0
   let repeats = 0
   const seenRows = new Set<string>()
-  const lacking = LIST_FIELDS[kind].filter((f) => f.required && match.columns[f.field] === undefined)
+  const lacking = LIST_FIELDS[kind].filter(
+    (f) =>
+      f.required && match.columns[f.field] === undefined && match.columns[STAND_FOR[f.field] ?? f.field] === undefined,
+  )
+  const headingOf = (field: Field) => (match.hasHeading ? (list.rows[0]?.[match.columns[field] ?? -1] ?? '') : '')
+  const headings = {
+    partCode: headingOf('partCode'),
+    colourCode: headingOf('colourCode'),
+    visibility: headingOf('visibility'),
+  }
   for (let i = match.hasHeading ? 1 : 0; i < list.rows.length; i++) {
     const cells = list.rows[i] ?? []
     const line = list.lineOf[i] ?? 0
     const row =
       lacking.length > 0
         ? `No column is chosen for ${lacking.map((f) => FIELD_LABELS[f.field]).join(', ')}.`
-        : readRow(cells, line, kind, match, context)
+        : readRow(cells, line, kind, match, context, headings)
     if (typeof row === 'string') {
       refused.push({ line, reason: row, cells })
       continue
@@ -81,6 +112,9 @@ export function readList(list: ListTable, kind: ListKind, match: ColumnMatch, co
       row.price,
       row.pack,
       row.estimate,
+      row.decoration,
+      row.length,
+      row.visibility,
     ]
       .join('\n')
       .toLowerCase()
@@ -103,15 +137,27 @@ function readRow(
   kind: ListKind,
   match: ColumnMatch,
   context: ListContext,
+  headings: { readonly partCode: string; readonly colourCode: string; readonly visibility: string },
 ): ListRow | string {
   const cell = (field: Field): string => {
     const column = match.columns[field]
     return column === undefined ? '' : (cells[column] ?? '').replace(/\s+/g, ' ').trim()
   }
-  const part = cell('part')
-  if (part === '') return 'There is no part name. Write one, such as "plate 2x4".'
+  const partCode = cell('partCode') === '' ? '' : codeAlias(headings.partCode, cell('partCode').slice(0, 60))
+  const part = cell('part') || (context.knownCodes.get(partCode) ?? '')
+  if (part === '')
+    return partCode === ''
+      ? 'There is no part name. Write one, such as "plate 2x4".'
+      : `The part code "${cell('partCode')}" is not known yet. Write the part's name once, and the code is remembered.`
   if (part.length > 200) return 'The part name is longer than 200 characters. Shorten it.'
-  const colourName = cell('colour')
+  const colourCode =
+    cell('colourCode') === '' ? '' : colourCodeAlias(headings.colourCode, cell('colourCode').slice(0, 60))
+  // A known code says more than an unknown name.
+  const colourName =
+    cell('colour') === '' ||
+    (!context.knownColours.has(colourKey(cell('colour'))) && context.knownColours.has(colourCode))
+      ? colourCode
+      : cell('colour')
   if (colourKey(colourName) === '') return 'There is no colour. Write its name.'
   if (colourName.length > 80) return 'The colour name is longer than 80 characters. Shorten it.'
   const quantity = readQuantity(cell(kind === 'offers' ? 'stock' : 'qty'))
@@ -119,6 +165,16 @@ function readRow(
   const condition = readCondition(cell('condition'))
   if (condition === undefined)
     return `"${cell('condition')}" is no condition. Write new, used or worn, or leave it empty.`
+
+  let length: number | null = null
+  if (cell('length') !== '') {
+    length = readLength(cell('length'))
+    if (length === null)
+      return `"${cell('length')}" is no length from 1 to 10000 mm. Write it like 120, 120 mm or 12 cm.`
+  }
+  const visibility = readVisibility(cell('visibility'), headings.visibility)
+  if (visibility === undefined)
+    return `"${cell('visibility')}" does not say whether the piece is seen. Write seen, hidden or structural, or leave it empty.`
 
   let repeats = 1
   if (cell('repeats') !== '') {
@@ -145,10 +201,16 @@ function readRow(
   return {
     line,
     part,
+    partCode,
     colourName,
+    colourCode,
+    decoration: cell('decoration').replace(/\|/g, ' ').slice(0, 80).toLowerCase(),
+    length,
+    visibility,
+    thirdParty: YES.test(cell('thirdParty')) || /^third/i.test(cell('thirdParty')),
     ...quantity,
     stage: cell('stage').slice(0, 100),
-    spare: /^(y|yes|true|1|x|spare|extra)$/i.test(cell('spare')),
+    spare: YES.test(cell('spare')) || /^(spare|extra)$/i.test(cell('spare')),
     figure: cell('figure').slice(0, 100),
     place: cell('place').slice(0, 100),
     condition,
@@ -182,6 +244,27 @@ export function readQuantity(text: string): { qty: number; estimate: boolean } |
   if (qty < 1) return 'The quantity is 0. Leave the row out, or write how many pieces there are.'
   if (qty > 1_000_000) return `The quantity "${text}" is above 1 000 000. Check the column.`
   return { qty, estimate }
+}
+
+const YES = /^(y|yes|true|1|x)$/i
+
+/** `120`, `120 mm`, `12 cm`, `12.5cm` in whole mm; null when it is none. */
+export function readLength(text: string): number | null {
+  const match = /^(\d{1,5})(?:[.,](\d))?\s*(mm|cm)?$/i.exec(text.trim())
+  if (!match) return null
+  const tenths = Number(match[1]) * 10 + Number(match[2] ?? 0)
+  const mm = match[3]?.toLowerCase() === 'cm' ? tenths : tenths / 10
+  return Number.isInteger(mm) && mm >= 1 && mm <= 10_000 ? mm : null
+}
+
+function readVisibility(text: string, heading: string): Visibility | undefined {
+  const word = text.toLowerCase()
+  if (word === '' || /^(seen|visible|outside)$/.test(word)) return 'seen'
+  if (/^(hidden|inside|covered|not seen)$/.test(word)) return 'hidden'
+  if (/^(structural|structure|bearing)$/.test(word)) return 'structural'
+  const yes = YES.test(word)
+  if (!yes && !/^(n|no|false|0)$/.test(word)) return undefined
+  return /hidden/i.test(heading) === yes ? 'hidden' : 'seen'
 }
 
 const CONDITION_WORDS: Record<Condition, readonly string[]> = {

@@ -33,6 +33,8 @@ export const OfferSchema = v.object({
   stock: v.pipe(v.number(), v.integer(), v.minValue(0), v.maxValue(1_000_000)),
   pack: v.pipe(v.number(), v.integer(), v.minValue(1), v.maxValue(10_000)),
   condition: v.picklist(CONDITIONS),
+  /** True for a part not made by the maker of the sets. */
+  thirdParty: v.optional(v.boolean()),
   /** Where the offer came from; a refresh of one source replaces only its own offers. */
   source: v.picklist(['market', 'file']),
 })

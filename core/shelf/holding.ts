@@ -15,6 +15,8 @@ export const HoldingSchema = v.object({
   /** True when `qty` is a guess ("about 60"). */
   estimate: v.boolean(),
   condition: v.picklist(CONDITIONS),
+  /** Length of each piece of hose or string in mm, where it is known or differs from the name's. */
+  length: v.optional(v.pipe(v.number(), v.integer(), v.minValue(1), v.maxValue(10_000))),
   /** Pieces promised to builds; they are not free for any other. */
   reserved: v.optional(v.array(v.object({ build: BuildIdSchema, qty: QtySchema }))),
 })

@@ -16,12 +16,15 @@ export function placeTree(places: readonly Place[], holdings: readonly Holding[]
   const children = new Map<string | null, Place[]>()
   for (const p of places) children.set(p.parent, [...(children.get(p.parent) ?? []), p])
   const rows: PlaceRow[] = []
+  const visited = new Set<string>()
   const visit = (place: Place, depth: number): { inside: Set<string>; count: number } => {
+    visited.add(place.id)
     const at = rows.length
     const inside = new Set<string>([place.id])
     let count = own.get(place.id) ?? 0
     rows.push({ place, depth, count, inside })
     for (const child of children.get(place.id) ?? []) {
+      if (visited.has(child.id)) continue
       const below = visit(child, depth + 1)
       for (const id of below.inside) inside.add(id)
       count += below.count
@@ -31,5 +34,7 @@ export function placeTree(places: readonly Place[], holdings: readonly Holding[]
   }
   const known = new Set(places.map((p) => p.id))
   for (const p of places) if (p.parent === null || !known.has(p.parent)) visit(p, 0)
+  // Places of a bad file that stand in each other in a circle are shown all the same, the first as the outermost.
+  for (const p of places) if (!visited.has(p.id)) visit(p, 0)
   return rows
 }

@@ -4,7 +4,8 @@ import type { Holding } from './holding.ts'
 /** What a rearrangement writes and deletes. */
 export type ShelfChange = { readonly put: readonly Holding[]; readonly remove: readonly HoldingId[] }
 
-const alike = (p: Holding, q: Holding) => p.item === q.item && p.condition === q.condition && p.estimate === q.estimate
+const alike = (p: Holding, q: Holding) =>
+  p.item === q.item && p.condition === q.condition && p.estimate === q.estimate && p.length === q.length
 
 /**
  * Moves `qty` pieces of a holding (clamped to what it has) to a place: all of it moves as it is, a part is split off,

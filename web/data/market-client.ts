@@ -4,8 +4,9 @@ import type { Offer, Shop } from '../../core/planning/market.ts'
 import { currency } from '../../core/units/money.ts'
 import { fail, ok, type Result } from '../../core/units/result.ts'
 import { MAX_ITEMS, OffersResponseSchema, type OffersRequest } from '../../market/wire.ts'
-import { act, put, remove } from '../../storage/journal.ts'
+import { put, remove } from '../../storage/journal.ts'
 import { db, nowIso } from './database.ts'
+import { write } from './perform.ts'
 import type { RecordsView } from './records.tsx'
 
 export const OFFERS_FETCHED = 'offers-fetched'
@@ -40,12 +41,11 @@ export async function fetchOffers(
   const old = records.offers
     .filter((o) => o.source === 'market' && asked.has(o.item) && !ids.has(o.id))
     .map((o) => o.id)
-  const kept = await act(
-    db,
-    `Fetched ${offers.length} offers`,
-    [put('shops', [...shops.values()]), put('offers', offers), remove('offers', old)],
-    nowIso(),
-  )
+  const kept = await write(`Fetched ${offers.length} offers`, [
+    put('shops', [...shops.values()]),
+    put('offers', offers),
+    remove('offers', old),
+  ])
   if (!kept.ok) return fail({ code: 'storage', message: kept.error.message })
   await db.settings.put({ id: OFFERS_FETCHED, value: nowIso() })
   return ok({ offers: offers.length, shops: shops.size })

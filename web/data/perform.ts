@@ -1,7 +1,18 @@
 import { toast } from 'sonner'
 import type { Change } from '../../storage/journal-entry.ts'
-import { act, redo, undo } from '../../storage/journal.ts'
+import type { Result } from '../../core/units/result.ts'
+import { act, type StoreError } from '../../storage/journal.ts'
+import { storeWorker } from '../../workers/store-client.ts'
 import { db, nowIso } from './database.ts'
+
+/** Up to so many records an act is written by the page itself, which is sooner; more go through the worker. */
+const FEW = 300
+
+/** Writes a named act, here or in the worker; says nothing. */
+export function write(label: string, changes: readonly Change[]): Promise<Result<undefined, StoreError>> {
+  const size = changes.reduce((n, c) => n + c.puts.length + c.deletes.length, 0)
+  return size <= FEW ? act(db, label, changes, nowIso()) : storeWorker().act(label, changes, nowIso())
+}
 
 /** Performs a named act on the user's data and says so, with undo at hand; a failure is shown in words. */
 export async function perform(
@@ -9,7 +20,7 @@ export async function perform(
   changes: readonly Change[],
   options: { quiet?: boolean } = {},
 ): Promise<boolean> {
-  const result = await act(db, label, changes, nowIso())
+  const result = await write(label, changes)
   if (!result.ok) {
     toast.error(result.error.message, { duration: 20_000 })
     return false
@@ -19,13 +30,13 @@ export async function perform(
 }
 
 export async function undoLast(): Promise<void> {
-  const result = await undo(db)
+  const result = await storeWorker().undo()
   if (!result.ok) toast.error(result.error.message)
   else toast(result.value === undefined ? 'Nothing to undo' : `Undone: ${result.value}`)
 }
 
 export async function redoLast(): Promise<void> {
-  const result = await redo(db)
+  const result = await storeWorker().redo()
   if (!result.ok) toast.error(result.error.message)
   else toast(result.value === undefined ? 'Nothing to redo' : `Done again: ${result.value}`)
 }

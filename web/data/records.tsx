@@ -2,7 +2,7 @@ import { useLiveQuery } from 'dexie-react-hooks'
 import { createContext, useContext, useMemo, type ReactNode } from 'react'
 import { splitItemKey, type ItemKey } from '../../core/catalogue/item.ts'
 import type { Part } from '../../core/catalogue/part.ts'
-import { partFromName } from '../../core/catalogue/part.ts'
+import { partFromName, partIndex } from '../../core/catalogue/part.ts'
 import { colourIndex, type Colour } from '../../core/colours/colour.ts'
 import { PALETTE } from '../../core/colours/palette.ts'
 import type { Records } from '../../core/formats/job-file.ts'
@@ -23,6 +23,10 @@ export type RecordsView = Records & {
   readonly allColours: readonly Colour[]
   readonly colourByName: ReadonlyMap<string, Colour>
   readonly nameItem: (item: ItemKey) => Named
+  /** Part id by its id, its other names' ids and foreign codes. */
+  readonly partByAlias: ReadonlyMap<string, PartId>
+  /** Part name by foreign code. */
+  readonly partNameByCode: ReadonlyMap<string, string>
 }
 
 const RecordsContext = createContext<RecordsView | undefined>(undefined)
@@ -78,7 +82,19 @@ function catalogueOf(parts: readonly Part[], colours: readonly Colour[]) {
     names.set(item, named)
     return named
   }
-  return { partById, colourById, allColours, colourByName: colourIndex(allColours), nameItem }
+  const partByAlias = partIndex(parts)
+  const partNameByCode = new Map(
+    parts.flatMap((p) => (p.aliases ?? []).filter((a) => a.includes('=')).map((a) => [a, p.name])),
+  )
+  return {
+    partById,
+    colourById,
+    allColours,
+    colourByName: colourIndex(allColours),
+    nameItem,
+    partByAlias,
+    partNameByCode,
+  }
 }
 
 export function useRecords(): RecordsView {

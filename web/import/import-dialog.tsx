@@ -81,7 +81,7 @@ function ChooseSource({
   build: BuildId | null
   onLoaded: (loaded: Loaded) => void
 }) {
-  const { allColours, builds } = useRecords()
+  const { allColours, builds, partNameByCode } = useRecords()
   const [text, setText] = useState('')
   const [problem, setProblem] = useState('')
   const [busy, setBusy] = useState(false)
@@ -89,7 +89,7 @@ function ChooseSource({
   const read = async (source: string | Uint8Array, name: string) => {
     setBusy(true)
     setProblem('')
-    const context = { kind, colours: allColours, currency }
+    const context = { kind, colours: allColours, currency, codes: partNameByCode }
     const preview = await listWorker().read(source, context)
     setBusy(false)
     if (!preview.ok) {

@@ -62,7 +62,7 @@ export function ImportPreview({
   const [tab, setTab] = useState<Tab>('accepted')
 
   const currency = records.builds.find((b) => b.id === build)?.currency ?? 'EUR'
-  const context = { kind, colours: records.allColours, currency }
+  const context = { kind, colours: records.allColours, currency, codes: records.partNameByCode }
   const leftOut = new Set(
     reading.unknownColours.map((u) => colourKey(u.name)).filter((key) => (choices.get(key) ?? 'leave') === 'leave'),
   )

@@ -1,21 +1,12 @@
 import { colourKey, type Colour } from '../../core/colours/colour.ts'
 import { guessHex } from '../../core/colours/name-guess.ts'
 import type { ListKind } from '../../core/formats/list-columns.ts'
-import {
-  importDesign,
-  importDonor,
-  importOffers,
-  importShelf,
-  NO_RECORDS,
-  type ImportContext,
-  type ImportRecords,
-  type ShelfMode,
-} from '../../core/formats/list-import.ts'
+import type { ShelfMode } from '../../core/formats/list-import.ts'
 import type { ListRow } from '../../core/formats/list-rows.ts'
 import { colourId, type BuildId, type ColourId } from '../../core/units/ids.ts'
 import { currency } from '../../core/units/money.ts'
 import { put, remove } from '../../storage/journal.ts'
-import { fresh } from '../data/database.ts'
+import { listWorker } from '../../workers/list-client.ts'
 import { perform } from '../data/perform.ts'
 import type { RecordsView } from '../data/records.tsx'
 import { plural } from '../ui/screen.tsx'
@@ -36,27 +27,24 @@ export type ImportRequest = {
 }
 
 /** Writes the accepted rows in one act; colour decisions are remembered as aliases. True when it was written. */
-export function runImport(request: ImportRequest): Promise<boolean> {
-  const { kind, build, rows, records } = request
-  const { colours, colourOf } = decideColours(request)
-  const context: ImportContext = { colourOf, knownParts: new Set(records.parts.map((p) => p.id)), fresh }
-  const imported = ((): ImportRecords & { readonly removed?: readonly string[] } => {
-    if (kind === 'donor')
-      return importDonor(rows, { name: request.name, build, addCopy: request.addCopy && build !== null }, context)
-    if (kind === 'shelf')
-      return importShelf(
-        rows,
-        { defaultPlace: request.place || 'Unsorted box', existing: records.holdings, mode: request.mode },
-        context,
-      )
-    if (kind === 'design') return build ? importDesign(rows, { build }, context) : NO_RECORDS
-    const owner = records.builds.find((b) => b.id === build)
-    return importOffers(
-      rows,
-      { currency: owner?.currency ?? currency('EUR'), country: owner?.rules.shipTo ?? 'AT', knownShops: records.shops },
-      context,
-    )
-  })()
+export async function runImport(request: ImportRequest): Promise<boolean> {
+  const { kind, build, records } = request
+  const { colours, decided } = decideColours(request)
+  const owner = records.builds.find((b) => b.id === build)
+  const imported = await listWorker().make({
+    kind,
+    build,
+    name: request.name,
+    addCopy: request.addCopy,
+    place: request.place,
+    mode: request.mode,
+    currency: owner?.currency ?? currency('EUR'),
+    country: owner?.rules.shipTo ?? 'AT',
+    colours: decided,
+    parts: records.parts,
+    holdings: kind === 'shelf' ? records.holdings : [],
+    shops: kind === 'offers' ? records.shops : [],
+  })
   const knownPlaces = new Set(records.places.map((p) => p.id))
   const shopsInFile = new Set(imported.offers.map((o) => o.shop))
   const kept = new Set(imported.offers.map((o) => o.id))
@@ -86,13 +74,14 @@ export function runImport(request: ImportRequest): Promise<boolean> {
     put('shops', imported.shops),
     put('offers', imported.offers),
     remove('offers', replaced),
-    remove('holdings', imported.removed ?? []),
+    remove('holdings', imported.removed),
   ])
 }
 
+/** Colour by key for every name in the rows, and the colour records that are new or learnt a name or code. */
 function decideColours({ rows, choices, records }: ImportRequest): {
   colours: Colour[]
-  colourOf: (key: string) => ColourId | undefined
+  decided: Map<string, ColourId>
 } {
   const changed = new Map<ColourId, Colour>()
   const decided = new Map<string, ColourId>()
@@ -122,7 +111,17 @@ function decideColours({ rows, choices, records }: ImportRequest): {
   const own = new Set(records.colours.map((c) => c.id))
   for (const key of nameOf.keys()) {
     const colour = records.colourByName.get(key)
-    if (colour && !own.has(colour.id) && !changed.has(colour.id)) changed.set(colour.id, colour)
+    if (!colour || decided.has(key)) continue
+    decided.set(key, colour.id)
+    if (!own.has(colour.id) && !changed.has(colour.id)) changed.set(colour.id, colour)
   }
-  return { colours: [...changed.values()], colourOf: (key) => decided.get(key) ?? records.colourByName.get(key)?.id }
+  // A code beside a name is one more name of that colour.
+  const codes = new Map(rows.flatMap((r) => (r.colourCode === '' ? [] : [[r.colourCode, colourKey(r.colourName)]])))
+  for (const [code, key] of codes) {
+    const id = decided.get(key)
+    const colour = id && (changed.get(id) ?? records.colourById.get(id))
+    if (colour && !records.colourByName.has(code))
+      changed.set(colour.id, { ...colour, aliases: [...new Set([...colour.aliases, code])] })
+  }
+  return { colours: [...changed.values()], decided }
 }

@@ -10,7 +10,8 @@ import {
   type RecordKind,
 } from '../../../core/formats/job-file.ts'
 import type { ListKind } from '../../../core/formats/list-columns.ts'
-import { countRecords, exportJob, restoreJob } from '../../../storage/job.ts'
+import { countRecords, exportJob } from '../../../storage/job.ts'
+import { storeWorker } from '../../../workers/store-client.ts'
 import { noteExport, useBackup } from '../../data/backup.ts'
 import { db, nowIso } from '../../data/database.ts'
 import { loadDemo } from '../../data/demo.ts'
@@ -190,7 +191,7 @@ export function DataScreen() {
 function RestorePreview({ job, onClose }: { job: JobFile; onClose: () => void }) {
   const present = useLiveQuery(() => countRecords(db))
   const restore = async () => {
-    const result = await restoreJob(db, job, nowIso())
+    const result = await storeWorker().restore(job, nowIso())
     if (result.ok) toast.success('Restored', { action: { label: 'Undo', onClick: () => void undoLast() } })
     else toast.error(result.error.message)
     onClose()

@@ -1,0 +1,119 @@
+import fc from 'fast-check'
+import { itemKey, splitItemKey } from '../core/catalogue/item.ts'
+import { partFromName } from '../core/catalogue/part.ts'
+import { mergeParts } from '../core/planning/edit-parts.ts'
+import type { Holding } from '../core/shelf/holding.ts'
+import { move, settleCount } from '../core/shelf/rearrange.ts'
+import { applySticker, isSticker, peel } from '../core/shelf/stickers.ts'
+import { colourId, type HoldingId, type PlaceId } from '../core/units/ids.ts'
+import { Database } from './database.ts'
+import type { Change } from './journal-entry.ts'
+import { act, put, redo, remove, undo } from './journal.ts'
+
+const SOOT = colourId('Soot')
+const PARTS = ['plate 2x4', 'tile 2x2', 'tile 2x2 with groove'].map(partFromName)
+const ITEMS = [
+  ...PARTS.map((p) => itemKey(p.id, SOOT)),
+  ...PARTS.slice(0, 2).map((p) => itemKey(p.id, SOOT, 'sticker clock face')),
+]
+const PLACES = ['l-a', 'l-b', 'l-c'] as PlaceId[]
+const at = '2026-01-01T00:00:00.000Z'
+
+const start = fc.array(
+  fc.record({
+    item: fc.constantFrom(...ITEMS),
+    place: fc.constantFrom(...PLACES),
+    qty: fc.integer({ min: 1, max: 9 }),
+    estimate: fc.boolean(),
+    condition: fc.constantFrom('new' as const, 'used' as const),
+  }),
+  { minLength: 2, maxLength: 6 },
+)
+const step = fc.record({
+  kind: fc.constantFrom('move', 'count', 'peel', 'stick', 'merge', 'undo', 'redo'),
+  pick: fc.nat(),
+  other: fc.nat(),
+  qty: fc.integer({ min: 0, max: 9 }),
+  to: fc.constantFrom(...PLACES),
+})
+
+/** Pieces and stickers, a stickered piece being one of each. */
+function census(holdings: readonly Holding[]): { pieces: number; stickers: number } {
+  let pieces = 0
+  let stickers = 0
+  for (const { item, qty } of holdings) {
+    const { part, decoration } = splitItemKey(item)
+    if (part.startsWith('p-sticker-')) stickers += qty
+    else pieces += qty
+    if (isSticker(decoration)) stickers += qty
+  }
+  return { pieces, stickers }
+}
+
+test('no sequence of moves, splits, merges, counts, peelings, undos and redos makes or loses a piece', async () => {
+  let serial = 0
+  const fresh = () => `t${serial++}`
+  await fc.assert(
+    fc.asyncProperty(start, fc.array(step, { maxLength: 10 }), async (rows, steps) => {
+      const db = new Database(`shelf-${fresh()}`)
+      await db.records('holdings').bulkPut(rows.map((r) => ({ ...r, id: `h-${fresh()}` as HoldingId })))
+      let expected = census(await db.records('holdings').toArray())
+      const done: (typeof expected)[] = []
+      let undone: (typeof expected)[] = []
+      for (const { kind, pick, other, qty, to } of steps) {
+        const shelf = await db.records('holdings').toArray()
+        const holding = shelf[pick % shelf.length]
+        const second = shelf[other % shelf.length]
+        const before = expected
+        if (kind === 'undo' || kind === 'redo') {
+          const [from, onto] = kind === 'undo' ? [done, undone] : [undone, done]
+          const result = await (kind === 'undo' ? undo(db) : redo(db))
+          const there = from.pop()
+          expect(result).toEqual({ ok: true, value: there === undefined ? undefined : 'step' })
+          if (there !== undefined) {
+            onto.push(before)
+            expected = there
+          }
+        } else if (holding && second) {
+          let changes: Change[] = []
+          const write = (change: { put: readonly Holding[]; remove: readonly HoldingId[] } | undefined) => {
+            if (change) changes = [remove('holdings', change.remove), put('holdings', change.put)]
+          }
+          if (kind === 'move') write(move(holding, qty, to, shelf, fresh))
+          if (kind === 'peel') write(peel(holding, qty, shelf, fresh))
+          if (kind === 'stick') {
+            const part = partFromName(splitItemKey(holding.item).part.slice(2).replace(/-/g, ' '))
+            write(applySticker({ holding, part }, second, qty, shelf, fresh))
+          }
+          if (kind === 'count') {
+            const settled = settleCount(shelf, new Map([[holding.id, qty]]))
+            write(settled)
+            const found = census(settled.put)
+            const missed = census(settled.differences.map((d) => d.holding))
+            expected = {
+              pieces: before.pieces + found.pieces - missed.pieces,
+              stickers: before.stickers + found.stickers - missed.stickers,
+            }
+          }
+          if (kind === 'merge') {
+            const [, tile, grooved] = PARTS
+            if (!tile || !grooved) throw new Error('test data')
+            const users = { sets: [], copies: [], designs: [], offers: [], plans: [] }
+            const merged = mergeParts(grooved, tile, { ...users, holdings: shelf })
+            changes = [remove('holdings', merged.emptied), put('holdings', merged.holdings)]
+          }
+          if (changes.some((c) => c.puts.length + c.deletes.length > 0)) {
+            expect((await act(db, 'step', changes, at)).ok).toBe(true)
+            done.push(before)
+            undone = []
+          }
+        }
+        const after = await db.records('holdings').toArray()
+        expect(census(after)).toEqual(expected)
+        expect(after.every((h) => h.qty > 0)).toBe(true)
+      }
+      await db.delete()
+    }),
+    { numRuns: 60 },
+  )
+})
