@@ -5,7 +5,8 @@ import { gzipSync } from 'node:zlib'
 import { chromium } from '@playwright/test'
 import loadHighs from 'highs'
 import Papa from 'papaparse'
-import { net, verifyNetting } from '../core/netting/net.ts'
+import { solveNetting } from '../core/netting/solve.ts'
+import { verifyNetting } from '../core/netting/verify.ts'
 import { highsSolver } from '../core/sourcing/highs-milp.ts'
 import { biggestShopFirst, cheapestLineByLine, type NaiveResult } from '../core/sourcing/naive.ts'
 import { parseSourcingProblem } from '../core/sourcing/problem.ts'
@@ -34,13 +35,16 @@ function benchNetting(): void {
   }))
   const lines = Array.from({ length: 5000 }, (_, i) => ({
     id: `n-${i}`,
-    item: holdings[(i * 3) % holdings.length]?.item ?? '',
     qty: (i % 40) + 1,
+    accepts: [
+      { id: 'exact', uses: [{ item: holdings[(i * 3) % holdings.length]?.item ?? '', qty: 1 }], compromise: 0 },
+    ],
   }))
+  const problem = { lines, supplies: holdings }
   const csv = Papa.unparse(holdings.map(({ item, qty }) => [...item.split('|'), qty, 'Drawer A1', 'used']))
   const parse = median(9, () => Papa.parse(csv))
-  const netting = median(9, () => net(lines, holdings))
-  const verified = median(9, () => verifyNetting(lines, holdings, net(lines, holdings)))
+  const netting = median(9, () => solveNetting(problem))
+  const verified = median(9, () => verifyNetting(problem, solveNetting(problem)))
   console.log(
     `netting 5,000 lines × 20,000 holdings: ${ratio(netting, parse)} of papaparse's time for the holdings as CSV ` +
       `(with the verifier ${ratio(verified, parse)}); ${ms(netting)} against ${ms(parse)}`,

@@ -2,12 +2,15 @@ import { readFileSync, writeFileSync } from 'node:fs'
 import { toJsonSchema } from '@valibot/to-json-schema'
 import { format } from 'prettier'
 import { JobFileSchema } from '../core/formats/job-file.ts'
+import { NettingPlanSchema, NettingProblemSchema } from '../core/netting/problem.ts'
 import { SourcingProblemSchema } from '../core/sourcing/problem.ts'
 import { SourcingPlanSchema } from '../core/sourcing/plan.ts'
 
 /** Writes the JSON Schemas of the exchange formats; with --check only compares and exits 1 when one is out of date. */
 const SCHEMAS = {
   'job-file': JobFileSchema,
+  'netting-problem': NettingProblemSchema,
+  'netting-plan': NettingPlanSchema,
   'sourcing-problem': SourcingProblemSchema,
   'sourcing-plan': SourcingPlanSchema,
 }

@@ -273,6 +273,8 @@ type SetPlan = {
   readonly name: string
   readonly year: number
   readonly retail: number
+  readonly retires: string
+  readonly note: string
   readonly pieces: number
   readonly stages: readonly string[]
   /** Modules whose items the set is rich in. */
@@ -287,6 +289,8 @@ const SETS: readonly SetPlan[] = [
   {
     name: 'Tramway workshop',
     year: 2021,
+    retires: '2027-03-31',
+    note: 'The works tram alone is worth a copy.',
     retail: 7999,
     pieces: 780,
     stages: ['Floor and pits', 'Walls', 'Roof lights', 'Works tram'],
@@ -320,6 +324,8 @@ const SETS: readonly SetPlan[] = [
   {
     name: 'Mountain post office',
     year: 2019,
+    retires: '2021-12-31',
+    note: 'Bought second hand, built once.',
     retail: 4999,
     pieces: 520,
     stages: ['Ground floor', 'Upper floor', 'Roof and garden'],
@@ -342,6 +348,8 @@ const SETS: readonly SetPlan[] = [
   {
     name: 'Palm glasshouse',
     year: 2022,
+    retires: '2026-12-31',
+    note: 'The only source of clear roof panels.',
     retail: 2999,
     pieces: 290,
     stages: ['Base', 'Glass roof'],
@@ -437,6 +445,8 @@ function makeSet(random: Prng, plan: SetPlan, design: Design, parts: readonly Pa
     name: plan.name,
     year: plan.year,
     retail: { minor: plan.retail, currency: EUR },
+    retires: plan.retires,
+    note: plan.note,
     stages,
     lines,
   }

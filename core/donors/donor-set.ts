@@ -1,5 +1,6 @@
 import * as v from 'valibot'
 import { ItemKeySchema } from '../catalogue/item.ts'
+import { CONDITIONS } from '../units/condition.ts'
 import { BuildIdSchema, CopyIdSchema, SetIdSchema } from '../units/ids.ts'
 import { MoneySchema } from '../units/money.ts'
 import { QtySchema } from '../units/quantity.ts'
@@ -38,6 +39,8 @@ export const CopySchema = v.object({
   /** A gift counts like an owned copy; a promised one as on order, until it is there. */
   state: v.picklist(['owned', 'gift', 'promised', 'to-buy']),
   askingPrice: v.optional(MoneySchema),
+  /** Of its pieces; any when left out. */
+  condition: v.optional(v.picklist(CONDITIONS)),
   /** Stages that count; the others stay closed. */
   stages: v.union([v.literal('all'), v.array(Name)]),
   spares: v.boolean(),

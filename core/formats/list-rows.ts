@@ -1,7 +1,7 @@
 import { codeAlias } from '../catalogue/part.ts'
 import { colourKey } from '../colours/colour.ts'
 import type { Visibility } from '../design/design.ts'
-import { CONDITIONS, type Condition } from '../shelf/holding.ts'
+import { CONDITIONS, type Condition } from '../units/condition.ts'
 import { parseMinor } from '../units/money.ts'
 import type { ColourId } from '../units/ids.ts'
 import type { ListTable } from './delimited.ts'

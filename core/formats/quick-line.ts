@@ -22,5 +22,31 @@ export function readQuickLine(text: string, colours: ReadonlyMap<string, Colour>
       if (colour)
         return { qty, part: partFromName((atEnd ? words.slice(0, -size) : words.slice(size)).join(' ')), colour }
     }
+  return byFragment(text, qty, words, colours)
+}
+
+/** A colour meant by a part of its name at the line's end ("slate" for "Weathered slate"), if it is the only one. */
+function byFragment(
+  text: string,
+  qty: number,
+  words: readonly string[],
+  colours: ReadonlyMap<string, Colour>,
+): QuickLine | string {
+  for (let size = Math.min(3, words.length - 1); size >= 1; size--) {
+    const fragment = colourKey(words.slice(-size).join(' '))
+    if (fragment.length < 3) continue
+    const meant = [
+      ...new Map(
+        [...colours].filter(([key]) => ` ${key}`.includes(` ${fragment}`)).map(([, colour]) => [colour.id, colour]),
+      ).values(),
+    ]
+    const [colour, ...others] = meant
+    if (colour && others.length === 0) return { qty, part: partFromName(words.slice(0, -size).join(' ')), colour }
+    if (colour)
+      return `"${words.slice(-size).join(' ')}" could be ${meant
+        .slice(0, 4)
+        .map((c) => c.name)
+        .join(', ')}${meant.length > 4 ? ' and more' : ''}. Write the whole name.`
+  }
   return `No known colour in "${text.trim()}". End with a colour's name.`
 }

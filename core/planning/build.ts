@@ -1,5 +1,5 @@
 import * as v from 'valibot'
-import { CONDITIONS } from '../shelf/holding.ts'
+import { CONDITIONS } from '../units/condition.ts'
 import { BuildIdSchema } from '../units/ids.ts'
 import { CurrencySchema } from '../units/money.ts'
 import { ProvenanceSchema, PURPOSES } from './provenance.ts'

@@ -1,6 +1,6 @@
 import * as v from 'valibot'
 import { ItemKeySchema } from '../catalogue/item.ts'
-import { CONDITIONS } from '../shelf/holding.ts'
+import { CONDITIONS } from '../units/condition.ts'
 import { CurrencySchema } from '../units/money.ts'
 
 const Count = v.pipe(v.number(), v.integer(), v.minValue(0), v.maxValue(1e12))

@@ -1,10 +1,8 @@
 import * as v from 'valibot'
 import { ItemKeySchema } from '../catalogue/item.ts'
+import { CONDITIONS } from '../units/condition.ts'
 import { BuildIdSchema, HoldingIdSchema, PlaceIdSchema, type BuildId } from '../units/ids.ts'
 import { QtySchema } from '../units/quantity.ts'
-
-export const CONDITIONS = ['new', 'used', 'worn'] as const
-export type Condition = (typeof CONDITIONS)[number]
 
 /** Pieces of one item in one place. */
 export const HoldingSchema = v.object({

@@ -1,13 +1,12 @@
 import { itemKey, splitItemKey } from '../catalogue/item.ts'
 import { partFromName, type Part } from '../catalogue/part.ts'
+import { worseCondition } from '../units/condition.ts'
 import type { HoldingId } from '../units/ids.ts'
-import { CONDITIONS, type Condition, type Holding } from './holding.ts'
+import type { Holding } from './holding.ts'
 import type { ShelfChange } from './rearrange.ts'
 
 /** A decoration that is a sticker on the piece and can come off; any other is printed. */
 export const isSticker = (decoration: string): boolean => /^sticker\s+\S/.test(decoration)
-
-const worse = (p: Condition, q: Condition): Condition => (CONDITIONS.indexOf(p) > CONDITIONS.indexOf(q) ? p : q)
 
 type Lot = Omit<Holding, 'id' | 'qty' | 'reserved'>
 
@@ -66,7 +65,10 @@ export function peel(
     [{ holding, qty: n }],
     [
       { lot: { ...lot, item: itemKey(part, colour) }, qty: n },
-      { lot: { ...lot, item: itemKey(sticker.id, colour), condition: worse('used', holding.condition) }, qty: n },
+      {
+        lot: { ...lot, item: itemKey(sticker.id, colour), condition: worseCondition('used', holding.condition) },
+        qty: n,
+      },
     ],
     fresh,
   )
@@ -88,7 +90,7 @@ export function applySticker(
   const lot: Lot = {
     ...lotOf(plain),
     item: itemKey(part, colour, name),
-    condition: worse(plain.condition, sticker.holding.condition),
+    condition: worseCondition(plain.condition, sticker.holding.condition),
     estimate: plain.estimate || sticker.holding.estimate,
   }
   return exchange(

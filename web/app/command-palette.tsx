@@ -77,6 +77,8 @@ export function CommandPalette({
         <Command.Group heading="Everywhere" className={GROUP}>
           {item('All builds', () => navigate('/'))}
           {item('Shelf', () => navigate('/shelf'))}
+          {item('Catalogue: donor sets', () => navigate('/catalogue'))}
+          {item('Catalogue: parts', () => navigate('/catalogue?view=parts'))}
           {item('Data: import, export, history', () => navigate('/data'))}
           {builds.map((b) => item(`Open build: ${b.name}`, () => navigate(`/build/${b.id}/brief`)))}
         </Command.Group>

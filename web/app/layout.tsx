@@ -1,4 +1,5 @@
 import {
+  BookOpen,
   Boxes,
   ClipboardList,
   Database,
@@ -88,6 +89,9 @@ export function Layout() {
         <div className="mt-3 border-t border-rule pt-3">
           <RailLink to="/shelf" icon={<Boxes size={16} aria-hidden="true" />}>
             Shelf
+          </RailLink>
+          <RailLink to="/catalogue" icon={<BookOpen size={16} aria-hidden="true" />}>
+            Catalogue
           </RailLink>
           <RailLink
             to="/data"

@@ -38,6 +38,16 @@ export const routes: RouteObject[] = [
         path: 'shelf',
         lazy: async () => ({ Component: (await import('../screens/shelf/shelf-screen.tsx')).ShelfScreen }),
       },
+      {
+        path: 'catalogue',
+        lazy: async () => ({
+          Component: (await import('../screens/catalogue/catalogue-screen.tsx')).CatalogueScreen,
+        }),
+      },
+      {
+        path: 'catalogue/set/:set',
+        lazy: async () => ({ Component: (await import('../screens/catalogue/set-screen.tsx')).SetScreen }),
+      },
       { path: 'data', lazy: async () => ({ Component: (await import('../screens/data/data-screen.tsx')).DataScreen }) },
       { path: '*', element: <Problem missing /> },
     ],

@@ -63,7 +63,11 @@ export async function runImport(request: ImportRequest): Promise<boolean> {
   return perform(labels[kind], [
     put('colours', colours),
     put('parts', imported.parts),
-    put('sets', imported.sets),
+    // An inventory read again keeps what was noted about its set.
+    put(
+      'sets',
+      imported.sets.map((s) => ({ ...records.sets.find((known) => known.id === s.id), ...s })),
+    ),
     put('copies', imported.copies),
     put(
       'places',

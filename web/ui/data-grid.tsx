@@ -29,6 +29,7 @@ export function DataGrid<Row>({
   rowKey,
   selected,
   onSelect,
+  onOpen,
   rowHeight = 46,
   empty,
 }: {
@@ -38,6 +39,8 @@ export function DataGrid<Row>({
   rowKey: (row: Row) => string
   selected?: string | undefined
   onSelect?: (row: Row) => void
+  /** Enter on a cell that is not edited; `onSelect` when left out. */
+  onOpen?: (row: Row) => void
   rowHeight?: number
   empty: ReactNode
 }) {
@@ -126,7 +129,7 @@ export function DataGrid<Row>({
       Enter: () => {
         if (activeRow === undefined) return
         if (activeEdit) setEditing({ text: activeEdit.text(activeRow) })
-        else onSelect?.(activeRow)
+        else (onOpen ?? onSelect)?.(activeRow)
       },
     }
     const run = keys[event.key]
@@ -229,7 +232,7 @@ export function DataGrid<Row>({
                     role="gridcell"
                     tabIndex={-1}
                     aria-colindex={c + 1}
-                    className={`flex h-full min-w-0 items-center px-2 text-sm ${column.align === 'right' ? 'justify-end text-right' : ''} ${here ? 'outline-accent -outline-offset-2 in-focus-within:outline-2' : ''} ${column.edit ? 'cursor-text' : ''}`}
+                    className={`flex h-full min-w-0 items-center px-2 text-sm ${column.align === 'right' ? 'justify-end text-right' : ''} ${here ? 'outline-accent -outline-offset-2 in-[[role=grid]:focus-within]:outline-2' : ''} ${column.edit ? 'cursor-text' : ''}`}
                     onClick={() => {
                       if (editing) return
                       moveTo(item.index, c)

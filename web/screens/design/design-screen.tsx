@@ -1,9 +1,7 @@
 import { FileUp, Plus, Trash2 } from 'lucide-react'
 import { useState } from 'react'
 import { useParams, useSearchParams } from 'react-router'
-import { itemKey } from '../../../core/catalogue/item.ts'
 import type { Design, DesignLine, Module } from '../../../core/design/design.ts'
-import { readQuickLine } from '../../../core/formats/quick-line.ts'
 import { NO_COVERAGE, type TallyLine } from '../../../core/planning/tally.ts'
 import type { BuildId, LineId, ModuleId } from '../../../core/units/ids.ts'
 import type { Change } from '../../../storage/journal-entry.ts'
@@ -15,9 +13,10 @@ import { ImportDialog } from '../../import/import-dialog.tsx'
 import { Button } from '../../ui/button.tsx'
 import { CoverageStrip } from '../../ui/coverage-strip.tsx'
 import { DataGrid, type Column } from '../../ui/data-grid.tsx'
-import { CommitInput, NumberInput, TextInput } from '../../ui/fields.tsx'
+import { CommitInput, NumberInput } from '../../ui/fields.tsx'
 import { ItemName } from '../../ui/item-name.tsx'
 import { NoBuild } from '../../ui/no-build.tsx'
+import { QuickEntry } from '../../ui/quick-entry.tsx'
 import { Figure, plural, Screen } from '../../ui/screen.tsx'
 
 type LineRow = { readonly line: DesignLine; readonly tally: TallyLine | undefined }
@@ -220,20 +219,18 @@ export function DesignScreen() {
                 </Button>
               </div>
               <QuickEntry
-                onAdd={(text) => {
-                  const read = readQuickLine(text, records.colourByName)
-                  if (typeof read === 'string') return read
-                  const item = itemKey(read.part.id, read.colour.id)
-                  const held = module.lines.find((l) => l.item === item)
-                  const lines = held
-                    ? module.lines.map((l) => (l === held ? { ...l, qty: l.qty + read.qty } : l))
-                    : [...module.lines, { id: `n-${fresh()}` as LineId, item, qty: read.qty }]
-                  const own = records.colours.some((c) => c.id === read.colour.id)
-                  replace(`Added ${read.qty} ${read.part.name}, ${read.colour.name}`, { ...module, lines }, [
-                    ...(records.partById.has(read.part.id) ? [] : [put('parts', [read.part])]),
-                    ...(own ? [] : [put('colours', [read.colour])]),
-                  ])
-                  return undefined
+                onAdd={(typed, more) => {
+                  let lines = module.lines
+                  for (const { item, qty } of typed) {
+                    const held = lines.find((l) => l.item === item)
+                    lines = held
+                      ? lines.map((l) => (l === held ? { ...l, qty: l.qty + qty } : l))
+                      : [...lines, { id: `n-${fresh()}` as LineId, item, qty }]
+                  }
+                  const [first] = typed
+                  const label =
+                    typed.length === 1 && first ? `Added ${first.qty} ${first.name}` : `Added ${typed.length} lines`
+                  replace(label, { ...module, lines }, more)
                 }}
               />
               <DataGrid
@@ -253,37 +250,5 @@ export function DesignScreen() {
       )}
       <ImportDialog kind="design" build={id} open={importing} onOpenChange={setImporting} />
     </Screen>
-  )
-}
-
-function QuickEntry({ onAdd }: { onAdd: (text: string) => string | undefined }) {
-  const [text, setText] = useState('')
-  const [problem, setProblem] = useState<string | undefined>()
-  return (
-    <form
-      className="flex items-center gap-2"
-      onSubmit={(e) => {
-        e.preventDefault()
-        const wrong = onAdd(text)
-        setProblem(wrong)
-        if (wrong === undefined) setText('')
-      }}
-    >
-      <TextInput
-        aria-label="New line"
-        value={text}
-        className="w-80"
-        placeholder="14 plate 2x8 Soot"
-        onChange={(e) => {
-          setText(e.target.value)
-        }}
-      />
-      <Button type="submit">Add the line</Button>
-      {problem !== undefined && (
-        <span role="alert" className="text-sm text-bad">
-          {problem}
-        </span>
-      )}
-    </form>
   )
 }

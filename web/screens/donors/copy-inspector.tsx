@@ -1,15 +1,18 @@
 import { Archive, Copy as CopyIcon, Trash2 } from 'lucide-react'
 import { useState } from 'react'
+import { Link } from 'react-router'
 import { piecesOf } from '../../../core/donors/copy-contents.ts'
 import type { Copy, DonorSet } from '../../../core/donors/donor-set.ts'
+import { madeUntil } from '../../../core/donors/made-until.ts'
 import { leftovers } from '../../../core/planning/leftovers.ts'
 import type { Snapshot } from '../../../core/planning/tally.ts'
 import type { Holding } from '../../../core/shelf/holding.ts'
 import type { Place } from '../../../core/shelf/place.ts'
 import { slug, type CopyId, type HoldingId, type PlaceId } from '../../../core/units/ids.ts'
+import { CONDITIONS } from '../../../core/units/condition.ts'
 import { decimal, formatMoney, parseMinor } from '../../../core/units/money.ts'
 import { put, remove } from '../../../storage/journal.ts'
-import { fresh } from '../../data/database.ts'
+import { fresh, nowIso } from '../../data/database.ts'
 import { perform } from '../../data/perform.ts'
 import { useRecords, useTally } from '../../data/records.tsx'
 import { Button } from '../../ui/button.tsx'
@@ -20,6 +23,7 @@ import { plural } from '../../ui/screen.tsx'
 import { STATES, type CopyRow } from './copy-rows.ts'
 
 const NO_BUILD = 'none'
+const ANY = 'any'
 
 /** One copy opened: what counts of it, what is missing, whom it serves. */
 export function CopyInspector({ row, snapshot }: { row: CopyRow; snapshot: Snapshot }) {
@@ -31,6 +35,7 @@ export function CopyInspector({ row, snapshot }: { row: CopyRow; snapshot: Snaps
   const change = (label: string, next: Partial<Copy>) =>
     void perform(label, [put('copies', [{ ...copy, ...next }])], { quiet: true })
   if (!set) return <p className="text-sm">The inventory of this copy is gone. Import it again, or remove the copy.</p>
+  const until = madeUntil(set, nowIso())
   const missing = new Map(copy.missing.map((m) => [m.item, m.qty]))
   const setMissing = (item: DonorSet['lines'][number]['item'], qty: number) => {
     const rest = copy.missing.filter((m) => m.item !== item)
@@ -89,8 +94,11 @@ export function CopyInspector({ row, snapshot }: { row: CopyRow; snapshot: Snaps
       <p className="text-sm text-soft">
         {set.name}
         {set.year === undefined ? '' : `, ${set.year}`}: {plural(piecesOf(set), 'piece')} when complete
-        {set.retail ? `, ${formatMoney(set.retail.minor, set.retail.currency)} in shops` : ''}. This copy holds {holds};{' '}
-        {used} used.
+        {set.retail ? `, ${formatMoney(set.retail.minor, set.retail.currency)} in shops` : ''}
+        {until === undefined ? '' : `, ${until}`}. This copy holds {holds}; {used} used.{' '}
+        <Link className="text-accent underline" to={`/catalogue/set/${set.id}`}>
+          Open the inventory
+        </Link>
       </p>
       <div className="grid grid-cols-2 gap-3">
         <Field label="State">
@@ -119,6 +127,23 @@ export function CopyInspector({ row, snapshot }: { row: CopyRow; snapshot: Snaps
                 void perform(`${copy.label} serves ${target?.name ?? 'no build'}`, [
                   put('copies', [{ ...copy, buildId: target?.id ?? null }]),
                 ])
+              }}
+            />
+          )}
+        </Field>
+        <Field label="Condition">
+          {(id) => (
+            <Choice
+              id={id}
+              value={copy.condition ?? ANY}
+              options={[{ value: ANY, label: 'not noted' }, ...CONDITIONS.map((c) => ({ value: c, label: c }))]}
+              onChange={(condition) => {
+                const { condition: _, ...bare } = copy
+                void perform(
+                  `${copy.label} is ${condition === ANY ? 'of no noted condition' : condition}`,
+                  [put('copies', [condition === ANY ? bare : { ...copy, condition }])],
+                  { quiet: true },
+                )
               }}
             />
           )}

@@ -1,11 +1,13 @@
 import { useMutation } from '@tanstack/react-query'
+import { madeUntil } from '../../../core/donors/made-until.ts'
+import { nowIso } from '../../data/database.ts'
 import { RefreshCw } from 'lucide-react'
 import { useMemo, useState } from 'react'
 import { toast } from 'sonner'
 import type { DonorSet } from '../../../core/donors/donor-set.ts'
 import { copiesCurve, copyValue, loosePrices, type CopyValue } from '../../../core/planning/donor-value.ts'
 import type { Snapshot, Tally } from '../../../core/planning/tally.ts'
-import { CONDITIONS } from '../../../core/shelf/holding.ts'
+import { CONDITIONS } from '../../../core/units/condition.ts'
 import { formatMoney } from '../../../core/units/money.ts'
 import { fetchOffers } from '../../data/market-client.ts'
 import { useRecords } from '../../data/records.tsx'
@@ -61,7 +63,12 @@ export function WorthPanel({ snapshot, result }: { snapshot: Snapshot; result: T
       header: 'One more copy of',
       width: 'minmax(0, 1.6fr)',
       sort: (r) => r.set.name,
-      cell: (r) => <span className="truncate font-semibold">{r.set.name}</span>,
+      cell: (r) => (
+        <span className="min-w-0 leading-tight">
+          <span className="block truncate font-semibold">{r.set.name}</span>
+          <span className="block truncate text-xs text-soft">{madeUntil(r.set, nowIso()) ?? ''}</span>
+        </span>
+      ),
     },
     {
       id: 'price',

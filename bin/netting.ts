@@ -1,0 +1,17 @@
+import { parseNettingProblem } from '../core/netting/problem.ts'
+import { solveNetting } from '../core/netting/solve.ts'
+import { verifyNetting } from '../core/netting/verify.ts'
+import { runCommand } from './command.ts'
+
+await runCommand({
+  name: 'netting',
+  takesTimeLimit: false,
+  parse: parseNettingProblem,
+  solve: (problem) => {
+    const plan = solveNetting(problem)
+    const [fault] = verifyNetting(problem, plan)
+    if (fault) throw new Error(`the plan does not hold: ${fault}`)
+    return Promise.resolve({ format: 'netting-plan', version: 1, ...plan })
+  },
+  isPlan: () => true,
+})

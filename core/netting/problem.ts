@@ -1,0 +1,86 @@
+import * as v from 'valibot'
+import { fail, ok, type Result } from '../units/result.ts'
+
+const Id = v.pipe(v.string(), v.minLength(1), v.maxLength(600))
+const Pieces = v.pipe(v.number(), v.integer(), v.minValue(0), v.maxValue(1_000_000))
+const Points = v.pipe(v.number(), v.integer(), v.minValue(0), v.maxValue(1_000_000))
+
+/** One way to cover a required piece: one or more pieces of one or more items, at so much compromise a required piece. */
+export const AcceptSchema = v.object({
+  id: Id,
+  uses: v.pipe(
+    v.array(v.object({ item: Id, qty: v.pipe(v.number(), v.integer(), v.minValue(1), v.maxValue(1000)) })),
+    v.minLength(1),
+    v.maxLength(20),
+  ),
+  compromise: Points,
+})
+export type Accept = v.InferOutput<typeof AcceptSchema>
+
+export const NettingProblemSchema = v.pipe(
+  v.object({
+    format: v.literal('netting-problem'),
+    version: v.literal(1),
+    id: v.string(),
+    lines: v.array(v.object({ id: Id, qty: Pieces, accepts: v.array(AcceptSchema) })),
+    supplies: v.array(v.object({ id: Id, item: Id, qty: Pieces, rank: v.pipe(Points, v.maxValue(10_000)) })),
+  }),
+  v.check((p) => new Set(p.lines.map((l) => l.id)).size === p.lines.length, 'two lines have the same id'),
+  v.check((p) => new Set(p.supplies.map((s) => s.id)).size === p.supplies.length, 'two supplies have the same id'),
+  v.check(
+    (p) => p.lines.every((l) => new Set(l.accepts.map((a) => a.id)).size === l.accepts.length),
+    'a line accepts two options of the same id',
+  ),
+)
+
+/** A requirement line: `qty` pieces, each covered by one accepted option. */
+export type NettingLine = { readonly id: string; readonly qty: number; readonly accepts: readonly Accept[] }
+export type NettingSupply = {
+  readonly id: string
+  readonly item: string
+  readonly qty: number
+  /** Preference of the source, per piece drawn: 0 is used first. */
+  readonly rank: number
+}
+export type NettingProblem = { readonly lines: readonly NettingLine[]; readonly supplies: readonly NettingSupply[] }
+
+/** So many pieces drawn from a supply. */
+const PegSchema = v.object({ supply: Id, qty: Pieces })
+
+/** A plan in the exchange format. */
+export const NettingPlanSchema = v.object({
+  format: v.literal('netting-plan'),
+  version: v.literal(1),
+  /** So many required pieces of a line covered by one of its options; pegs add up to qty × what the option uses. */
+  assignments: v.array(v.object({ line: Id, accept: Id, qty: Pieces, pegs: v.array(PegSchema) })),
+  /** Required pieces left uncovered. */
+  short: v.pipe(v.number(), v.integer(), v.minValue(0)),
+  compromise: v.pipe(v.number(), v.integer(), v.minValue(0)),
+  rank: v.pipe(v.number(), v.integer(), v.minValue(0)),
+  /** True when no plan is better: in pieces short, then compromise, then rank. */
+  proven: v.boolean(),
+})
+
+export type Peg = Readonly<v.InferOutput<typeof PegSchema>>
+export type Assignment = {
+  readonly line: string
+  readonly accept: string
+  readonly qty: number
+  readonly pegs: readonly Peg[]
+}
+export type NettingPlan = {
+  readonly assignments: readonly Assignment[]
+  readonly short: number
+  readonly compromise: number
+  readonly rank: number
+  readonly proven: boolean
+}
+
+/** Reads the exchange format; what is wrong is said with its place in the file. */
+export function parseNettingProblem(value: unknown): Result<v.InferOutput<typeof NettingProblemSchema>, string> {
+  const parsed = v.safeParse(NettingProblemSchema, value)
+  if (parsed.success) return ok(parsed.output)
+  const issue = parsed.issues[0]
+  const where = v.getDotPath(issue)
+  return fail(where ? `${where}: ${issue.message}` : issue.message)
+}

@@ -1,0 +1,234 @@
+import fc from 'fast-check'
+import loadHighs from 'highs'
+import { highsSolver } from '../sourcing/highs-milp.ts'
+import { MilpBuilder } from '../sourcing/milp.ts'
+import { parseNettingProblem, type NettingPlan, type NettingProblem } from './problem.ts'
+import { solveNetting } from './solve.ts'
+import { verifyNetting } from './verify.ts'
+
+const use = (items: readonly string[]) =>
+  fc.record({ item: fc.constantFrom(...items), qty: fc.constantFrom(1, 1, 1, 2) })
+const problems = (size: {
+  items: readonly string[]
+  lines: number
+  supplies: number
+  qty: number
+}): fc.Arbitrary<NettingProblem> =>
+  fc
+    .record({
+      lines: fc.array(
+        fc.record({
+          qty: fc.integer({ min: 1, max: size.qty }),
+          accepts: fc.array(
+            fc.record({
+              uses: fc.uniqueArray(use(size.items), { selector: (u) => u.item, minLength: 1, maxLength: 2 }),
+              compromise: fc.integer({ min: 0, max: 6 }),
+            }),
+            { maxLength: 3 },
+          ),
+        }),
+        { maxLength: size.lines },
+      ),
+      supplies: fc.array(
+        fc.record({
+          item: fc.constantFrom(...size.items),
+          qty: fc.integer({ min: 1, max: size.qty }),
+          rank: fc.integer({ min: 0, max: 2 }),
+        }),
+        { maxLength: size.supplies },
+      ),
+    })
+    .map(({ lines, supplies }) => ({
+      lines: lines.map((l, i) => ({ ...l, id: `n${i}`, accepts: l.accepts.map((a, j) => ({ ...a, id: `a${j}` })) })),
+      supplies: supplies.map((s, i) => ({ ...s, id: `s${i}` })),
+    }))
+
+const value = (plan: Pick<NettingPlan, 'short' | 'compromise' | 'rank'>) => [plan.short, plan.compromise, plan.rank]
+
+/** The best value by trying every cover of every line; for small problems only. */
+function exhaustive({ lines, supplies }: NettingProblem): number[] {
+  const tiers = new Map<string, number[]>()
+  for (const s of supplies)
+    tiers.set(s.item, [...(tiers.get(s.item) ?? []), ...Array.from({ length: s.qty }, () => s.rank)].sort())
+  const options = lines.flatMap((l, line) => l.accepts.map((a) => ({ ...a, line })))
+  const open = lines.map((l) => l.qty)
+  const drawn = new Map<string, number>()
+  let best: number[] | undefined
+  const visit = (at: number, compromise: number) => {
+    const option = options[at]
+    if (!option) {
+      const rank = [...drawn].reduce(
+        (sum, [item, n]) => sum + (tiers.get(item) ?? []).slice(0, n).reduce((p, q) => p + q, 0),
+        0,
+      )
+      const found = [open.reduce((p, q) => p + q, 0), compromise, rank]
+      const first = best ? found.findIndex((n, i) => n !== best?.[i]) : 0
+      if (!best || (first >= 0 && (found[first] ?? 0) < (best[first] ?? 0))) best = found
+      return
+    }
+    const limit = open[option.line] ?? 0
+    for (let n = 0; n <= limit; n++) {
+      for (const u of option.uses) drawn.set(u.item, (drawn.get(u.item) ?? 0) + u.qty * n)
+      open[option.line] = limit - n
+      if (option.uses.every((u) => (drawn.get(u.item) ?? 0) <= (tiers.get(u.item)?.length ?? 0)))
+        visit(at + 1, compromise + n * option.compromise)
+      open[option.line] = limit
+      for (const u of option.uses) drawn.set(u.item, (drawn.get(u.item) ?? 0) - u.qty * n)
+    }
+  }
+  visit(0, 0)
+  return best ?? []
+}
+
+test('small problems have the optimum that trying everything finds, proven and verified', () => {
+  fc.assert(
+    fc.property(problems({ items: ['a', 'b', 'c'], lines: 3, supplies: 4, qty: 3 }), (problem) => {
+      const plan = solveNetting(problem)
+      expect(verifyNetting(problem, plan)).toEqual([])
+      expect([value(plan), plan.proven]).toEqual([exhaustive(problem), true])
+    }),
+    { numRuns: 400 },
+  )
+})
+
+test('larger problems have the optimum of one monolithic mixed-integer program in a second solver', async () => {
+  const milp = highsSolver(await loadHighs())
+  const size = { items: ['a', 'b', 'c', 'd', 'e', 'f', 'g'], lines: 9, supplies: 14, qty: 8 }
+  fc.assert(
+    fc.property(problems(size), (problem) => {
+      fc.pre(problem.lines.length > 0)
+      const total = problem.lines.reduce((n, l) => n + l.qty, 0)
+      const compromiseWeight = 1 + total * 4 * 2
+      const shortWeight = 1 + total * 6 * compromiseWeight + total * 4 * 2
+      const model = new MilpBuilder()
+      const rows = new Map(problem.supplies.map((s) => [s.item, [] as [number, number][]]))
+      for (const s of problem.supplies) rows.get(s.item)?.push([model.column(s.rank, 0, s.qty, true), -1])
+      for (const line of problem.lines) {
+        const terms: [number, number][] = [[model.column(shortWeight, 0, line.qty, true), 1]]
+        for (const accept of line.accepts) {
+          const column = model.column(accept.compromise * compromiseWeight, 0, line.qty, true)
+          terms.push([column, 1])
+          for (const u of accept.uses) rows.set(u.item, [...(rows.get(u.item) ?? []), [column, u.qty]])
+        }
+        model.row(line.qty, line.qty, terms)
+      }
+      for (const terms of rows.values()) model.row(-Infinity, 0, terms)
+      const outcome = milp(model.build(), { timeLimit: 20, absGap: 0, relGap: 0 })
+      if (outcome.status !== 'optimal') throw new Error(`second solver: ${outcome.status}`)
+      const plan = solveNetting(problem)
+      expect(verifyNetting(problem, plan)).toEqual([])
+      expect(plan.proven).toBe(true)
+      expect(plan.short * shortWeight + plan.compromise * compromiseWeight + plan.rank).toBe(
+        Math.round(outcome.objective),
+      )
+    }),
+    { numRuns: 60 },
+  )
+})
+
+test('the order of rows changes nothing', () => {
+  const size = { items: ['a', 'b', 'c', 'd'], lines: 6, supplies: 8, qty: 5 }
+  fc.assert(
+    fc.property(problems(size), fc.infiniteStream(fc.nat()), (problem, salt) => {
+      const shuffle = <T>(rows: readonly T[]): T[] =>
+        rows
+          .map((row) => [salt.next().value, row] as const)
+          .sort((p, q) => p[0] - q[0])
+          .map(([, row]) => row)
+      const sorted = (plan: NettingPlan) => plan.assignments.map((a) => JSON.stringify(a)).sort()
+      const again = solveNetting({ lines: shuffle(problem.lines), supplies: shuffle(problem.supplies) })
+      expect(sorted(again)).toEqual(sorted(solveNetting(problem)))
+    }),
+  )
+})
+
+const exact = (item: string) => ({ id: 'exact', uses: [{ item, qty: 1 }], compromise: 0 })
+const TINY: NettingProblem = {
+  lines: [
+    {
+      id: 'a',
+      qty: 3,
+      accepts: [exact('red'), { id: 'blue', uses: [{ item: 'blue', qty: 1 }], compromise: 5 }],
+    },
+    { id: 'b', qty: 2, accepts: [exact('blue')] },
+  ],
+  supplies: [
+    { id: 's1', item: 'red', qty: 1, rank: 0 },
+    { id: 's2', item: 'blue', qty: 3, rank: 0 },
+  ],
+}
+
+test('scarce pieces go where nothing else fits: the hand-made case of the statement of the problem', () => {
+  expect(value(solveNetting(TINY))).toEqual([1, 5, 0])
+})
+
+// The cost matrix i·j with its optimum of 10 is the worked example of R. A. Pilgrim's tutorial on Munkres's assignment
+// algorithm (recalled from memory).
+test('an assignment problem has its published optimum', () => {
+  const costs = [
+    [1, 2, 3],
+    [2, 4, 6],
+    [3, 6, 9],
+  ]
+  const plan = solveNetting({
+    lines: costs.map((row, i) => ({
+      id: `w${i}`,
+      qty: 1,
+      accepts: row.map((compromise, j) => ({ id: `j${j}`, uses: [{ item: `j${j}`, qty: 1 }], compromise })),
+    })),
+    supplies: [0, 1, 2].map((j) => ({ id: `j${j}`, item: `j${j}`, qty: 1, rank: 0 })),
+  })
+  expect(value(plan)).toEqual([0, 10, 0])
+})
+
+test('preferred sources are drawn first, then the fewest supplies', () => {
+  const plan = solveNetting({
+    lines: [{ id: 'n', qty: 5, accepts: [exact('a')] }],
+    supplies: [
+      { id: 'shelf-1', item: 'a', qty: 1, rank: 1 },
+      { id: 'shelf-2', item: 'a', qty: 9, rank: 1 },
+      { id: 'donor', item: 'a', qty: 3, rank: 0 },
+    ],
+  })
+  expect(plan.assignments).toEqual([
+    {
+      line: 'n',
+      accept: 'exact',
+      qty: 5,
+      pegs: [
+        { supply: 'donor', qty: 3 },
+        { supply: 'shelf-2', qty: 2 },
+      ],
+    },
+  ])
+})
+
+test('a false plan is found out', () => {
+  const good = solveNetting(TINY)
+  expect(verifyNetting(TINY, good)).toEqual([])
+  const [first, ...rest] = good.assignments
+  if (!first) throw new Error('no plan')
+  const spoilt: NettingPlan[] = [
+    { ...good, short: 0 },
+    { ...good, compromise: 0 },
+    { ...good, rank: 1 },
+    { ...good, assignments: rest },
+    { ...good, assignments: [...good.assignments, first] },
+    { ...good, assignments: [{ ...first, accept: 'none' }, ...rest] },
+    { ...good, assignments: [{ ...first, pegs: [] }, ...rest] },
+    { assignments: [], short: 5, compromise: 0, rank: 0, proven: true },
+  ]
+  for (const plan of spoilt) expect(verifyNetting(TINY, plan)).not.toEqual([])
+})
+
+test('a problem that is not one is refused with the place', () => {
+  const file = { format: 'netting-problem', version: 1, id: 'x', ...TINY }
+  expect(parseNettingProblem(file).ok).toBe(true)
+  const refused = (change: object) => {
+    const read = parseNettingProblem({ ...file, ...change })
+    return read.ok ? '' : read.error
+  }
+  expect(refused({ version: 2 })).toContain('version')
+  expect(refused({ supplies: [{ id: 's', item: 'a', qty: 1.5, rank: 0 }] })).toContain('supplies.0.qty')
+  expect(refused({ lines: [TINY.lines[0], TINY.lines[0]] })).toBe('two lines have the same id')
+})

@@ -1,0 +1,59 @@
+import type { NettingPlan, NettingProblem } from './problem.ts'
+
+/**
+ * Checks a plan from the problem alone: options are the line's own, pegs add up to what they use item by item, no
+ * supply is overdrawn, no line covered beyond its need, the totals are right, and no piece is short for which a single
+ * piece is left. Returns the faults in words; it shares no code with the solver.
+ */
+export function verifyNetting({ lines, supplies }: NettingProblem, plan: NettingPlan): string[] {
+  const faults: string[] = []
+  const lineById = new Map(lines.map((l) => [l.id, l]))
+  const left = new Map(supplies.map((s) => [s.id, s.qty]))
+  const supplyById = new Map(supplies.map((s) => [s.id, s]))
+  const open = new Map(lines.map((l) => [l.id, l.qty]))
+  let compromise = 0
+  let rank = 0
+  for (const { line: id, accept: option, qty, pegs } of plan.assignments) {
+    const accept = lineById.get(id)?.accepts.find((a) => a.id === option)
+    if (!accept || !Number.isInteger(qty) || qty < 1) {
+      faults.push(`line ${id} is covered ${qty} times by "${option}", which it does not accept so`)
+      continue
+    }
+    const due = new Map<string, number>()
+    for (const use of accept.uses) due.set(use.item, (due.get(use.item) ?? 0) + use.qty * qty)
+    for (const peg of pegs) {
+      const supply = supplyById.get(peg.supply)
+      if (!supply || !Number.isInteger(peg.qty) || peg.qty < 1) {
+        faults.push(`line ${id} draws ${peg.qty} from ${peg.supply}`)
+        continue
+      }
+      due.set(supply.item, (due.get(supply.item) ?? 0) - peg.qty)
+      left.set(supply.id, (left.get(supply.id) ?? 0) - peg.qty)
+      rank += peg.qty * supply.rank
+    }
+    if ([...due.values()].some((n) => n !== 0)) faults.push(`the pegs of line ${id} do not add up`)
+    open.set(id, (open.get(id) ?? 0) - qty)
+    compromise += qty * accept.compromise
+  }
+  const spare = new Map<string, number>()
+  for (const [id, n] of left) {
+    if (n < 0) faults.push(`supply ${id} is overdrawn by ${-n}`)
+    const item = supplyById.get(id)?.item ?? ''
+    spare.set(item, (spare.get(item) ?? 0) + n)
+  }
+  let short = 0
+  for (const [id, n] of open) {
+    if (n < 0) faults.push(`line ${id} is covered ${-n} times too often`)
+    short += n
+    const missed =
+      n > 0 &&
+      lineById
+        .get(id)
+        ?.accepts.some(({ uses: [use, more] }) => use?.qty === 1 && !more && (spare.get(use.item) ?? 0) > 0)
+    if (missed) faults.push(`line ${id} is short while supply is left`)
+  }
+  if (short !== plan.short) faults.push(`${short} pieces are short, not ${plan.short}`)
+  if (compromise !== plan.compromise) faults.push(`the compromise is ${compromise}, not ${plan.compromise}`)
+  if (rank !== plan.rank) faults.push(`the rank is ${rank}, not ${plan.rank}`)
+  return faults
+}

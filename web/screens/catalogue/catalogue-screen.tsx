@@ -1,0 +1,88 @@
+import { FileUp, Plus } from 'lucide-react'
+import { useState } from 'react'
+import { useNavigate, useSearchParams } from 'react-router'
+import { piecesOf } from '../../../core/donors/copy-contents.ts'
+import type { DonorSet } from '../../../core/donors/donor-set.ts'
+import type { SetId } from '../../../core/units/ids.ts'
+import { put } from '../../../storage/journal.ts'
+import { fresh } from '../../data/database.ts'
+import { perform } from '../../data/perform.ts'
+import { useRecords } from '../../data/records.tsx'
+import { ImportDialog } from '../../import/import-dialog.tsx'
+import { Button } from '../../ui/button.tsx'
+import { Figure, plural, Screen } from '../../ui/screen.tsx'
+import { PartsPanel } from './parts-panel.tsx'
+import { SetsPanel } from './sets-panel.tsx'
+
+/** What is known of sets and parts, across builds: inventories by import or by hand, part names and shapes put right. */
+export function CatalogueScreen() {
+  const { sets, parts } = useRecords()
+  const [params, setParams] = useSearchParams()
+  const [importing, setImporting] = useState(false)
+  const navigate = useNavigate()
+  const view = params.get('view') === 'parts' ? 'parts' : 'sets'
+  const unknown = parts.filter((p) => p.shape.family === 'unknown').length
+  const newSet = async () => {
+    const set: DonorSet = {
+      id: `s-${fresh()}` as SetId,
+      name: `New set ${sets.length + 1}`,
+      stages: [{ id: 'all', name: 'All' }],
+      lines: [],
+    }
+    if (await perform(`Added ${set.name}`, [put('sets', [set])], { quiet: true }))
+      await navigate(`/catalogue/set/${set.id}`)
+  }
+  return (
+    <Screen
+      title="Catalogue"
+      headline={
+        <>
+          <Figure>{plural(sets.length, 'donor set')}</Figure>
+          {sets.length > 0 && (
+            <>
+              {' '}
+              with{' '}
+              {plural(
+                sets.reduce((n, s) => n + piecesOf(s), 0),
+                'piece',
+              )}
+            </>
+          )}{' '}
+          and <Figure>{plural(parts.length, 'part')}</Figure> are known
+          {unknown > 0 && <>; {plural(unknown, 'part has', 'parts have')} no known shape yet</>}.
+        </>
+      }
+      actions={
+        <>
+          <Button look="primary" onClick={() => void newSet()}>
+            <Plus size={16} aria-hidden="true" /> Type a set by hand
+          </Button>
+          <Button
+            onClick={() => {
+              setImporting(true)
+            }}
+          >
+            <FileUp size={16} aria-hidden="true" /> Import an inventory
+          </Button>
+        </>
+      }
+    >
+      <div role="group" aria-label="View" className="flex gap-2">
+        {(['sets', 'parts'] as const).map((v) => (
+          <Button
+            key={v}
+            look={v === view ? 'primary' : 'plain'}
+            aria-pressed={v === view}
+            onClick={() => {
+              setParams(v === 'sets' ? {} : { view: v }, { replace: true })
+            }}
+          >
+            {v === 'sets' ? 'Donor sets' : 'Parts'}
+          </Button>
+        ))}
+      </div>
+      {view === 'sets' ? <SetsPanel /> : <PartsPanel />}
+      <ImportDialog kind="donor" build={null} open={importing} onOpenChange={setImporting} />
+    </Screen>
+  )
+}

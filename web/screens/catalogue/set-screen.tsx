@@ -1,0 +1,253 @@
+import { ArrowLeft, Copy as CopyIcon, Trash2 } from 'lucide-react'
+import { useState } from 'react'
+import { Link, useNavigate, useParams } from 'react-router'
+import { piecesOf } from '../../../core/donors/copy-contents.ts'
+import type { DonorSet } from '../../../core/donors/donor-set.ts'
+import { slug, type SetId } from '../../../core/units/ids.ts'
+import { put, remove } from '../../../storage/journal.ts'
+import { fresh } from '../../data/database.ts'
+import { perform } from '../../data/perform.ts'
+import { useRecords } from '../../data/records.tsx'
+import { Button } from '../../ui/button.tsx'
+import { DataGrid, type Column } from '../../ui/data-grid.tsx'
+import { Choice, TextInput, Tick } from '../../ui/fields.tsx'
+import { ItemName } from '../../ui/item-name.tsx'
+import { QuickEntry } from '../../ui/quick-entry.tsx'
+import { Figure, plural, Screen } from '../../ui/screen.tsx'
+import { SetFacts } from './set-facts.tsx'
+
+type Line = DonorSet['lines'][number]
+type Row = { readonly line: Line; readonly at: number }
+
+/** One set's inventory, made and mended by hand. */
+export function SetScreen() {
+  const id = useParams()['set'] as SetId
+  const { sets, copies, nameItem } = useRecords()
+  const navigate = useNavigate()
+  const set = sets.find((s) => s.id === id)
+  const [stage, setStage] = useState('')
+  const [spare, setSpare] = useState(false)
+  const [figure, setFigure] = useState('')
+  if (!set)
+    return (
+      <Screen title="Set" headline="There is no such set any more.">
+        <Link className="text-accent underline" to="/catalogue">
+          All sets
+        </Link>
+      </Screen>
+    )
+  const save = (label: string, next: DonorSet) => void perform(label, [put('sets', [next])], { quiet: true })
+  const served = copies.filter((c) => c.setId === set.id)
+  const stageOf = set.stages.find((s) => s.id === stage) ?? set.stages[0]
+  const replace = (row: Row, label: string, next: Line | undefined, stages = set.stages) => {
+    save(label, {
+      ...set,
+      stages,
+      lines: set.lines.flatMap((l, i) => (i === row.at ? (next ? [next] : []) : [l])),
+    })
+  }
+  const columns: Column<Row>[] = [
+    {
+      id: 'item',
+      header: 'Piece',
+      width: 'minmax(0, 2fr)',
+      sort: (r) => nameItem(r.line.item).name,
+      cell: (r) => <ItemName item={r.line.item} />,
+    },
+    {
+      id: 'qty',
+      header: 'Pieces',
+      width: '80px',
+      align: 'right',
+      sort: (r) => r.line.qty,
+      cell: (r) => r.line.qty,
+      edit: {
+        text: (r) => String(r.line.qty),
+        commit: (r, text) => {
+          if (!/^\d{1,6}$/.test(text)) return 'a whole number; 0 removes the line'
+          const qty = Number(text)
+          if (qty !== r.line.qty)
+            replace(
+              r,
+              qty === 0 ? `Removed a line of ${set.name}` : `Changed a quantity of ${set.name} to ${qty}`,
+              qty === 0 ? undefined : { ...r.line, qty },
+            )
+          return undefined
+        },
+      },
+    },
+    {
+      id: 'stage',
+      header: 'Stage',
+      width: 'minmax(0, 1fr)',
+      sort: (r) => set.stages.findIndex((s) => s.id === r.line.stage),
+      cell: (r) => (
+        <span className="truncate">{set.stages.find((s) => s.id === r.line.stage)?.name ?? r.line.stage}</span>
+      ),
+      edit: {
+        text: (r) => set.stages.find((s) => s.id === r.line.stage)?.name ?? r.line.stage,
+        commit: (r, text) => {
+          const name = text.trim().slice(0, 200)
+          if (name === '') return 'a stage; a new name makes a new stage'
+          const known = set.stages.find((s) => s.name.toLowerCase() === name.toLowerCase())
+          const to = known ?? { id: slug(name), name }
+          if (to.id !== r.line.stage)
+            replace(
+              r,
+              `Moved a line to stage ${to.name}`,
+              { ...r.line, stage: to.id },
+              known ? set.stages : [...set.stages, to],
+            )
+          return undefined
+        },
+      },
+    },
+    {
+      id: 'spare',
+      header: 'Spare',
+      width: '80px',
+      sort: (r) => Number(r.line.spare),
+      cell: (r) => (r.line.spare ? 'spare' : ''),
+      edit: {
+        text: (r) => (r.line.spare ? 'spare' : ''),
+        commit: (r, text) => {
+          const word = text.trim().toLowerCase()
+          if (!/^(|y|yes|x|spare|n|no)$/.test(word)) return 'yes or no'
+          const next = /^(y|yes|x|spare)$/.test(word)
+          if (next !== r.line.spare) replace(r, next ? 'Marked a spare' : 'Marked no spare', { ...r.line, spare: next })
+          return undefined
+        },
+      },
+    },
+    {
+      id: 'figure',
+      header: 'Figure',
+      width: 'minmax(0, 1fr)',
+      sort: (r) => r.line.figure ?? '',
+      cell: (r) => <span className="truncate">{r.line.figure ?? ''}</span>,
+      edit: {
+        text: (r) => r.line.figure ?? '',
+        commit: (r, text) => {
+          const { figure: before, ...bare } = r.line
+          const name = text.trim().slice(0, 200)
+          if (name !== (before ?? ''))
+            replace(r, name === '' ? 'Took a piece from its figure' : `Gave a piece to ${name}`, {
+              ...bare,
+              ...(name === '' ? {} : { figure: name }),
+            })
+          return undefined
+        },
+      },
+    },
+  ]
+  const figures = new Set(set.lines.flatMap((l) => (l.figure ? [l.figure] : []))).size
+  const spares = set.lines.reduce((n, l) => n + (l.spare ? l.qty : 0), 0)
+  return (
+    <Screen
+      title="Set"
+      headline={
+        <>
+          {set.name}: <Figure>{plural(piecesOf(set), 'piece')}</Figure> in {plural(set.stages.length, 'stage')}
+          {spares > 0 && <>, {plural(spares, 'spare')}</>}
+          {figures > 0 && <>, {plural(figures, 'figure')}</>}; {plural(served.length, 'copy', 'copies')} of it known.
+        </>
+      }
+      actions={
+        <>
+          <Link
+            to="/catalogue"
+            className="inline-flex min-h-8 items-center gap-2 rounded-sm border border-rule bg-sheet px-3 py-1 text-sm hover:bg-raised"
+          >
+            <ArrowLeft size={16} aria-hidden="true" /> All sets
+          </Link>
+          <Button
+            onClick={() => {
+              const next = { ...set, id: `s-${fresh()}` as SetId, name: `${set.name} (changed)`.slice(0, 200) }
+              void perform(`Copied the inventory of ${set.name}`, [put('sets', [next])]).then((done) =>
+                done ? navigate(`/catalogue/set/${next.id}`) : undefined,
+              )
+            }}
+          >
+            <CopyIcon size={16} aria-hidden="true" /> Copy the inventory
+          </Button>
+          <Button
+            disabled={served.length > 0}
+            title={served.length > 0 ? 'Copies of it are known: remove them first' : ''}
+            onClick={() => {
+              void perform(`Removed the set ${set.name}`, [remove('sets', [set.id])]).then((done) =>
+                done ? navigate('/catalogue') : undefined,
+              )
+            }}
+          >
+            <Trash2 size={16} aria-hidden="true" /> Remove
+          </Button>
+        </>
+      }
+    >
+      <div className="grid min-h-0 flex-1 grid-cols-[17rem_minmax(0,1fr)] gap-6 max-[960px]:grid-cols-1">
+        <SetFacts set={set} onSave={save} />
+        <div className="flex min-h-0 flex-col gap-3">
+          <div className="flex flex-wrap items-center gap-3">
+            <QuickEntry
+              onAdd={(typed, more) => {
+                const to = stageOf ?? { id: 'all', name: 'All' }
+                const lines = [...set.lines]
+                for (const { item, qty } of typed) {
+                  const next: Line = {
+                    stage: to.id,
+                    item,
+                    qty,
+                    spare,
+                    ...(figure.trim() ? { figure: figure.trim() } : {}),
+                  }
+                  const at = lines.findIndex(
+                    (l) => l.stage === to.id && l.item === item && l.spare === spare && l.figure === next.figure,
+                  )
+                  const held = lines[at]
+                  if (held) lines[at] = { ...held, qty: held.qty + qty }
+                  else lines.push(next)
+                }
+                const [first] = typed
+                void perform(
+                  typed.length === 1 && first
+                    ? `Added ${first.qty} ${first.name} to ${set.name}`
+                    : `Added ${typed.length} lines to ${set.name}`,
+                  [put('sets', [{ ...set, stages: stageOf ? set.stages : [to], lines }]), ...more],
+                  { quiet: true },
+                )
+              }}
+            />
+            <Choice
+              label="Into stage"
+              className="w-40"
+              value={stageOf?.id ?? 'all'}
+              options={set.stages.map((s) => ({ value: s.id, label: s.name }))}
+              onChange={setStage}
+            />
+            <TextInput
+              aria-label="Of the figure"
+              className="w-36"
+              placeholder="of no figure"
+              value={figure}
+              maxLength={200}
+              onChange={(e) => {
+                setFigure(e.target.value)
+              }}
+            />
+            <Tick checked={spare} onChange={setSpare}>
+              as a spare
+            </Tick>
+          </div>
+          <DataGrid
+            label={`Inventory of ${set.name}`}
+            columns={columns}
+            // The newest line on top, where it is seen while typing.
+            rows={set.lines.map((line, at): Row => ({ line, at })).reverse()}
+            rowKey={(r) => String(r.at)}
+            empty="Type a line above, such as “14 plate 2x8 Soot”, or paste many from a spreadsheet."
+          />
+        </div>
+      </div>
+    </Screen>
+  )
+}

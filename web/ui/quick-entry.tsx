@@ -1,0 +1,87 @@
+import { useState } from 'react'
+import { itemKey, type ItemKey } from '../../core/catalogue/item.ts'
+import { readQuickLine } from '../../core/formats/quick-line.ts'
+import type { Change } from '../../storage/journal-entry.ts'
+import { put } from '../../storage/journal.ts'
+import { useRecords, type RecordsView } from '../data/records.tsx'
+import { Button } from './button.tsx'
+import { TextInput } from './fields.tsx'
+
+export type TypedLine = { readonly item: ItemKey; readonly qty: number; readonly name: string }
+
+/** Lines typed by hand or pasted from a spreadsheet, read into items; parts and colours that are new come with them. */
+function readLines(texts: readonly string[], records: RecordsView) {
+  const lines: TypedLine[] = []
+  const problems: string[] = []
+  const parts = new Map<string, Change<'parts'>['puts'][number]>()
+  const colours = new Map<string, Change<'colours'>['puts'][number]>()
+  for (const text of texts) {
+    const read = readQuickLine(text.replace(/\t/g, ' '), records.colourByName)
+    if (typeof read === 'string') {
+      problems.push(read)
+      continue
+    }
+    const known = records.partByAlias.get(read.part.id)
+    const part = (known && records.partById.get(known)) ?? read.part
+    if (known === undefined) parts.set(part.id, part)
+    if (!records.colours.some((c) => c.id === read.colour.id)) colours.set(read.colour.id, read.colour)
+    lines.push({ item: itemKey(part.id, read.colour.id), qty: read.qty, name: `${part.name}, ${read.colour.name}` })
+  }
+  return { lines, problems, changes: [put('parts', [...parts.values()]), put('colours', [...colours.values()])] }
+}
+
+/** One field that takes "14 plate 2x8 Soot" and Enter, or many such lines pasted at once, added as one act. */
+export function QuickEntry({
+  onAdd,
+  label = 'New line',
+  action = 'Add the line',
+}: {
+  onAdd: (lines: readonly TypedLine[], more: readonly Change[]) => void
+  label?: string
+  action?: string
+}) {
+  const records = useRecords()
+  const [text, setText] = useState('')
+  const [problems, setProblems] = useState<readonly string[]>([])
+  const add = (texts: readonly string[]): boolean => {
+    const read = readLines(texts, records)
+    setProblems(read.problems)
+    if (read.lines.length > 0) onAdd(read.lines, read.changes)
+    return read.problems.length === 0
+  }
+  return (
+    <form
+      className="flex flex-wrap items-center gap-2"
+      onSubmit={(e) => {
+        e.preventDefault()
+        if (add([text])) setText('')
+      }}
+    >
+      <TextInput
+        aria-label={label}
+        value={text}
+        className="w-72"
+        placeholder="14 plate 2x8 Soot"
+        onChange={(e) => {
+          setText(e.target.value)
+        }}
+        onPaste={(e) => {
+          const rows = e.clipboardData
+            .getData('text')
+            .split(/\r?\n/)
+            .filter((row) => row.trim() !== '')
+          if (rows.length < 2) return
+          e.preventDefault()
+          add(rows)
+        }}
+      />
+      <Button type="submit">{action}</Button>
+      {problems.length > 0 && (
+        <span role="alert" className="text-sm text-bad">
+          {problems[0]}
+          {problems.length > 1 && ` And ${problems.length - 1} more lines like it were left out.`}
+        </span>
+      )}
+    </form>
+  )
+}
