@@ -10,19 +10,19 @@ import { verifyPlan } from '../core/sourcing/verify-plan.ts'
 import { currency } from '../core/units/money.ts'
 import { baskets } from '../core/planning/baskets.ts'
 import type { Offer, Shop } from '../core/planning/market.ts'
-import { sourcingTask } from '../core/planning/sourcing-problem.ts'
+import { itemOf, sourcingTask } from '../core/planning/sourcing-problem.ts'
 import { tally } from '../core/planning/tally.ts'
 
 const records = demoRecords()
 const [build] = records.builds
 const [design] = records.designs
 if (!build || !design) throw new Error('the demo has a build')
-const snapshot = { build, design, sets: records.sets, copies: records.copies, holdings: records.holdings }
-const result = tally(snapshot)
 const parts = new Map(records.parts.map((p) => [p.id, p]))
+const snapshot = { ...records, build, design, parts }
+const result = tally(snapshot)
 const colours = new Map(records.colours.map((c) => [c.id, c]))
 
-const bare = sourcingTask(snapshot, result, parts, [], [])
+const bare = sourcingTask(snapshot, result, [], [])
 const answer = offersFor(
   {
     currency: 'EUR',
@@ -46,18 +46,16 @@ const offers: Offer[] = answer.offers.map((o) => ({
   item: o.item as ItemKey,
   source: 'market',
 }))
-const task = sourcingTask(snapshot, result, parts, shops, offers)
+const task = sourcingTask(snapshot, result, shops, offers)
 
 test('without offers only what a wanted copy holds can be bought; the rest is named as unavailable', () => {
   const inCopies = new Set(bare.problem.sets.flatMap((set) => set.contents.map((c) => c.item)))
-  expect(bare.problem.lines.every((l) => inCopies.has(l.id))).toBe(true)
-  expect(new Set(bare.unavailable.map((u) => u.line))).toEqual(
-    new Set(
-      [...result.shortfall]
-        .filter(([item, qty]) => bare.problem.lines.find((l) => l.id === item)?.qty !== qty)
-        .map(([item]) => item),
-    ),
-  )
+  expect(bare.problem.lines.every((l) => l.accepts.some((a) => a.uses.every((u) => inCopies.has(u.item))))).toBe(true)
+  const left = new Map(bare.problem.lines.map((l) => [l.id, l.qty]))
+  for (const { line, short } of bare.unavailable) left.set(line, (left.get(line) ?? 0) + short)
+  const byItem = new Map<string, number>()
+  for (const [line, qty] of left) byItem.set(itemOf(line), (byItem.get(itemOf(line)) ?? 0) + qty)
+  expect(byItem).toEqual(new Map(result.shortfall))
 })
 
 test('what is bought and what is unavailable add up to the shortfall; the problem passes its own schema', () => {

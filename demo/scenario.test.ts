@@ -8,7 +8,7 @@ const records = demoRecords()
 const [build] = records.builds
 const [design] = records.designs
 if (!build || !design) throw new Error('the demo has one build and one design')
-const result = tally({ build, design, sets: records.sets, copies: records.copies, holdings: records.holdings })
+const result = tally({ ...records, build, design, parts: new Map(records.parts.map((p) => [p.id, p])) })
 
 test('the demo is deterministic and every record passes its schema', () => {
   expect(JSON.stringify(demoRecords())).toBe(JSON.stringify(records))

@@ -4,6 +4,7 @@ import type { Decisions } from '../sourcing/plan.ts'
 import type { Build } from './build.ts'
 import type { KeptPlan } from './kept-plan.ts'
 import type { Offer, Shop } from './market.ts'
+import { itemOf } from './sourcing-problem.ts'
 
 export type BasketLine = {
   readonly offer: Offer
@@ -84,13 +85,13 @@ export function planOrders(
       o.id,
       {
         ...o,
-        item: o.item as ItemKey,
+        item: itemOf(o.item),
         condition: current.get(o.id)?.condition ?? 'new',
         source: current.get(o.id)?.source ?? 'market',
       },
     ]),
   )
-  const mass = new Map(kept.problem.items.map((i) => [i.id, i.mass]))
+  const mass = new Map<ItemKey, number>(kept.problem.items.map((i) => [itemOf(i.id), i.mass]))
   return baskets(build, kept.plan, new Map(shops.map((s) => [s.id, s])), decided, (item) => mass.get(item) ?? 0)
 }
 

@@ -1,17 +1,61 @@
 import * as v from 'valibot'
 import { CONDITIONS } from '../units/condition.ts'
-import { BuildIdSchema } from '../units/ids.ts'
+import { BuildIdSchema, ColourIdSchema } from '../units/ids.ts'
 import { CurrencySchema } from '../units/money.ts'
 import { ProvenanceSchema, PURPOSES } from './provenance.ts'
 
 const Percent = v.pipe(v.number(), v.integer(), v.minValue(0), v.maxValue(100))
 
-/** The house rules of a build; every step obeys them. */
+/** What to go for where rules leave a choice. */
+export const AIMS = ['least spending', 'least compromise', 'use up the donors'] as const
+export type Aim = (typeof AIMS)[number]
+export const COLOUR_RULES = ['exact', 'free where hidden', 'within the palette'] as const
+export const STICKER_RULES = ['applied', 'reused', 'left off', 'custom prints'] as const
+export const ALTERING_RULES = ['never', 'lengths', 'allowed'] as const
+
+const Amount = v.pipe(v.number(), v.integer(), v.minValue(0), v.maxValue(1_000_000_000))
+const Side = v.nullable(v.pipe(v.number(), v.integer(), v.minValue(1), v.maxValue(10_000)))
+
+/** Room and looks of the finished build. */
+export const FormSchema = v.object({
+  back: v.picklist(['open', 'closed', 'undecided']),
+  /** Room there is, in studs and plates. */
+  width: Side,
+  depth: Side,
+  height: Side,
+  /** 1 to this: the real thing is so many times as long. */
+  scale: Side,
+  symmetric: v.boolean(),
+})
+export type Form = v.InferOutput<typeof FormSchema>
+
+const NO_FORM: Form = { back: 'undecided', width: null, depth: null, height: null, scale: null, symmetric: false }
+
+/** The house rules of a build; every step obeys them. Rules that older files lack have their neutral value. */
 export const RulesSchema = v.object({
   /** Where pieces may come from. */
   sources: v.picklist(['donors', 'donors and shelf', 'donors, shelf and shops']),
   /** The worst condition that may be used, from the shelf or from shops. */
   condition: v.picklist(CONDITIONS),
+  aim: v.optional(v.picklist(AIMS), 'least spending'),
+  /** Which other colours may stand in. */
+  colours: v.optional(v.picklist(COLOUR_RULES), 'exact'),
+  /** The colours that may stand in for one another when `colours` says so. */
+  palette: v.optional(v.pipe(v.array(ColourIdSchema), v.maxLength(200)), []),
+  /** Worn pieces may be used where they are hidden, whatever the worst condition elsewhere. */
+  wornHidden: v.optional(v.boolean(), false),
+  stickers: v.optional(v.picklist(STICKER_RULES), 'applied'),
+  /** Whether hose and string may be cut. */
+  altering: v.optional(v.picklist(ALTERING_RULES), 'never'),
+  /** Parts not made by the sets' maker, and custom prints. */
+  thirdParty: v.optional(v.boolean(), false),
+  /** What one custom print costs, minor units. */
+  printPrice: v.optional(Amount, 0),
+  /** What one point of compromise is worth, minor units: a stand-in is bought when it saves more. */
+  pointPrice: v.optional(Amount, 1),
+  /** What the build may cost in all, minor units. */
+  budget: v.optional(v.nullable(Amount), null),
+  form: v.optional(FormSchema, NO_FORM),
   /** What an estimated holding counts for, percent. */
   estimatePercent: Percent,
   maxShops: v.nullable(v.pipe(v.number(), v.integer(), v.minValue(1), v.maxValue(200))),
@@ -39,6 +83,17 @@ export const BuildSchema = v.object({
 export type Build = v.InferOutput<typeof BuildSchema>
 
 export const defaultRules: Rules = {
+  aim: 'least spending',
+  colours: 'exact',
+  palette: [],
+  wornHidden: false,
+  stickers: 'applied',
+  altering: 'never',
+  thirdParty: false,
+  printPrice: 0,
+  pointPrice: 1,
+  budget: null,
+  form: NO_FORM,
   sources: 'donors, shelf and shops',
   condition: 'used',
   estimatePercent: 75,
@@ -49,3 +104,6 @@ export const defaultRules: Rules = {
   importPercent: 0,
   shipTo: 'AT',
 }
+
+/** A build as older records kept it, with every rule there is by now. */
+export const withAllRules = (build: Build): Build => ({ ...build, rules: { ...defaultRules, ...build.rules } })

@@ -8,7 +8,7 @@ export function leftovers(set: DonorSet, copy: Copy, result: Tally): { item: Ite
   const left = new Map<ItemKey, number>()
   for (const { item, qty } of copyContents(set, copy)) left.set(item, (left.get(item) ?? 0) + qty)
   for (const line of result.lines)
-    for (const { source, qty } of line.pegs)
-      if (source.kind === 'copy' && source.copy === copy.id) left.set(line.item, (left.get(line.item) ?? 0) - qty)
+    for (const { source, item, qty } of line.pegs)
+      if (source.kind === 'copy' && source.copy === copy.id) left.set(item, (left.get(item) ?? 0) - qty)
   return [...left].filter(([, qty]) => qty > 0).map(([item, qty]) => ({ item, qty }))
 }

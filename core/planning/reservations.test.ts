@@ -38,7 +38,10 @@ const count = (
     ],
   }
   const record = { id: build, name: build, note: '', currency: currency('EUR'), rules: defaultRules }
-  return { build, tally: tally({ build: record, design, sets: [], copies: [], holdings: shelf }) }
+  return {
+    build,
+    tally: tally({ build: record, design, sets: [], copies: [], holdings: shelf, places: [], parts: new Map() }),
+  }
 }
 
 const apply = (shelf: readonly Holding[], changed: readonly Holding[]) =>

@@ -1,13 +1,13 @@
 import type { ItemKey } from '../catalogue/item.ts'
-import { splitItemKey } from '../catalogue/item.ts'
-import type { Part } from '../catalogue/part.ts'
+import { itemKey, splitItemKey } from '../catalogue/item.ts'
 import { copyContents } from '../donors/copy-contents.ts'
 import { CONDITIONS } from '../units/condition.ts'
 import { buildNetwork, findUnreachable } from '../sourcing/network.ts'
 import type { SourcingProblem } from '../sourcing/problem.ts'
 import type { Unreachable } from '../sourcing/plan.ts'
-import type { PartId } from '../units/ids.ts'
+import type { ColourId } from '../units/ids.ts'
 import type { Offer, Shop } from './market.ts'
+import { candidates, mayCut, stockOf } from './stand-ins.ts'
 import type { Snapshot, Tally } from './tally.ts'
 
 export type SourcingTask = {
@@ -23,26 +23,37 @@ export type SourcingTask = {
 /** Estimated mass of a piece whose part is not in the catalogue, milligrams. */
 const UNKNOWN_MASS = 1000
 
+/** Colours asked about for a piece whose colour is free: the build's most plentiful. */
+const FREE_COLOURS = 8
+
+/** Worn pieces that only hidden lines take are an item of their own in the problem; lines are told apart likewise. */
+const WORN = '\nworn'
+
+/** The item behind a line or item of a task's problem. */
+export const itemOf = (id: string): ItemKey => (id.split('\n')[0] ?? id) as ItemKey
+
 /**
- * The shortfall as a sourcing problem: one line per short item, the offers the rules allow, copies wanted as donor sets
- * with their asking price. What nobody can supply is taken out and reported, so that the rest can be bought.
+ * The shortfall as a sourcing problem: one line per short item and where it is seen, the offers the rules allow and the
+ * stand-ins among them at the rules' price of compromise, copies wanted as donor sets with their asking price. What
+ * nobody can supply is taken out and reported, so that the rest can be bought.
  */
 export function sourcingTask(
   snapshot: Snapshot,
   result: Tally,
-  parts: ReadonlyMap<PartId, Part>,
   shops: readonly Shop[],
   offers: readonly Offer[],
 ): SourcingTask {
-  const { build } = snapshot
+  const { build, parts } = snapshot
   const { rules } = build
   let otherCurrency = 0
   const usableShops = shops.filter((s) => s.currency === build.currency)
   const shopIds = new Set(usableShops.map((s) => s.id))
   const worst = CONDITIONS.indexOf(rules.condition)
-  const usableOffers = offers.filter((o) => {
-    if (!shopIds.has(o.shop)) otherCurrency++
-    return shopIds.has(o.shop) && CONDITIONS.indexOf(o.condition) <= worst
+  const usableOffers = offers.flatMap((offer) => {
+    if (!shopIds.has(offer.shop)) otherCurrency++
+    if (!shopIds.has(offer.shop) || (offer.thirdParty && !rules.thirdParty)) return []
+    if (CONDITIONS.indexOf(offer.condition) <= worst) return [{ ...offer, sold: offer.item as string }]
+    return rules.wornHidden ? [{ ...offer, sold: `${offer.item}${WORN}` }] : []
   })
 
   // Wanted copies with the same contents and price form one donor set in the problem.
@@ -74,17 +85,48 @@ export function sourcingTask(
       })
   }
 
-  const wanted = new Set<ItemKey>([...result.shortfall.keys(), ...contained.keys()])
+  const onSale = new Set(usableOffers.map((o) => o.sold))
+  const stock = stockOf(
+    [
+      ...new Map([
+        ...contained,
+        ...usableOffers.filter((o) => o.sold === o.item).map((o) => [o.item, o.stock] as const),
+      ]),
+    ],
+    parts,
+  )
+  const used = new Set<string>(contained.keys())
+  const lines = result.shortLines.map(({ item, visibility, qty }) => {
+    const exactOnly = rules.aim === 'least compromise' && onSale.has(item)
+    const accepts = candidates(item, visibility, rules, stock)
+      .filter((c) => c.kind === 'exact' || (!exactOnly && c.items.every((i) => onSale.has(i) || contained.has(i))))
+      .map(({ kind, items, points }) => ({
+        id: kind === 'exact' ? 'exact' : `${kind}\n${items.join('\n')}`,
+        uses: items.map((i): { item: string; qty: number } => ({ item: i, qty: 1 })),
+        penalty: points * rules.pointPrice + (kind === 'print' ? rules.printPrice : 0),
+      }))
+    if (visibility === 'hidden' && onSale.has(`${item}${WORN}`))
+      accepts.push({ id: 'worn', uses: [{ item: `${item}${WORN}`, qty: 1 }], penalty: rules.pointPrice })
+    for (const { uses } of accepts) for (const use of uses) used.add(use.item)
+    return { id: visibility === 'seen' ? (item as string) : `${item}\n${visibility}`, qty, accepts }
+  })
+
+  const wanted = new Set<ItemKey>([
+    ...result.shortfall.keys(),
+    ...contained.keys(),
+    ...result.shortLines.flatMap((line) => standInsToAskFor(line, snapshot)),
+  ])
   const pricesByItem = new Map<ItemKey, number[]>()
   for (const offer of usableOffers)
     if (wanted.has(offer.item)) pricesByItem.set(offer.item, [...(pricesByItem.get(offer.item) ?? []), offer.price])
 
-  const items = [...wanted].map((item) => {
+  const items = [...used].map((id) => {
+    const item = itemOf(id)
     const { part, colour } = splitItemKey(item)
-    const inSets = contained.get(item) ?? 0
+    const inSets = id === item ? (contained.get(item) ?? 0) : 0
     const credit = Math.floor((median(pricesByItem.get(item) ?? []) * rules.resalePercent) / 100)
     return {
-      id: item,
+      id,
       part,
       colour,
       mass: parts.get(part)?.shape.mass ?? UNKNOWN_MASS,
@@ -92,6 +134,7 @@ export function sourcingTask(
       resale: inSets > 0 && credit > 0 ? { credit, max: inSets } : null,
     }
   })
+  const asked = new Set(lines.flatMap((l) => l.accepts.flatMap((a) => a.uses.map((u) => u.item))))
   const full: SourcingProblem = {
     format: 'sourcing-problem',
     version: 1,
@@ -100,18 +143,14 @@ export function sourcingTask(
     maxShops: rules.maxShops,
     deadlineDays: rules.deadlineDays,
     items,
-    lines: [...result.shortfall].map(([item, qty]) => ({
-      id: item,
-      qty,
-      accepts: [{ id: 'exact', uses: [{ item, qty: 1 }], penalty: 0 }],
-    })),
+    lines,
     shops: usableShops.map(({ name: _name, country: _country, currency: _currency, ...shop }) => ({
       ...shop,
       status: rules.shops[shop.id] ?? 'free',
     })),
     offers: usableOffers
-      .filter((o) => result.shortfall.has(o.item))
-      .map(({ id, shop, item, price, stock, pack }) => ({ id, shop, item, price, stock, pack })),
+      .filter((o) => asked.has(o.sold))
+      .map(({ id, shop, sold, price, stock: left, pack }) => ({ id, shop, item: sold, price, stock: left, pack })),
     sets: [...sets.values()],
     onOrder: [],
   }
@@ -128,6 +167,38 @@ export function sourcingTask(
     unavailable,
     otherCurrency,
   }
+}
+
+/** Items that might stand in for a short one and are worth asking a market about. */
+function standInsToAskFor(
+  { item, visibility }: Tally['shortLines'][number],
+  { build: { rules }, design, parts }: Snapshot,
+): ItemKey[] {
+  const { part, colour, decoration } = splitItemKey(item)
+  const plenty = new Map<ColourId, number>()
+  for (const module of design.modules)
+    for (const line of module.lines) {
+      const it = splitItemKey(line.item)
+      plenty.set(it.colour, (plenty.get(it.colour) ?? 0) + line.qty * module.repeats)
+    }
+  const colours =
+    rules.colours === 'within the palette'
+      ? rules.palette
+      : rules.colours === 'free where hidden' && visibility === 'hidden'
+        ? [...plenty]
+            .sort((p, q) => q[1] - p[1])
+            .slice(0, FREE_COLOURS)
+            .map(([c]) => c)
+        : []
+  const own = parts.get(part)
+  const longer = mayCut(own, rules.altering)
+    ? [...parts.values()].filter((p) => p.shape.family === own?.shape.family && p.id !== part)
+    : []
+  return [
+    ...colours.map((c) => itemKey(part, c, decoration)),
+    ...longer.map((p) => itemKey(p.id, colour)),
+    ...(decoration === '' ? [] : [itemKey(part, colour)]),
+  ]
 }
 
 /** The lower median of integers; 0 for none. */

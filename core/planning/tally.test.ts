@@ -92,6 +92,8 @@ const snapshot: fc.Arbitrary<Snapshot> = fc
         ...c,
       })),
       holdings: raw.holdings.map((h, i): Holding => ({ id: `h-${i}` as HoldingId, place, ...h })),
+      places: [],
+      parts: new Map(),
     }
   })
 

@@ -1,13 +1,19 @@
-import type { ItemKey } from '../catalogue/item.ts'
+import { splitItemKey, type ItemKey } from '../catalogue/item.ts'
+import type { Part } from '../catalogue/part.ts'
 import { explode } from '../design/explode.ts'
-import type { Design } from '../design/design.ts'
+import type { Design, Visibility } from '../design/design.ts'
 import { copyContents } from '../donors/copy-contents.ts'
 import type { Copy, DonorSet } from '../donors/donor-set.ts'
-import { net, verifyNetting, type NettingSupply } from '../netting/net.ts'
+import type { Accept, NettingSupply } from '../netting/problem.ts'
+import { solveNetting } from '../netting/solve.ts'
+import { verifyNetting } from '../netting/verify.ts'
 import { freeFor, type Holding } from '../shelf/holding.ts'
-import { CONDITIONS } from '../units/condition.ts'
-import type { CopyId, HoldingId, LineId, ModuleId, PlaceId } from '../units/ids.ts'
+import type { Place } from '../shelf/place.ts'
+import { placeStates, type PlaceState } from '../shelf/place-state.ts'
+import { CONDITIONS, type Condition } from '../units/condition.ts'
+import type { CopyId, HoldingId, LineId, ModuleId, PartId, PlaceId } from '../units/ids.ts'
 import type { Build } from './build.ts'
+import { candidates, lengthOf, mayCut, POINTS, stockOf, type StandInKind } from './stand-ins.ts'
 
 /** Everything one build's tally depends on. */
 export type Snapshot = {
@@ -17,6 +23,10 @@ export type Snapshot = {
   /** Copies that serve this build. */
   readonly copies: readonly Copy[]
   readonly holdings: readonly Holding[]
+  readonly places: readonly Place[]
+  readonly parts: ReadonlyMap<PartId, Part>
+  /** Items that shops are known to sell; none known when left out. */
+  readonly offered?: ReadonlySet<ItemKey>
 }
 
 /** Pieces by where they come from; the segments of a coverage strip. */
@@ -30,14 +40,28 @@ export type Coverage = {
 
 export type SupplySource =
   | { readonly kind: 'copy'; readonly copy: CopyId; readonly stage: string; readonly promised: boolean }
-  | { readonly kind: 'shelf'; readonly holding: HoldingId; readonly place: PlaceId; readonly estimate: boolean }
+  | {
+      readonly kind: 'shelf'
+      readonly holding: HoldingId
+      readonly place: PlaceId
+      readonly estimate: boolean
+      /** The released model the piece is built into, or that it is still in the post. */
+      readonly state: PlaceState
+    }
 
-export type TallyPeg = { readonly source: SupplySource; readonly qty: number }
+/** Pieces drawn from a supply for a line; `item` is what is drawn, `standIn` why it is not the item asked for. */
+export type TallyPeg = {
+  readonly source: SupplySource
+  readonly item: ItemKey
+  readonly qty: number
+  readonly standIn?: StandInKind
+}
 
 export type TallyLine = {
   readonly line: LineId
   readonly module: ModuleId
   readonly item: ItemKey
+  readonly visibility: Visibility
   readonly each: number
   readonly need: number
   readonly coverage: Coverage
@@ -55,6 +79,14 @@ export type Tally = {
   /** Pieces of the total that rest on estimates. */
   readonly estimated: number
   readonly need: number
+  /** Short pieces by item and where they are seen, for buying stand-ins. */
+  readonly shortLines: readonly { readonly item: ItemKey; readonly visibility: Visibility; readonly qty: number }[]
+  /** Points of compromise of all stand-ins. */
+  readonly compromise: number
+  /** Custom prints that the cover calls for. */
+  readonly prints: number
+  /** True when no other cover of the design is better by the rules. */
+  readonly proven: boolean
 }
 
 export const NO_COVERAGE: Coverage = { donor: 0, shelf: 0, standIn: 0, onOrder: 0, short: 0 }
@@ -69,61 +101,113 @@ export const addCoverage = (p: Coverage, q: Coverage): Coverage => ({
 
 export const coveredPieces = (c: Coverage): number => c.donor + c.shelf + c.standIn + c.onOrder
 
-const DONOR_RANK = 0
-const SHELF_RANK = 1
-const ESTIMATE_RANK = 2
-const PROMISED_RANK = 3
+/** Preference of sources: donor boxes, counted pieces, estimates, models to be taken apart, what is not there yet. */
+const RANKS = { donor: 0, counted: 1, estimate: 2, model: 3, onOrder: 4 } as const
+const SOURCES = Object.keys(RANKS).length
+
+/** Weight that makes any donor piece better than any other, when the aim is to use up the donors. */
+const ABOVE_ALL = 10_000
+
+/** What there is to draw from. Supplies of one item differ by what the rules say of them: those form variants. */
+type Supply = {
+  readonly id: string
+  readonly item: ItemKey
+  readonly qty: number
+  readonly rank: number
+  readonly source: SupplySource
+  /** Only where it is hidden. */
+  readonly hiddenOnly: boolean
+  readonly donor: boolean
+  /** Length in mm that differs from the name's. */
+  readonly length: number | undefined
+}
+type Variant = Pick<Supply, 'hiddenOnly' | 'donor' | 'length'> & { readonly key: string }
 
 /**
- * Nets a build: gross requirements against donor copies, then the shelf, as the build's rules allow; counted holdings
- * before estimated ones, promised copies last (as on order). Exact items only. The netting is verified before it is returned; a fault there is a bug and
- * throws.
+ * Nets a build: gross requirements against donor copies, then the shelf, released models and what is on order, as the
+ * build's rules allow, exact pieces before stand-ins. Optimal over all lines at once: fewest short, least compromise,
+ * preferred sources. The cover is verified before it is returned; a fault there is a bug and throws.
  */
 export function tally(snapshot: Snapshot): Tally {
   const requirements = explode(snapshot.design)
-  const { supplies, sources } = gatherSupplies(snapshot)
-  const lines = requirements.map((r) => ({ id: r.line, item: r.item, qty: r.qty }))
-  const netting = net(lines, supplies)
-  const faults = verifyNetting(lines, supplies, netting)
+  const visibilityOf = new Map<LineId, Visibility>()
+  for (const module of snapshot.design.modules)
+    for (const line of module.lines) visibilityOf.set(line.id, line.visibility ?? 'seen')
+  const supplies = gatherSupplies(snapshot)
+  const supplyById = new Map(supplies.map((s) => [s.id, s]))
+  const acceptsOf = acceptFinder(snapshot, supplies)
+  const problem = {
+    lines: requirements.map((r) => ({
+      id: r.line,
+      qty: r.qty,
+      accepts: acceptsOf(r.item, visibilityOf.get(r.line) ?? 'seen').accepts,
+    })),
+    supplies: supplies.map((s): NettingSupply => ({ id: s.id, item: variantKey(s), qty: s.qty, rank: s.rank })),
+  }
+  const netting = solveNetting(problem)
+  const faults = verifyNetting(problem, netting)
   if (faults.length > 0) throw new Error(`the netting does not hold: ${faults[0]}`)
 
-  const pegsByLine = new Map<string, TallyPeg[]>()
-  for (const peg of netting.pegs) {
-    const source = sources.get(peg.supply)
-    if (!source) continue
-    const pegs = pegsByLine.get(peg.line)
-    if (pegs) pegs.push({ source, qty: peg.qty })
-    else pegsByLine.set(peg.line, [{ source, qty: peg.qty }])
+  const assigned = new Map<string, (typeof netting.assignments)[number][]>()
+  for (const assignment of netting.assignments) {
+    const list = assigned.get(assignment.line)
+    if (list) list.push(assignment)
+    else assigned.set(assignment.line, [assignment])
   }
 
   let coverage = NO_COVERAGE
   let estimated = 0
+  let compromise = 0
+  let prints = 0
   const byModule = new Map<ModuleId, Coverage>()
   const shortfall = new Map<ItemKey, number>()
+  const shortLines = new Map<string, Tally['shortLines'][number]>()
   const result = requirements.map((r): TallyLine => {
-    const pegs = pegsByLine.get(r.line) ?? []
-    const short = netting.short.get(r.line) ?? 0
-    let donor = 0
-    let shelf = 0
-    let onOrder = 0
+    const visibility = visibilityOf.get(r.line) ?? 'seen'
+    const { meaning } = acceptsOf(r.item, visibility)
+    const pegs: TallyPeg[] = []
+    const count = { donor: 0, shelf: 0, standIn: 0, onOrder: 0 }
+    let covered = 0
     let guessed = 0
-    for (const { source, qty } of pegs) {
-      if (source.kind === 'copy' && source.promised) onOrder += qty
-      else if (source.kind === 'copy') donor += qty
-      else {
-        shelf += qty
-        if (source.estimate) guessed += qty
+    for (const { accept, qty, pegs: drawn } of assigned.get(r.line) ?? []) {
+      const { kind, points } = meaning.get(accept) ?? { kind: 'exact', points: 0 }
+      covered += qty
+      compromise += points * qty
+      if (kind === 'print') prints += qty
+      let late = 0
+      for (const peg of drawn) {
+        const supply = supplyById.get(peg.supply)
+        if (!supply) continue
+        const { source, item } = supply
+        pegs.push({ source, item, qty: peg.qty, ...(kind === 'exact' ? {} : { standIn: kind }) })
+        if (source.kind === 'shelf' && source.estimate) guessed += peg.qty
+        if (isOnOrder(source)) late += peg.qty
+        if (kind !== 'exact') continue
+        if (isOnOrder(source)) count.onOrder += peg.qty
+        else count[source.kind === 'copy' ? 'donor' : 'shelf'] += peg.qty
+      }
+      // A stand-in that has still to arrive is waited for like any other piece.
+      if (kind !== 'exact') {
+        const waiting = Math.min(qty, late)
+        count.onOrder += waiting
+        count.standIn += qty - waiting
       }
     }
-    const lineCoverage: Coverage = { donor, shelf, standIn: 0, onOrder, short }
+    const short = r.qty - covered
+    const lineCoverage: Coverage = { ...count, short }
     coverage = addCoverage(coverage, lineCoverage)
     estimated += guessed
     byModule.set(r.module, addCoverage(byModule.get(r.module) ?? NO_COVERAGE, lineCoverage))
-    if (short > 0) shortfall.set(r.item, (shortfall.get(r.item) ?? 0) + short)
+    if (short > 0) {
+      shortfall.set(r.item, (shortfall.get(r.item) ?? 0) + short)
+      const key = `${r.item} ${visibility}`
+      shortLines.set(key, { item: r.item, visibility, qty: (shortLines.get(key)?.qty ?? 0) + short })
+    }
     return {
       line: r.line,
       module: r.module,
       item: r.item,
+      visibility,
       each: r.each,
       need: r.qty,
       coverage: lineCoverage,
@@ -132,35 +216,136 @@ export function tally(snapshot: Snapshot): Tally {
     }
   })
   const need = requirements.reduce((sum, r) => sum + r.qty, 0)
-  return { lines: result, coverage, byModule, shortfall, estimated, need }
+  return {
+    lines: result,
+    coverage,
+    byModule,
+    shortfall,
+    estimated,
+    need,
+    shortLines: [...shortLines.values()],
+    compromise,
+    prints,
+    proven: netting.proven,
+  }
 }
 
-function gatherSupplies(snapshot: Snapshot): { supplies: NettingSupply[]; sources: Map<string, SupplySource> } {
-  const supplies: NettingSupply[] = []
-  const sources = new Map<string, SupplySource>()
-  const setById = new Map(snapshot.sets.map((s) => [s.id, s]))
-  for (const copy of snapshot.copies) {
-    const set = setById.get(copy.setId)
-    if (!set || copy.state === 'to-buy') continue
-    const promised = copy.state === 'promised'
-    for (const { stage, item, qty } of copyContents(set, copy)) {
-      const id = `${copy.id}\n${stage}\n${item}`
-      supplies.push({ id, item, qty, rank: promised ? PROMISED_RANK : DONOR_RANK })
-      sources.set(id, { kind: 'copy', copy: copy.id, stage, promised })
-    }
+const isOnOrder = (source: SupplySource): boolean =>
+  source.kind === 'copy' ? source.promised : source.state.kind === 'post'
+
+function variantKey({ item, hiddenOnly, donor, length }: Pick<Supply, 'item' | 'hiddenOnly' | 'donor' | 'length'>) {
+  return `${item}\n${hiddenOnly ? 'h' : ''}${donor ? 'd' : ''}${length ?? ''}`
+}
+
+/** The options of a line, by its item and where it is seen, as the rules allow and supplies exist; kept once found. */
+function acceptFinder(snapshot: Snapshot, supplies: readonly Supply[]) {
+  const { build, parts, offered } = snapshot
+  const { rules } = build
+  const variants = new Map<ItemKey, Map<string, Variant>>()
+  const totals = new Map<ItemKey, number>()
+  for (const supply of supplies) {
+    const key = variantKey(supply)
+    const known = variants.get(supply.item) ?? new Map<string, Variant>()
+    known.set(key, { key, hiddenOnly: supply.hiddenOnly, donor: supply.donor, length: supply.length })
+    variants.set(supply.item, known)
+    totals.set(supply.item, (totals.get(supply.item) ?? 0) + supply.qty)
   }
-  if (snapshot.build.rules.sources === 'donors') return { supplies, sources }
-  const worst = CONDITIONS.indexOf(snapshot.build.rules.condition)
-  for (const holding of snapshot.holdings) {
-    if (CONDITIONS.indexOf(holding.condition) > worst) continue
-    const qty = freeFor(holding, snapshot.build.id, snapshot.build.rules.estimatePercent)
-    supplies.push({ id: holding.id, item: holding.item, qty, rank: holding.estimate ? ESTIMATE_RANK : SHELF_RANK })
-    sources.set(holding.id, {
-      kind: 'shelf',
-      holding: holding.id,
-      place: holding.place,
-      estimate: holding.estimate,
+  const stock = stockOf(totals, parts)
+  type Meaning = { readonly kind: StandInKind | 'exact'; readonly points: number }
+  const kept = new Map<string, { accepts: Accept[]; meaning: Map<string, Meaning> }>()
+
+  return (item: ItemKey, visibility: Visibility) => {
+    const name = `${item} ${visibility}`
+    const before = kept.get(name)
+    if (before) return before
+    const accepts: Accept[] = []
+    const meaning = new Map<string, Meaning>()
+    const part = parts.get(splitItemKey(item).part)
+    const needed = lengthOf(part)
+    // Who would rather buy than compromise uses a stand-in only for what no shop sells.
+    const exactOnly =
+      rules.aim === 'least compromise' && rules.sources === 'donors, shelf and shops' && (offered?.has(item) ?? false)
+    for (const candidate of candidates(item, visibility, rules, stock)) {
+      if (exactOnly && candidate.kind !== 'exact') continue
+      for (const combination of combine(candidate.items.map((i) => [...(variants.get(i)?.values() ?? [])]))) {
+        if (combination.some((v) => v.hiddenOnly && visibility !== 'hidden')) continue
+        let { kind, points }: Meaning = candidate
+        const length = combination[0]?.length
+        if (needed !== undefined && length !== undefined && length !== needed) {
+          if (length < needed || !mayCut(part, rules.altering)) continue
+          if (kind === 'exact') [kind, points] = ['length', POINTS.length]
+        }
+        const id = `${kind}\n${combination.map((v) => v.key).join('\n')}`
+        meaning.set(id, { kind, points })
+        const outside = rules.aim === 'use up the donors' && !combination.every((v) => v.donor)
+        accepts.push({
+          id,
+          uses: combination.map((v) => ({ item: v.key, qty: 1 })),
+          compromise: points + (outside ? ABOVE_ALL : 0),
+        })
+      }
+    }
+    const found = { accepts, meaning }
+    kept.set(name, found)
+    return found
+  }
+}
+
+/** Every choice of one of each. */
+function combine<T>(lists: readonly (readonly T[])[]): T[][] {
+  return lists.reduce<T[][]>((made, list) => made.flatMap((m) => list.map((one) => [...m, one])), [[]])
+}
+
+function gatherSupplies(snapshot: Snapshot): Supply[] {
+  const { build, sets, copies, holdings, places } = snapshot
+  const { rules } = build
+  const supplies: Supply[] = []
+  const setById = new Map(sets.map((s) => [s.id, s]))
+  const worst = CONDITIONS.indexOf(rules.condition)
+  /** Whether a condition may be used: everywhere, only where hidden, or not at all. */
+  const allowed = (condition: Condition | undefined): 'seen' | 'hidden' | undefined => {
+    if (condition === undefined || CONDITIONS.indexOf(condition) <= worst) return 'seen'
+    return rules.wornHidden ? 'hidden' : undefined
+  }
+  const rankOf = (source: keyof typeof RANKS, condition: Condition) =>
+    RANKS[source] + (rules.aim === 'least compromise' ? CONDITIONS.indexOf(condition) * SOURCES : 0)
+  const donorsFirst = rules.aim === 'use up the donors'
+  for (const copy of copies) {
+    const set = setById.get(copy.setId)
+    const where = allowed(copy.condition)
+    if (!set || copy.state === 'to-buy' || !where) continue
+    const promised = copy.state === 'promised'
+    for (const { stage, item, qty } of copyContents(set, copy))
+      supplies.push({
+        id: `${copy.id}\n${stage}\n${item}`,
+        item,
+        qty,
+        rank: rankOf(promised ? 'onOrder' : 'donor', copy.condition ?? 'used'),
+        source: { kind: 'copy', copy: copy.id, stage, promised },
+        hiddenOnly: where === 'hidden',
+        donor: donorsFirst,
+        length: undefined,
+      })
+  }
+  if (rules.sources === 'donors') return supplies
+  const states = placeStates(places)
+  for (const holding of holdings) {
+    const where = allowed(holding.condition)
+    const state = states.get(holding.place) ?? { kind: 'loose' }
+    if (!where || (state.kind === 'model' && !state.released)) continue
+    const qty = freeFor(holding, build.id, rules.estimatePercent)
+    if (qty === 0) continue
+    const kind = { loose: holding.estimate ? 'estimate' : 'counted', model: 'model', post: 'onOrder' } as const
+    supplies.push({
+      id: holding.id,
+      item: holding.item,
+      qty,
+      rank: rankOf(kind[state.kind], holding.condition),
+      source: { kind: 'shelf', holding: holding.id, place: holding.place, estimate: holding.estimate, state },
+      hiddenOnly: where === 'hidden',
+      donor: false,
+      length: holding.length,
     })
   }
-  return { supplies, sources }
+  return supplies
 }

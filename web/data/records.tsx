@@ -7,7 +7,7 @@ import { colourIndex, type Colour } from '../../core/colours/colour.ts'
 import { PALETTE } from '../../core/colours/palette.ts'
 import type { Records } from '../../core/formats/job-file.ts'
 import { landedTotal, planOrders, type Basket } from '../../core/planning/baskets.ts'
-import type { Build } from '../../core/planning/build.ts'
+import { withAllRules, type Build } from '../../core/planning/build.ts'
 import type { KeptPlan } from '../../core/planning/kept-plan.ts'
 import { findConflicts, type Conflict } from '../../core/planning/reservations.ts'
 import { tally, type Snapshot, type Tally } from '../../core/planning/tally.ts'
@@ -25,6 +25,8 @@ export type RecordsView = Records & {
   readonly nameItem: (item: ItemKey) => Named
   /** Part id by its id, its other names' ids and foreign codes. */
   readonly partByAlias: ReadonlyMap<string, PartId>
+  /** Items that shops are known to sell. */
+  readonly offered: ReadonlySet<ItemKey>
   /** Part name by foreign code. */
   readonly partNameByCode: ReadonlyMap<string, string>
 }
@@ -45,17 +47,39 @@ export function RecordsProvider({ children, fallback }: { children: ReactNode; f
   const places = useTable('places')
   const holdings = useTable('holdings')
   // Ids are random: builds and sets are told in the order of their names.
-  const builds = useLiveQuery(() => db.records('builds').toArray().then(byName), [])
+  const builds = useLiveQuery(
+    () =>
+      db
+        .records('builds')
+        .toArray()
+        .then((rows) => byName(rows.map(withAllRules))),
+    [],
+  )
   const designs = useTable('designs')
   const shops = useTable('shops')
   const offers = useTable('offers')
   const plans = useTable('plans')
   const catalogue = useMemo(() => parts && colours && catalogueOf(parts, colours), [parts, colours])
+  const offered = useMemo(() => new Set(offers?.map((o) => o.item)), [offers])
   const view = useMemo(() => {
     if (!catalogue || !parts || !colours || !sets || !copies || !places || !holdings) return undefined
     if (!builds || !designs || !shops || !offers || !plans) return undefined
-    return { ...catalogue, parts, colours, sets, copies, places, holdings, builds, designs, shops, offers, plans }
-  }, [catalogue, parts, colours, sets, copies, places, holdings, builds, designs, shops, offers, plans])
+    return {
+      ...catalogue,
+      offered,
+      parts,
+      colours,
+      sets,
+      copies,
+      places,
+      holdings,
+      builds,
+      designs,
+      shops,
+      offers,
+      plans,
+    }
+  }, [catalogue, offered, parts, colours, sets, copies, places, holdings, builds, designs, shops, offers, plans])
   if (!view) return <>{fallback}</>
   return <RecordsContext.Provider value={view}>{children}</RecordsContext.Provider>
 }
@@ -103,41 +127,82 @@ export function useRecords(): RecordsView {
   return records
 }
 
-function snapshotOf(
-  build: Build,
-  { designs, sets, copies, holdings }: Pick<Records, 'designs' | 'sets' | 'copies' | 'holdings'>,
-): Snapshot {
+function snapshotOf(build: Build, records: SnapshotRecords): Snapshot {
+  const { designs, sets, copies, holdings, places, partById, offered } = records
   return {
     build,
     design: designs.find((d) => d.id === build.id) ?? { id: build.id, modules: [] },
     sets,
     copies: copies.filter((c) => c.buildId === build.id),
     holdings,
+    places,
+    parts: partById,
+    offered,
   }
 }
 
+type SnapshotRecords = Pick<RecordsView, 'designs' | 'sets' | 'copies' | 'holdings' | 'places' | 'partById' | 'offered'>
+
+/** What a tally depends on, and nothing else, so that it is made anew only when that changes. */
+function useSnapshotRecords(): SnapshotRecords {
+  const { designs, sets, copies, holdings, places, partById, offered } = useRecords()
+  return useMemo(
+    () => ({ designs, sets, copies, holdings, places, partById, offered }),
+    [designs, sets, copies, holdings, places, partById, offered],
+  )
+}
+
+export type BuildTally = { readonly snapshot: Snapshot; readonly result: Tally }
+
 /** One build with everything it depends on, and its tally; `undefined` when there is no such build. */
-export function useTally(id: BuildId): { snapshot: Snapshot; result: Tally } | undefined {
-  const { builds, designs, sets, copies, holdings } = useRecords()
+export function useTally(id: BuildId): BuildTally | undefined {
+  const { builds } = useRecords()
+  const records = useSnapshotRecords()
   return useMemo(() => {
     const build = builds.find((b) => b.id === id)
     if (!build) return undefined
-    const snapshot = snapshotOf(build, { designs, sets, copies, holdings })
+    const snapshot = snapshotOf(build, records)
     return { snapshot, result: tally(snapshot) }
-  }, [id, builds, designs, sets, copies, holdings])
+  }, [id, builds, records])
+}
+
+/** The tallies of all builds. */
+export function useTallies(): readonly BuildTally[] {
+  const { builds } = useRecords()
+  const records = useSnapshotRecords()
+  return useMemo(
+    () =>
+      builds.map((build) => {
+        const snapshot = snapshotOf(build, records)
+        return { snapshot, result: tally(snapshot) }
+      }),
+    [builds, records],
+  )
+}
+
+/** A build's tally if one of its supplies or rules were otherwise; for showing what a change would bring. */
+export function useTallyIf(change: (snapshot: Snapshot) => Snapshot): readonly BuildTally[] {
+  const { builds } = useRecords()
+  const records = useSnapshotRecords()
+  return useMemo(
+    () =>
+      builds.map((build) => {
+        const snapshot = change(snapshotOf(build, records))
+        return { snapshot, result: tally(snapshot) }
+      }),
+    [builds, records, change],
+  )
 }
 
 /** Pieces on the shelf that several builds count on; none with a single build. */
 export function useConflicts(): Conflict[] {
-  const { builds, designs, sets, copies, holdings } = useRecords()
+  const { builds } = useRecords()
+  const records = useSnapshotRecords()
   return useMemo(() => {
     if (builds.length < 2) return []
-    const tallies = builds.map((build) => ({
-      build: build.id,
-      tally: tally(snapshotOf(build, { designs, sets, copies, holdings })),
-    }))
-    return findConflicts(tallies, holdings)
-  }, [builds, designs, sets, copies, holdings])
+    const tallies = builds.map((build) => ({ build: build.id, tally: tally(snapshotOf(build, records)) }))
+    return findConflicts(tallies, records.holdings)
+  }, [builds, records])
 }
 
 export type Purchase = {

@@ -39,11 +39,8 @@ function Buy({ snapshot, result }: { snapshot: Snapshot; result: Tally }) {
   const [limit, setLimit] = useState('30')
   const [importing, setImporting] = useState(false)
   const fetched = useLiveQuery(() => db.settings.get(OFFERS_FETCHED))
-  const { partById, shops, offers } = records
-  const task = useMemo(
-    () => sourcingTask(snapshot, result, partById, shops, offers),
-    [snapshot, result, partById, shops, offers],
-  )
+  const { shops, offers } = records
+  const task = useMemo(() => sourcingTask(snapshot, result, shops, offers), [snapshot, result, shops, offers])
   const purchase = usePurchase(build)
   const kept = purchase?.kept
   const stale = useMemo(

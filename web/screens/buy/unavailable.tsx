@@ -1,4 +1,4 @@
-import type { ItemKey } from '../../../core/catalogue/item.ts'
+import { itemOf } from '../../../core/planning/sourcing-problem.ts'
 import type { Unreachable } from '../../../core/sourcing/plan.ts'
 import { useRecords } from '../../data/records.tsx'
 import { ItemName } from '../../ui/item-name.tsx'
@@ -15,7 +15,7 @@ export function Unavailable({ lines }: { lines: readonly Unreachable[] }) {
       <ul className="mt-2 grid grid-cols-2 gap-x-6 text-sm max-[960px]:grid-cols-1">
         {lines.map((u) => (
           <li key={u.line} className="flex items-center justify-between gap-3 border-b border-hair py-1">
-            <ItemName item={u.line as ItemKey} size={28} />
+            <ItemName item={itemOf(u.line)} size={28} />
             <span className="shrink-0 text-right text-xs text-bad" title={u.detail}>
               {plural(u.short, 'piece')}:{' '}
               {

@@ -1,0 +1,279 @@
+import { itemKey, type ItemKey } from '../catalogue/item.ts'
+import { partFromName } from '../catalogue/part.ts'
+import type { Visibility } from '../design/design.ts'
+import type { Copy, DonorSet } from '../donors/donor-set.ts'
+import type { Holding } from '../shelf/holding.ts'
+import type { Place } from '../shelf/place.ts'
+import { colourId, type BuildId, type LineId, type ModuleId, type PlaceId } from '../units/ids.ts'
+import { currency } from '../units/money.ts'
+import { defaultRules, withAllRules, type Build, type Rules } from './build.ts'
+import type { Offer, Shop } from './market.ts'
+import { itemOf, sourcingTask } from './sourcing-problem.ts'
+import { tally, type Snapshot } from './tally.ts'
+
+const PARTS = ['plate 2x4', 'tile 2x2', 'hose 8 long', 'hose 16 long', 'bar 3 long', 'bar 4 long', 'sticker clock'].map(
+  partFromName,
+)
+const part = (name: string) => partFromName(name).id
+const of = (name: string, colour: string, decoration = '') => itemKey(part(name), colourId(colour), decoration)
+const EUR = currency('EUR')
+
+type Line = { item: ItemKey; qty: number; visibility?: Visibility }
+type Held = { item: ItemKey; qty: number } & Partial<Omit<Holding, 'item' | 'qty'>>
+
+function scene(rules: Partial<Rules>, lines: Line[], shelf: Held[], more: Partial<Snapshot> = {}): Snapshot {
+  const build: Build = {
+    id: 'b-t' as BuildId,
+    name: 'T',
+    note: '',
+    currency: EUR,
+    rules: { ...defaultRules, ...rules },
+  }
+  return {
+    build,
+    design: {
+      id: build.id,
+      modules: [
+        {
+          id: 'm-1' as ModuleId,
+          name: 'M',
+          repeats: 1,
+          lines: lines.map((l, i) => ({ id: `n-${i}` as LineId, ...l })),
+        },
+      ],
+    },
+    sets: [],
+    copies: [],
+    holdings: shelf.map((h, i) => ({
+      id: `h-${i}` as Holding['id'],
+      place: 'l-bin' as PlaceId,
+      estimate: false,
+      condition: 'used',
+      ...h,
+    })),
+    places: [],
+    parts: new Map(PARTS.map((p) => [p.id, p])),
+    ...more,
+  }
+}
+const cover = (s: Snapshot) => {
+  const { donor, shelf, standIn, onOrder, short } = tally(s).coverage
+  return { donor, shelf, standIn, onOrder, short }
+}
+const none = { donor: 0, shelf: 0, standIn: 0, onOrder: 0, short: 0 }
+const SOOT = of('plate 2x4', 'Soot')
+const CHALK = of('plate 2x4', 'Chalk')
+
+test('colour: hidden pieces may be of any colour, seen ones only of the palette', () => {
+  const lines: Line[] = [
+    { item: SOOT, qty: 2 },
+    { item: SOOT, qty: 3, visibility: 'hidden' },
+  ]
+  const shelf = [
+    { item: SOOT, qty: 1 },
+    { item: CHALK, qty: 9 },
+  ]
+  expect(cover(scene({}, lines, shelf))).toEqual({ ...none, shelf: 1, short: 4 })
+  // The one exact piece goes where nothing else fits, however the lines are ordered.
+  expect(cover(scene({ colours: 'free where hidden' }, lines, shelf))).toEqual({
+    ...none,
+    shelf: 1,
+    standIn: 3,
+    short: 1,
+  })
+  const palette = [colourId('Soot'), colourId('Chalk')]
+  expect(cover(scene({ colours: 'within the palette', palette }, lines, shelf))).toEqual({
+    ...none,
+    shelf: 1,
+    standIn: 4,
+  })
+  expect(cover(scene({ colours: 'within the palette', palette: [] }, lines, shelf)).standIn).toBe(0)
+})
+
+test('within a palette the most plentiful colour stands in first', () => {
+  const palette = ['Soot', 'Chalk', 'Peat'].map(colourId)
+  const shelf = [
+    { item: of('plate 2x4', 'Peat'), qty: 2 },
+    { item: CHALK, qty: 9 },
+  ]
+  const { lines } = tally(scene({ colours: 'within the palette', palette }, [{ item: SOOT, qty: 3 }], shelf))
+  expect(lines[0]?.pegs.map((p) => [p.item, p.qty, p.standIn])).toEqual([[CHALK, 3, 'colour']])
+})
+
+test('condition: worn pieces only where hidden, if the rules say so', () => {
+  const lines: Line[] = [
+    { item: SOOT, qty: 1 },
+    { item: SOOT, qty: 1, visibility: 'hidden' },
+  ]
+  const shelf: Held[] = [{ item: SOOT, qty: 2, condition: 'worn' }]
+  expect(cover(scene({}, lines, shelf)).short).toBe(2)
+  expect(cover(scene({ wornHidden: true }, lines, shelf))).toEqual({ ...none, shelf: 1, short: 1 })
+  expect(cover(scene({ condition: 'worn' }, lines, shelf)).short).toBe(0)
+})
+
+test('altering: a longer hose is cut, a stiff bar only where any altering is allowed, a shorter one never fits', () => {
+  const hoses = [
+    { item: of('hose 16 long', 'Soot'), qty: 1 },
+    { item: of('hose 8 long', 'Soot'), qty: 1, length: 60 },
+  ]
+  const lines: Line[] = [{ item: of('hose 8 long', 'Soot'), qty: 2 }]
+  expect(cover(scene({ altering: 'never' }, lines, hoses)).short).toBe(2)
+  expect(cover(scene({ altering: 'lengths' }, lines, hoses))).toEqual({ ...none, standIn: 1, short: 1 })
+  const bars = [{ item: of('bar 4 long', 'Soot'), qty: 1 }]
+  const bar: Line[] = [{ item: of('bar 3 long', 'Soot'), qty: 1 }]
+  expect(cover(scene({ altering: 'lengths' }, bar, bars)).short).toBe(1)
+  expect(cover(scene({ altering: 'allowed' }, bar, bars)).standIn).toBe(1)
+})
+
+test('stickers: left off, reused from the shelf, or printed at a price', () => {
+  const clock = of('tile 2x2', 'Chalk', 'sticker clock')
+  const plain = of('tile 2x2', 'Chalk')
+  const lines: Line[] = [{ item: clock, qty: 2 }]
+  const tiles = [{ item: plain, qty: 2 }]
+  const used: Held = { item: of('sticker clock', 'Chalk'), qty: 1 }
+  expect(cover(scene({ stickers: 'applied' }, lines, tiles)).short).toBe(2)
+  expect(cover(scene({ stickers: 'left off' }, lines, tiles)).standIn).toBe(2)
+  expect(cover(scene({ stickers: 'reused' }, lines, [...tiles, used]))).toEqual({ ...none, standIn: 1, short: 1 })
+  expect(tally(scene({ stickers: 'custom prints' }, lines, tiles)).prints).toBe(2)
+  // A stickered piece is a plain one where it is hidden, or once its sticker is off.
+  const stickered = [{ item: clock, qty: 2 }]
+  expect(cover(scene({}, [{ item: plain, qty: 2 }], stickered)).short).toBe(2)
+  expect(cover(scene({}, [{ item: plain, qty: 2, visibility: 'hidden' }], stickered)).standIn).toBe(2)
+  expect(cover(scene({ stickers: 'left off' }, [{ item: plain, qty: 2 }], stickered)).standIn).toBe(2)
+  // A print is no sticker: only custom prints replace it.
+  const printed: Line[] = [{ item: of('tile 2x2', 'Chalk', 'clock face'), qty: 1 }]
+  expect(cover(scene({ stickers: 'left off' }, printed, tiles)).short).toBe(1)
+  expect(tally(scene({ thirdParty: true }, printed, tiles)).prints).toBe(1)
+})
+
+const SET: DonorSet = {
+  id: 's-x' as DonorSet['id'],
+  name: 'X',
+  stages: [{ id: 'a', name: 'A' }],
+  lines: [{ stage: 'a', item: CHALK, qty: 5, spare: false }],
+}
+const COPY: Copy = {
+  id: 'y-1' as Copy['id'],
+  setId: SET.id,
+  label: 'One',
+  buildId: 'b-t' as BuildId,
+  state: 'owned',
+  stages: 'all',
+  spares: true,
+  missing: [],
+}
+
+test('aim: the donors are used up before exact pieces of the shelf, or the best condition comes first', () => {
+  const lines: Line[] = [{ item: SOOT, qty: 3, visibility: 'hidden' }]
+  const shelf = [{ item: SOOT, qty: 9 }]
+  const more = { sets: [SET], copies: [COPY] }
+  const free = { colours: 'free where hidden' } as const
+  expect(cover(scene(free, lines, shelf, more))).toEqual({ ...none, shelf: 3 })
+  expect(cover(scene({ ...free, aim: 'use up the donors' }, lines, shelf, more))).toEqual({ ...none, standIn: 3 })
+  const conditions: Held[] = [
+    { item: SOOT, qty: 2, condition: 'used', estimate: false },
+    { item: SOOT, qty: 2, condition: 'new', estimate: true },
+  ]
+  const drawn = (aim: Rules['aim']) =>
+    tally(scene({ aim, estimatePercent: 100 }, [{ item: SOOT, qty: 2 }], conditions)).lines[0]?.pegs.map((p) =>
+      p.source.kind === 'shelf' ? p.source.holding : '',
+    )
+  expect(drawn('least spending')).toEqual(['h-0'])
+  expect(drawn('least compromise')).toEqual(['h-1'])
+})
+
+test('aim: the least compromise buys what a shop sells rather than take a stand-in', () => {
+  const lines: Line[] = [{ item: SOOT, qty: 3, visibility: 'hidden' }]
+  const rules = { colours: 'free where hidden', aim: 'least compromise' } as const
+  const shelf = [{ item: CHALK, qty: 9 }]
+  expect(cover(scene(rules, lines, shelf)).standIn).toBe(3)
+  expect(cover(scene(rules, lines, shelf, { offered: new Set([SOOT]) })).short).toBe(3)
+  expect(
+    cover(scene({ ...rules, sources: 'donors and shelf' }, lines, shelf, { offered: new Set([SOOT]) })).short,
+  ).toBe(0)
+})
+
+test('places: a model gives pieces only when released, last of all; what is in the post is on order', () => {
+  const places: Place[] = [
+    { id: 'l-model' as PlaceId, name: 'Old tram', kind: 'model', parent: null },
+    { id: 'l-inside' as PlaceId, name: 'Its roof', kind: 'box', parent: 'l-model' as PlaceId },
+    { id: 'l-post' as PlaceId, name: 'Parcel', kind: 'post', parent: null },
+  ]
+  const shelf: Held[] = [
+    { item: SOOT, qty: 2, place: 'l-inside' as PlaceId },
+    { item: SOOT, qty: 2, place: 'l-post' as PlaceId },
+    { item: SOOT, qty: 1 },
+  ]
+  const lines: Line[] = [{ item: SOOT, qty: 4 }]
+  expect(cover(scene({}, lines, shelf, { places }))).toEqual({ ...none, shelf: 1, onOrder: 2, short: 1 })
+  const released = places.map((p) => (p.kind === 'model' ? { ...p, released: true } : p))
+  expect(cover(scene({}, lines, shelf, { places: released }))).toEqual({ ...none, shelf: 3, onOrder: 1 })
+})
+
+test('a copy in worse condition than the rules allow does not count', () => {
+  const lines: Line[] = [{ item: CHALK, qty: 5 }]
+  const more = { sets: [SET], copies: [{ ...COPY, condition: 'worn' as const }] }
+  expect(cover(scene({}, lines, [], more)).short).toBe(5)
+  expect(cover(scene({ condition: 'worn' }, lines, [], more)).donor).toBe(5)
+})
+
+const SHOP: Shop = {
+  id: 'shop',
+  name: 'Shop',
+  country: 'AT',
+  kind: 'shop',
+  currency: EUR,
+  minOrder: 0,
+  bands: [],
+  service: null,
+  handling: 0,
+  lineFee: 0,
+  leadDays: 3,
+  reliability: 1,
+}
+const offer = (item: ItemKey, more: Partial<Offer> = {}): Offer => ({
+  id: `${item} ${more.condition ?? ''} ${more.thirdParty ?? ''}`,
+  shop: 'shop',
+  item,
+  price: 10,
+  stock: 99,
+  pack: 1,
+  condition: 'new',
+  source: 'file',
+  ...more,
+})
+
+test('sourcing obeys the same rules: colours, worn pieces where hidden, third-party parts, prints', () => {
+  const bought = (rules: Partial<Rules>, line: Line, offers: Offer[]) => {
+    const snapshot = scene(rules, [line], [])
+    const task = sourcingTask(snapshot, tally(snapshot), [SHOP], offers)
+    return task.problem.lines.flatMap((l) => l.accepts.map((a) => [...a.uses.map((u) => itemOf(u.item)), a.penalty]))
+  }
+  const hidden: Line = { item: SOOT, qty: 3, visibility: 'hidden' }
+  expect(bought({}, hidden, [offer(CHALK)])).toEqual([])
+  expect(bought({ colours: 'free where hidden', pointPrice: 4 }, hidden, [offer(CHALK)])).toEqual([
+    [SOOT, 0],
+    [CHALK, 8],
+  ])
+  const worn = [offer(SOOT, { condition: 'worn' })]
+  expect(bought({}, hidden, worn)).toEqual([])
+  expect(bought({ wornHidden: true, pointPrice: 4 }, hidden, worn)).toEqual([
+    [SOOT, 0],
+    [SOOT, 4],
+  ])
+  expect(bought({ wornHidden: true }, { item: SOOT, qty: 3 }, worn)).toEqual([])
+  const copied = [offer(SOOT, { thirdParty: true })]
+  expect(bought({}, hidden, copied)).toEqual([])
+  expect(bought({ thirdParty: true }, hidden, copied)).toEqual([[SOOT, 0]])
+  const printed: Line = { item: of('tile 2x2', 'Chalk', 'clock face'), qty: 1 }
+  expect(bought({ thirdParty: true, printPrice: 150 }, printed, [offer(of('tile 2x2', 'Chalk'))])).toEqual([
+    [printed.item, 0],
+    [of('tile 2x2', 'Chalk'), 151],
+  ])
+})
+
+test('a record from before a rule was there has its neutral value', () => {
+  const { id, name, note, currency: code } = scene({}, [], []).build
+  const old = { id, name, note, currency: code, rules: { sources: 'donors', condition: 'used' } } as unknown as Build
+  expect(withAllRules(old).rules).toMatchObject({ sources: 'donors', aim: 'least spending', colours: 'exact' })
+})
