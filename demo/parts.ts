@@ -102,6 +102,7 @@ const NAMES: readonly string[] = [
   'accessory star chart',
   'accessory radio',
   'accessory walking stick',
+  'sticker departures board',
   'sticker sheet tramway',
   'sticker sheet post office',
   'sticker sheet glasshouse',

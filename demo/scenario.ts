@@ -371,7 +371,20 @@ const SETS: readonly SetPlan[] = [
   },
 ]
 
-const item = (part: string, colour: string): ItemKey => itemKey(partFromName(part).id, colourId(colour))
+const item = (part: string, colour: string, decoration?: string): ItemKey =>
+  itemKey(partFromName(part).id, colourId(colour), decoration)
+
+/** Lines beside the generated ones: a stickered tile, a hose by its length. */
+const ODD_LINES: Readonly<Record<string, readonly { readonly item: ItemKey; readonly qty: number }[]>> = {
+  'Valley station': [{ item: item('tile 2x2', 'Chalk', 'sticker departures board'), qty: 2 }],
+  'Telescope mount': [{ item: item('hose 8 long', 'Soot'), qty: 1 }],
+}
+
+/** Families of pieces that nobody sees inside these modules. */
+const FILLED: Readonly<Record<string, RegExp>> = {
+  'Rock face': /^p-(brick|inverted)/,
+  'Track bed': /^p-(brick|plate-2)/,
+}
 
 /** Splits `total` pieces over `kinds` items, each at least one, a few plentiful. */
 function quantities(random: Prng, kinds: number, total: number): number[] {
@@ -397,7 +410,13 @@ function makeDesign(random: Prng): Design {
         id: `m-${slug(plan.name)}` as ModuleId,
         name: plan.name,
         repeats: plan.repeats,
-        lines: [...lines].map(([key, qty], i) => ({ id: `n-${slug(plan.name)}-${i}` as LineId, item: key, qty })),
+        lines: [...[...lines].map(([key, qty]) => ({ item: key, qty })), ...(ODD_LINES[plan.name] ?? [])].map(
+          (line, i) => ({
+            id: `n-${slug(plan.name)}-${i}` as LineId,
+            ...line,
+            ...(FILLED[plan.name]?.test(line.item) ? { visibility: 'hidden' as const } : {}),
+          }),
+        ),
       }
     }),
   }
@@ -525,7 +544,44 @@ function makeShelf(random: Prng, design: Design, parts: readonly Part[]): { plac
       condition: random.pick(['new', 'used', 'used', 'used', 'worn']),
     }
   })
-  return { places: [room, ...cabinets, ...drawers, ...boxes], holdings }
+  const model: Place = { id: 'l-little-tram' as PlaceId, name: 'Little tram, built', kind: 'model', parent: null }
+  const parcel: Place = { id: 'l-parcel' as PlaceId, name: 'Parcel from Aunt Hedwig', kind: 'post', parent: null }
+  const [box] = boxes
+  const more = (place: Place, rows: readonly (readonly [ItemKey, number, Partial<Holding>?])[]): Holding[] =>
+    rows.map(([key, qty, rest], i) => ({
+      id: `h-${slug(place.name)}-${i + 1}` as HoldingId,
+      place: place.id,
+      item: key,
+      qty,
+      estimate: false,
+      condition: 'used',
+      ...rest,
+    }))
+  const missed = [...new Set(needed.filter((key) => !chosen.has(key)))]
+  return {
+    places: [room, ...cabinets, ...drawers, ...boxes, model, parcel],
+    holdings: [
+      ...holdings,
+      ...more(
+        model,
+        missed.slice(0, 9).map((key, i) => [key, 1 + (i % 3)] as const),
+      ),
+      ...more(
+        parcel,
+        missed.slice(9, 12).map((key) => [key, 2] as const),
+      ),
+      ...(box
+        ? more(box, [
+            [item('hose 16 long', 'Soot'), 2],
+            [item('hose 8 long', 'Soot'), 1, { length: 45 }],
+            [item('tile 2x2', 'Chalk'), 3],
+            [item('tile 2x2', 'Chalk', 'sticker departures board'), 1],
+            [item('sticker departures board', 'Chalk'), 1],
+            [item('tile 2x4', 'Oatmeal', 'sticker left luggage'), 2],
+          ])
+        : []),
+    ],
+  }
 }
 
 /** The demo's records: a mountain observatory with a funicular station, remixed from three donor sets. Deterministic. */
@@ -540,7 +596,18 @@ export function demoRecords(seed = DEMO_SEED): Omit<Records, 'shops' | 'offers' 
     name: 'Mountain observatory with funicular station',
     note: 'A drum with a turning dome on the summit, a funicular down to the valley. Own design; open at the back.',
     currency: EUR,
-    rules: { ...defaultRules, maxShops: 8, deadlineDays: 45, resalePercent: 15, shipTo: 'AT' },
+    rules: {
+      ...defaultRules,
+      colours: 'free where hidden',
+      stickers: 'reused',
+      altering: 'lengths',
+      wornHidden: true,
+      maxShops: 8,
+      deadlineDays: 45,
+      resalePercent: 15,
+      shipTo: 'AT',
+      form: { ...defaultRules.form, back: 'open', width: 64, depth: 48, height: 120, scale: 45 },
+    },
   }
   return {
     parts,

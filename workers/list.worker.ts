@@ -8,6 +8,8 @@ import {
   type ListError,
   type ListTable,
 } from '../core/formats/delimited.ts'
+import { looksLikeJobFile, readJobFile } from '../core/formats/job-file.ts'
+import { jobLists } from '../core/formats/job-lists.ts'
 import { importRows, type ImportOrder } from '../core/formats/list-import.ts'
 import { matchColumns, shapeOf, type ColumnMatch, type ListKind } from '../core/formats/list-columns.ts'
 import { readList, type ListReading } from '../core/formats/list-rows.ts'
@@ -89,7 +91,17 @@ const api = {
         return ok(preview(context))
       }
     }
-    const error = splitText(typeof input === 'string' ? input : decodeText(input))
+    const text = typeof input === 'string' ? input : decodeText(input)
+    if (looksLikeJobFile(text)) {
+      const job = readJobFile(text)
+      if (!job.ok) return fail({ code: 'job-file', message: job.error.message })
+      const tables = jobLists(job.value, context.kind)
+      if (tables.length === 0)
+        return fail({ code: 'empty', message: 'This job file has no such list. Choose another file.' })
+      source = { text: undefined, tables, delimiter: null, chosen: 0 }
+      return ok(preview(context))
+    }
+    const error = splitText(text)
     return error ? fail(error) : ok(preview(context))
   },
 

@@ -77,6 +77,15 @@ test('masses stay within a fifth of the weights common on kitchen scales', () =>
   }
 })
 
+test.each(['bar 4 long', 'hose 16 long', 'string 40 long'])(
+  '%s is named by its length, and reads back the same',
+  (name) => {
+    const part = partFromName(name)
+    expect([part.name, partFromName(part.name).id]).toEqual([name, part.id])
+    expect(partFromName(name.replace(/(\w+) (\d+) long/, '$2 studs long $1')).id).toBe(part.id)
+  },
+)
+
 test('different parts keep different names', () => {
   const names = [
     'plant leaf small',

@@ -158,7 +158,7 @@ export function readPartName(name: string): PartReading {
   const spoken = { ...shape, height: stated === undefined ? undefined : height }
   return {
     shape,
-    name: formatPartName(spoken, extras),
+    name: formatPartName(spoken, extras, single !== null),
     canonical: formatPartName(spoken, [...extras].sort()),
     known,
   }
@@ -166,16 +166,18 @@ export function readPartName(name: string): PartReading {
 
 /**
  * A part's plain English name from its shape, the reverse of `readPartName`: family, size, height (left out where the
- * family has it by default, or when undefined), angle, further words, hand.
+ * family has it by default, or when undefined), angle, further words, hand. What has a length alone is said by it.
  */
 export function formatPartName(
   shape: Pick<Shape, 'family' | 'width' | 'length' | 'hand' | 'angle'> & { readonly height: number | undefined },
   words: readonly string[] = [],
+  byLength = false,
 ): string {
   const { family, width, length, height, angle, hand } = shape
+  const size = byLength ? `${sizeText(length)} long` : `${sizeText(width)}x${sizeText(length)}`
   return [
     family,
-    length > 0 ? `${sizeText(width)}x${sizeText(length)}` : '',
+    length > 0 ? size : '',
     height !== undefined && height !== (DEFAULT_HEIGHT[family] ?? 0) ? heightText(height) : '',
     angle === undefined ? '' : `${angle}°`,
     words.join(' '),

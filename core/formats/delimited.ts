@@ -51,8 +51,6 @@ export function readDelimited(text: string, given?: Delimiter): Result<Delimited
       code: 'empty',
       message: 'There is nothing in it. Choose a file or paste a list with one row per item.',
     })
-  if (/^\s*\{/.test(clean) && clean.slice(0, 500).includes('unfinished-brick-job'))
-    return fail({ code: 'job-file', message: 'This is a whole job file. Restore it on the Data screen.' })
   if (clean.includes('\u0000'))
     return fail({
       code: 'not-text',

@@ -58,6 +58,10 @@ export type JobFileError = {
   readonly message: string
 }
 
+/** Whether a text means to be a job file; says nothing of whether it can be read. */
+export const looksLikeJobFile = (text: string): boolean =>
+  /^\ufeff?\s*\{/.test(text) && text.slice(0, 500).includes(JOB_FORMAT)
+
 /** Reads a job file's text. A file that is damaged, foreign or newer is refused with what to do; nothing is half read. */
 export function readJobFile(text: string): Result<JobFile, JobFileError> {
   let value: unknown

@@ -1,13 +1,34 @@
 import { colourKey, type Colour } from '../colours/colour.ts'
 import { partFromName, type Part } from '../catalogue/part.ts'
 
-export type QuickLine = { readonly qty: number; readonly part: Part; readonly colour: Colour }
+export type QuickLine = {
+  readonly qty: number
+  readonly part: Part
+  readonly colour: Colour
+  /** What is on the piece, empty when nothing is. */
+  readonly decoration: string
+}
 
 /**
  * Reads a line typed by hand: a quantity (1 when left out), a part name and a colour name that is known, in that order
- * or with the colour before the part: "14 plate 2x8 Soot", "Soot plate 2x8". Otherwise what is missing, in words.
+ * or with the colour before the part: "14 plate 2x8 Soot", "Soot plate 2x8". What is on the piece follows a plus: "2 tile 2x2 Chalk + sticker clock face". Otherwise what is
+ * missing, in words.
  */
-export function readQuickLine(text: string, colours: ReadonlyMap<string, Colour>): QuickLine | string {
+export function readQuickLine(line: string, colours: ReadonlyMap<string, Colour>): QuickLine | string {
+  const [text = '', ...more] = line.split(/\s\+\s/)
+  const decoration = more
+    .join(' ')
+    .replace(/[|\s]+/g, ' ')
+    .trim()
+    .toLowerCase()
+    .slice(0, 80)
+  const read = readPiece(text, colours)
+  return typeof read === 'string' ? read : { ...read, decoration }
+}
+
+type Piece = Omit<QuickLine, 'decoration'>
+
+function readPiece(text: string, colours: ReadonlyMap<string, Colour>): Piece | string {
   const match = /^\s*(?:(\d{1,6})\s*[x×]?\s+(?!x\b|by\b))?(.*)$/i.exec(text)
   const qty = Number(match?.[1] ?? 1)
   const words = (match?.[2] ?? '')
@@ -31,7 +52,7 @@ function byFragment(
   qty: number,
   words: readonly string[],
   colours: ReadonlyMap<string, Colour>,
-): QuickLine | string {
+): Piece | string {
   for (let size = Math.min(3, words.length - 1); size >= 1; size--) {
     const fragment = colourKey(words.slice(-size).join(' '))
     if (fragment.length < 3) continue

@@ -95,7 +95,18 @@ export function planOrders(
   return baskets(build, kept.plan, new Map(shops.map((s) => [s.id, s])), decided, (item) => mass.get(item) ?? 0)
 }
 
-/** What a kept plan costs at the door: its total and the user's own import charges; undefined without a plan. */
-export function landedTotal(kept: KeptPlan, orders: readonly Basket[]): number | undefined {
-  return kept.plan.total === null ? undefined : orders.reduce((sum, o) => sum + o.cost.importCharge, kept.plan.total)
+/** Custom prints among what a kept plan buys. */
+export const printsBought = (kept: KeptPlan): number =>
+  kept.plan.assignments.reduce((n, a) => n + (a.accept.startsWith('print') ? a.qty : 0), 0)
+
+/**
+ * What a kept plan costs at the door in money: goods, fees, sets, the user's own import charges and custom prints, less
+ * resale. Points of compromise were weighed in finding it, but nobody is paid for them. Undefined without a plan.
+ */
+export function landedTotal(build: Build, kept: KeptPlan, orders: readonly Basket[]): number | undefined {
+  if (kept.plan.total === null || kept.plan.cost === null) return undefined
+  return orders.reduce(
+    (sum, o) => sum + o.cost.importCharge,
+    kept.plan.total - kept.plan.cost.penalties + printsBought(kept) * build.rules.printPrice,
+  )
 }

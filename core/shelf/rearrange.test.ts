@@ -2,7 +2,7 @@ import fc from 'fast-check'
 import { itemKey } from '../catalogue/item.ts'
 import { colourId, partId, type BuildId, type HoldingId, type PlaceId } from '../units/ids.ts'
 import type { Holding } from './holding.ts'
-import { move, settleCount, type ShelfChange } from './rearrange.ts'
+import { move, moveAll, settleCount, type ShelfChange } from './rearrange.ts'
 
 const ITEMS = ['plate 2x4', 'brick 1x2'].map((p) => itemKey(partId(p), colourId('Soot')))
 const PLACES = ['l-a', 'l-b', 'l-c'] as PlaceId[]
@@ -48,6 +48,24 @@ test('no sequence of moves, splits and merges makes or loses a piece', () => {
       for (const item of ITEMS)
         for (const estimate of [true, false]) expect(total(now, item, estimate)).toBe(total(start, item, estimate))
       expect(new Set(now.map((h) => h.id)).size).toBe(now.length)
+    }),
+  )
+})
+
+test('moving many at once is moving them one by one', () => {
+  fc.assert(
+    fc.property(shelf, fc.array(fc.nat(), { maxLength: 6 }), fc.constantFrom(...PLACES), (start, picks, to) => {
+      const chosen = [...new Set(picks.map((p) => start[p % start.length]))].flatMap((h) => (h ? [h] : []))
+      let one = start
+      for (const h of chosen)
+        one = apply(
+          one,
+          move(h, h.qty, to, one, () => ''),
+        )
+      const all = apply(start, moveAll(chosen, to, start))
+      const told = (holdings: readonly Holding[]) =>
+        holdings.map((h) => `${h.place} ${h.item} ${h.condition} ${h.estimate} ${h.qty}`).sort()
+      expect(told(all)).toEqual(told(one))
     }),
   )
 })

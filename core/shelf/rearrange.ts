@@ -46,6 +46,26 @@ export function move(
     : { put: [{ ...holding, qty: holding.qty - moved }, joined], remove: [] }
 }
 
+/** Moves whole holdings to a place, as one change; equal kinds are joined. Time: linear in both lists. */
+export function moveAll(moved: readonly Holding[], to: PlaceId, shelf: readonly Holding[]): ShelfChange {
+  const keyOf = (h: Holding) => JSON.stringify([h.item, h.condition, h.estimate, h.length])
+  const there = new Map(shelf.filter((h) => h.place === to).map((h) => [keyOf(h), h]))
+  const put = new Map<HoldingId, Holding>()
+  const remove: HoldingId[] = []
+  for (const holding of moved) {
+    if (holding.place === to) continue
+    const key = keyOf(holding)
+    const held = there.get(key)
+    const change = move(holding, holding.qty, to, held ? [held] : [], () => '')
+    for (const next of change.put) {
+      there.set(key, next)
+      put.set(next.id, next)
+    }
+    remove.push(...change.remove)
+  }
+  return { put: [...put.values()], remove }
+}
+
 function bare(holding: Holding): Holding {
   const { reserved: _, ...rest } = holding
   return rest

@@ -218,6 +218,6 @@ export function usePurchase(build: Build | undefined): Purchase | undefined {
     const kept = build && plans.find((p) => p.id === build.id)
     if (!kept) return undefined
     const orders = planOrders(build, kept, shops, new Map(offers.map((o) => [o.id, o])))
-    return { kept, orders, landed: landedTotal(kept, orders) }
+    return { kept, orders, landed: landedTotal(build, kept, orders) }
   }, [build, plans, shops, offers])
 }

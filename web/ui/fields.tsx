@@ -1,6 +1,7 @@
 import { Checkbox, Select, Switch } from 'radix-ui'
 import { Check, ChevronDown } from 'lucide-react'
 import { useId, useState, type ReactNode } from 'react'
+import { decimal, parseMinor } from '../../core/units/money.ts'
 
 const BOX = 'min-h-8 rounded-sm border border-rule bg-sheet px-2 py-1 text-sm text-ink'
 
@@ -88,6 +89,34 @@ export function NumberInput({
         const t = text.trim()
         if (t === '' && empty !== undefined) onCommit(null)
         else if (/^\d+$/.test(t)) onCommit(Math.min(max, Math.max(min, Number(t))))
+      }}
+    />
+  )
+}
+
+/** An amount in a currency, minor units; nothing where `empty` says what nothing means. */
+export function MoneyInput({
+  value,
+  currency,
+  empty,
+  onCommit,
+  ...rest
+}: {
+  value: number | null
+  currency: string
+  empty?: string
+  onCommit: (minor: number | null) => void
+} & Omit<React.InputHTMLAttributes<HTMLInputElement>, 'value' | 'onChange'>) {
+  return (
+    <CommitInput
+      {...rest}
+      inputMode="decimal"
+      value={value === null ? '' : decimal(value, currency)}
+      placeholder={empty ?? ''}
+      onCommit={(text) => {
+        const minor = parseMinor(text, currency)
+        if (text.trim() === '' && empty !== undefined) onCommit(null)
+        else if (minor !== undefined && minor >= 0) onCommit(minor)
       }}
     />
   )

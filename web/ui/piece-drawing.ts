@@ -457,6 +457,26 @@ function draw(s: Sketch, shape: Shape): void {
         false,
       )
       return
+    case 'sticker':
+      s.flat(
+        [
+          [0, 0],
+          [1.6, 0],
+          [2, 0.4],
+          [2, 1.4],
+          [0, 1.4],
+        ],
+        'top',
+      )
+      s.flat(
+        [
+          [1.6, 0],
+          [1.6, 0.4],
+          [2, 0.4],
+        ],
+        'right',
+      )
+      return
     case 'sticker sheet':
       s.flat(
         [

@@ -25,7 +25,8 @@ function readLines(texts: readonly string[], records: RecordsView) {
     const part = (known && records.partById.get(known)) ?? read.part
     if (known === undefined) parts.set(part.id, part)
     if (!records.colours.some((c) => c.id === read.colour.id)) colours.set(read.colour.id, read.colour)
-    lines.push({ item: itemKey(part.id, read.colour.id), qty: read.qty, name: `${part.name}, ${read.colour.name}` })
+    const name = [part.name, read.colour.name, read.decoration].filter((t) => t !== '').join(', ')
+    lines.push({ item: itemKey(part.id, read.colour.id, read.decoration), qty: read.qty, name })
   }
   return { lines, problems, changes: [put('parts', [...parts.values()]), put('colours', [...colours.values()])] }
 }

@@ -1,5 +1,6 @@
 import { ArrowRight } from 'lucide-react'
 import { Link, useParams } from 'react-router'
+import { buildCost } from '../../../core/planning/build-cost.ts'
 import { permissionConflict } from '../../../core/planning/provenance.ts'
 import { coveredPieces } from '../../../core/planning/tally.ts'
 import type { BuildId } from '../../../core/units/ids.ts'
@@ -11,6 +12,7 @@ import { CoverageLegend, CoverageStrip } from '../../ui/coverage-strip.tsx'
 import { CommitInput, Field } from '../../ui/fields.tsx'
 import { NoBuild } from '../../ui/no-build.tsx'
 import { Figure, plural, Screen } from '../../ui/screen.tsx'
+import { Relaxations } from './relaxations.tsx'
 import { HouseRules } from './house-rules.tsx'
 import { nextAction } from './next-action.ts'
 import { ProvenanceFields } from './provenance-fields.tsx'
@@ -23,7 +25,7 @@ export function BriefScreen() {
   const { snapshot, result } = tally
   const { build, design } = snapshot
   const { provenance } = build
-  const planPrice = provenance?.price?.currency === build.currency ? provenance.price.minor : 0
+  const cost = purchase?.landed === undefined ? undefined : buildCost(build, result, purchase.landed)
   const conflict = permissionConflict(build.purpose, provenance)
   const action = nextAction(tally.snapshot, result, purchase?.kept.plan)
   const owned = snapshot.copies.filter((c) => c.state !== 'to-buy').length
@@ -42,8 +44,13 @@ export function BriefScreen() {
             {purchase?.landed !== undefined && (
               <>
                 ; finishing costs <Figure>{formatMoney(purchase.landed, build.currency)}</Figure>
-                {planPrice > 0 && (
-                  <>, with the instructions {formatMoney(purchase.landed + planPrice, build.currency)} in all</>
+                {cost && cost.total > purchase.landed && (
+                  <>
+                    , with {cost.instructions > 0 && 'the instructions'}
+                    {cost.instructions > 0 && cost.prints > 0 && ' and '}
+                    {cost.prints > 0 && plural(result.prints, 'custom print')} {formatMoney(cost.total, build.currency)}{' '}
+                    in all
+                  </>
                 )}
               </>
             )}
@@ -60,13 +67,19 @@ export function BriefScreen() {
         </Link>
       }
     >
-      <div className="grid min-h-0 flex-1 grid-cols-[minmax(0,1.25fr)_minmax(0,1fr)] gap-8 overflow-auto max-[960px]:grid-cols-1">
-        <section className="flex flex-col gap-3">
+      <div className="grid min-h-0 flex-1 grid-cols-[minmax(0,1.25fr)_minmax(0,1fr)] gap-8 max-[960px]:grid-cols-1 max-[960px]:overflow-auto">
+        <section className="flex min-h-0 flex-col gap-3 overflow-auto max-[960px]:overflow-visible">
           {conflict && (
             <p role="alert" className="border-l-4 border-bad bg-bad-wash px-3 py-2 text-sm">
               The build is meant to {conflict.purpose === 'sell' ? 'be sold' : 'be shared'}, but the licence of{' '}
               {conflict.author || 'its plan’s author'} does not permit that: “
               {provenance?.licence || 'no licence noted'}”. Ask the author, or change what the build is for.
+            </p>
+          )}
+          {cost && cost.over > 0 && (
+            <p role="alert" className="border-l-4 border-bad bg-bad-wash px-3 py-2 text-sm">
+              {formatMoney(cost.total, build.currency)} in all is {formatMoney(cost.over, build.currency)} beyond the
+              budget. See below what a relaxed rule would save, or raise the budget.
             </p>
           )}
           <CoverageStrip coverage={result.coverage} height={26} />
@@ -104,8 +117,9 @@ export function BriefScreen() {
               })}
             </tbody>
           </table>
+          <Relaxations snapshot={snapshot} result={result} />
         </section>
-        <section className="flex flex-col gap-4 border-l border-rule pl-8 max-[960px]:border-0 max-[960px]:pl-0">
+        <section className="flex min-h-0 flex-col gap-4 overflow-auto border-l border-rule pr-1 pb-2 pl-8 max-[960px]:overflow-visible max-[960px]:border-0 max-[960px]:pl-0">
           <h2 className="text-lg font-semibold">House rules</h2>
           <HouseRules build={build} />
           <h2 className="text-lg font-semibold">Where the plan comes from</h2>

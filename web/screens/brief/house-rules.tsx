@@ -1,13 +1,42 @@
-import type { Build, Rules } from '../../../core/planning/build.ts'
+import { AIMS, STICKER_RULES, type Build, type Rules } from '../../../core/planning/build.ts'
 import { PRESETS, presetOf } from '../../../core/planning/presets.ts'
 import { put } from '../../../storage/journal.ts'
 import { perform } from '../../data/perform.ts'
 import { Button } from '../../ui/button.tsx'
-import { Choice, CommitInput, Field, NumberInput } from '../../ui/fields.tsx'
+import { formatMoney } from '../../../core/units/money.ts'
+import { Choice, CommitInput, Field, MoneyInput, NumberInput, Tick } from '../../ui/fields.tsx'
+import { FormFields } from './form-fields.tsx'
+import { PaletteChoice } from './palette-choice.tsx'
+
+const AIM_HINTS: Record<Rules['aim'], string> = {
+  'least spending': 'Stand-ins that are at hand come before anything bought.',
+  'least compromise': 'Best condition first; what a shop sells is bought rather than replaced by a stand-in.',
+  'use up the donors': 'As many pieces as possible from the boxes, stand-ins too, before the shelf is touched.',
+}
+const COLOUR_HINTS: Record<Rules['colours'], string> = {
+  exact: 'A piece in another colour never stands in.',
+  'free where hidden': 'Lines marked hidden in the design take any colour there is.',
+  'within the palette': 'Any colour of the palette stands in for another, the most plentiful first.',
+}
+const STICKER_HINTS: Record<Rules['stickers'], string> = {
+  applied: 'A stickered piece, or a plain one with its loose sticker.',
+  reused: 'As applied; a stickered piece may also lose its sticker to serve as a plain one.',
+  'left off': 'Plain pieces will do, and stickered ones once peeled.',
+  'custom prints': 'Plain pieces are printed; each print costs.',
+}
+const ALTERING_HINTS: Record<Rules['altering'], string> = {
+  never: 'Hose and string must be as long as drawn.',
+  lengths: 'A longer one is cut, or its slack taken up.',
+  allowed: 'Bars and rods may be cut as well. Mind your fingers.',
+}
+
+const Heading = ({ children }: { children: string }) => (
+  <h3 className="col-span-2 border-b border-rule pt-2 text-sm font-semibold text-soft">{children}</h3>
+)
 
 /** The build's rules; each change takes effect in tally and plan at once and can be undone. */
 export function HouseRules({ build }: { build: Build }) {
-  const { rules } = build
+  const { rules, currency } = build
   const school = presetOf(rules)
   const change = (label: string, next: Partial<Rules>) =>
     void perform(label, [put('builds', [{ ...build, rules: { ...rules, ...next } }])])
@@ -52,6 +81,47 @@ export function HouseRules({ build }: { build: Build }) {
           )}
         </Field>
       </div>
+      <div className="col-span-2">
+        <Field label="Aim" hint={AIM_HINTS[rules.aim]}>
+          {(id) => (
+            <Choice
+              id={id}
+              value={rules.aim}
+              options={AIMS.map((value) => ({ value, label: value }))}
+              onChange={(aim) => {
+                change(`Aim: ${aim}`, { aim })
+              }}
+            />
+          )}
+        </Field>
+      </div>
+      <Heading>Colour and condition</Heading>
+      <div className="col-span-2">
+        <Field label="Colour" hint={COLOUR_HINTS[rules.colours]}>
+          {(id) => (
+            <Choice
+              id={id}
+              value={rules.colours}
+              options={[
+                { value: 'exact', label: 'exact everywhere' },
+                { value: 'free where hidden', label: 'exact where seen, free where hidden' },
+                { value: 'within the palette', label: 'free within a palette' },
+              ]}
+              onChange={(colours) => {
+                change(`Colour: ${colours}`, { colours })
+              }}
+            />
+          )}
+        </Field>
+      </div>
+      {rules.colours === 'within the palette' && (
+        <PaletteChoice
+          build={build}
+          onChange={(palette) => {
+            change(`The palette has ${palette.length} colours`, { palette })
+          }}
+        />
+      )}
       <Field label="Worst condition" hint="From the shelf and from shops.">
         {(id) => (
           <Choice
@@ -77,6 +147,102 @@ export function HouseRules({ build }: { build: Build }) {
             max={100}
             onCommit={(n) => {
               if (n !== null) change(`Estimates count ${n}%`, { estimatePercent: n })
+            }}
+          />
+        )}
+      </Field>
+      <div className="col-span-2">
+        <Tick
+          checked={rules.wornHidden}
+          onChange={(wornHidden) => {
+            change(wornHidden ? 'Worn pieces allowed where hidden' : 'Worn pieces as elsewhere', { wornHidden })
+          }}
+        >
+          Worn pieces are allowed where they are hidden
+        </Tick>
+      </div>
+      <Heading>Stickers, altering, other makers</Heading>
+      <Field label="Stickers" hint={STICKER_HINTS[rules.stickers]}>
+        {(id) => (
+          <Choice
+            id={id}
+            value={rules.stickers}
+            options={STICKER_RULES.map((value) => ({ value, label: value }))}
+            onChange={(stickers) => {
+              change(`Stickers: ${stickers}`, { stickers })
+            }}
+          />
+        )}
+      </Field>
+      <Field label="Altering parts" hint={ALTERING_HINTS[rules.altering]}>
+        {(id) => (
+          <Choice
+            id={id}
+            value={rules.altering}
+            options={[
+              { value: 'never', label: 'never' },
+              { value: 'lengths', label: 'hose and string only' },
+              { value: 'allowed', label: 'allowed' },
+            ]}
+            onChange={(altering) => {
+              change(`Altering parts: ${altering}`, { altering })
+            }}
+          />
+        )}
+      </Field>
+      <div className="col-span-2">
+        <Tick
+          checked={rules.thirdParty}
+          onChange={(thirdParty) => {
+            change(thirdParty ? 'Third-party parts and prints allowed' : 'No third-party parts or prints', {
+              thirdParty,
+            })
+          }}
+        >
+          Third-party parts and custom prints are allowed
+        </Tick>
+      </div>
+      {(rules.thirdParty || rules.stickers === 'custom prints') && (
+        <Field label={`One custom print costs, ${currency}`} hint="Counts in the total for each print called for.">
+          {(id) => (
+            <MoneyInput
+              id={id}
+              value={rules.printPrice}
+              currency={currency}
+              onCommit={(printPrice) => {
+                if (printPrice !== null) change('Changed the price of a print', { printPrice })
+              }}
+            />
+          )}
+        </Field>
+      )}
+      <Heading>Money and time</Heading>
+      <div className="col-span-2">
+        <Field
+          label={`A point of compromise is worth, ${currency}`}
+          hint="A stand-in has 1 to 5 points or more; it is bought when it saves more than that."
+        >
+          {(id) => (
+            <MoneyInput
+              id={id}
+              value={rules.pointPrice}
+              currency={currency}
+              onCommit={(pointPrice) => {
+                if (pointPrice !== null) change('Changed the worth of a point of compromise', { pointPrice })
+              }}
+            />
+          )}
+        </Field>
+      </div>
+      <Field label={`Budget, ${currency}`} hint="The Brief and Buy say when the total is beyond it.">
+        {(id) => (
+          <MoneyInput
+            id={id}
+            value={rules.budget}
+            currency={currency}
+            empty="none set"
+            onCommit={(budget) => {
+              change(budget === null ? 'No budget' : `Budget ${formatMoney(budget, currency)}`, { budget })
             }}
           />
         )}
@@ -147,6 +313,13 @@ export function HouseRules({ build }: { build: Build }) {
           />
         )}
       </Field>
+      <Heading>Form</Heading>
+      <FormFields
+        form={rules.form}
+        onChange={(label, form) => {
+          change(label, { form })
+        }}
+      />
     </div>
   )
 }

@@ -5,7 +5,7 @@ import { useMemo, useState } from 'react'
 import { Link, useParams } from 'react-router'
 import { toast } from 'sonner'
 import type { KeptPlan } from '../../../core/planning/kept-plan.ts'
-import { sourcingTask } from '../../../core/planning/sourcing-problem.ts'
+import { itemOf, sourcingTask } from '../../../core/planning/sourcing-problem.ts'
 import type { Snapshot, Tally } from '../../../core/planning/tally.ts'
 import type { BuildId } from '../../../core/units/ids.ts'
 import { formatMoney } from '../../../core/units/money.ts'
@@ -215,7 +215,7 @@ function NoPlan({ kept }: { kept: KeptPlan }) {
       <ul className="mt-1 list-disc pl-5">
         {kept.plan.unreachable.slice(0, 30).map((u) => (
           <li key={u.line + u.detail}>
-            {u.line ? `${records.nameItem(u.line as Parameters<typeof records.nameItem>[0]).name}: ` : ''}
+            {u.line ? `${records.nameItem(itemOf(u.line)).name}: ` : ''}
             {u.detail}
           </li>
         ))}

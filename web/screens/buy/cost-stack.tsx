@@ -6,10 +6,13 @@ import { formatMoney } from '../../../core/units/money.ts'
 export function CostStack({
   cost,
   importCharge,
+  prints,
   currency,
 }: {
   cost: PlanCost
   importCharge: number
+  /** What custom prints cost. */
+  prints: number
   currency: string
 }) {
   const parts = [
@@ -18,7 +21,7 @@ export function CostStack({
     { label: 'shipping', value: cost.shipping, fill: 'var(--standin)' },
     { label: 'handling and line fees', value: cost.handling + cost.lineFees, fill: 'var(--order)' },
     { label: 'service fees', value: cost.service, fill: 'var(--warn)' },
-    { label: 'stand-in penalties', value: cost.penalties, fill: 'var(--short)' },
+    { label: 'custom prints', value: prints, fill: 'var(--short)' },
     { label: 'import charge, your rate', value: importCharge, fill: 'var(--soft)' },
   ].filter((p) => p.value > 0)
   const gross = parts.reduce((sum, p) => sum + p.value, 0)
@@ -69,6 +72,12 @@ export function CostStack({
           </tr>
         </tbody>
       </table>
+      {cost.penalties > prints && (
+        <p className="mt-1 text-xs text-soft">
+          Stand-ins bought weigh {formatMoney(cost.penalties - prints, currency)} in points of compromise: counted in
+          the choice, not in the bill.
+        </p>
+      )}
     </figure>
   )
 }

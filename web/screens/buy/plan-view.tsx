@@ -1,7 +1,7 @@
 import { ClipboardCopy, Download } from 'lucide-react'
 import { toast } from 'sonner'
 import { writeCsv } from '../../../core/formats/delimited.ts'
-import type { Basket } from '../../../core/planning/baskets.ts'
+import { printsBought, type Basket } from '../../../core/planning/baskets.ts'
 import type { Snapshot } from '../../../core/planning/tally.ts'
 import { decimal, formatMoney } from '../../../core/units/money.ts'
 import { slug } from '../../../core/units/ids.ts'
@@ -36,7 +36,12 @@ export function PlanView({
         </p>
       )}
       <div className="grid grid-cols-2 gap-8 max-[960px]:grid-cols-1">
-        <CostStack cost={plan.cost} importCharge={charge} currency={build.currency} />
+        <CostStack
+          cost={plan.cost}
+          importCharge={charge}
+          prints={printsBought(kept) * build.rules.printPrice}
+          currency={build.currency}
+        />
         <Habits
           total={plan.total}
           shops={orders.length}

@@ -1,7 +1,7 @@
 import { FileUp, Plus, Trash2 } from 'lucide-react'
 import { useState } from 'react'
 import { useParams, useSearchParams } from 'react-router'
-import type { Design, DesignLine, Module } from '../../../core/design/design.ts'
+import { VISIBILITIES, type Design, type DesignLine, type Module } from '../../../core/design/design.ts'
 import { NO_COVERAGE, type TallyLine } from '../../../core/planning/tally.ts'
 import type { BuildId, LineId, ModuleId } from '../../../core/units/ids.ts'
 import type { Change } from '../../../storage/journal-entry.ts'
@@ -100,6 +100,29 @@ export function DesignScreen() {
       align: 'right',
       sort: (r) => r.tally?.coverage.short ?? 0,
       cell: (r) => r.tally?.coverage.short ?? 0,
+    },
+    {
+      id: 'visibility',
+      header: 'Where',
+      width: '92px',
+      sort: (r) => r.line.visibility ?? 'seen',
+      cell: (r) => <span className={r.line.visibility ? '' : 'text-soft'}>{r.line.visibility ?? 'seen'}</span>,
+      edit: {
+        text: (r) => r.line.visibility ?? 'seen',
+        commit: (r, text) => {
+          const word = text.trim().toLowerCase()
+          const meant = word === '' ? 'seen' : VISIBILITIES.find((known) => known.startsWith(word))
+          if (!meant) return 'seen, hidden or structural; s, h or st will do'
+          if (!module || meant === (r.line.visibility ?? 'seen')) return undefined
+          const { visibility: _, ...bare } = r.line
+          const line = meant === 'seen' ? bare : { ...bare, visibility: meant }
+          replace(`Marked a line as ${meant}`, {
+            ...module,
+            lines: module.lines.map((l) => (l.id === line.id ? line : l)),
+          })
+          return undefined
+        },
+      },
     },
     {
       id: 'note',

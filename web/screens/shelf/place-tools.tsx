@@ -1,5 +1,6 @@
 import { Plus, Trash2 } from 'lucide-react'
-import type { Place } from '../../../core/shelf/place.ts'
+import { PLACE_KINDS, type Place, type PlaceKind } from '../../../core/shelf/place.ts'
+import { mayStandIn } from '../../../core/shelf/place-state.ts'
 import type { PlaceId } from '../../../core/units/ids.ts'
 import { put, remove } from '../../../storage/journal.ts'
 import { fresh } from '../../data/database.ts'
@@ -7,15 +8,22 @@ import { perform } from '../../data/perform.ts'
 import { useRecords } from '../../data/records.tsx'
 import { Button } from '../../ui/button.tsx'
 import { Choice, CommitInput, Field } from '../../ui/fields.tsx'
+import { ModelNote } from './model-note.tsx'
 
-const KINDS = ['bin', 'drawer', 'box', 'cabinet', 'room'] as const
+const KIND_LABELS: Record<PlaceKind, string> = {
+  bin: 'bin',
+  drawer: 'drawer',
+  box: 'box',
+  cabinet: 'cabinet',
+  room: 'room',
+  model: 'finished model',
+  post: 'in the post',
+}
 const NOWHERE = 'none'
 
 /** The chosen place's name, kind and what it stands in; new places go inside it. */
 export function PlaceTools({ selected }: { selected: Place | undefined }) {
   const { places, holdings } = useRecords()
-  const inside = (place: Place): boolean =>
-    selected !== undefined && (place.id === selected.id || places.some((p) => p.id === place.parent && inside(p)))
   const used =
     selected !== undefined &&
     (holdings.some((h) => h.place === selected.id) || places.some((p) => p.parent === selected.id))
@@ -38,13 +46,13 @@ export function PlaceTools({ selected }: { selected: Place | undefined }) {
               />
             )}
           </Field>
-          <div className="grid grid-cols-2 gap-2">
+          <div className="flex flex-col gap-2">
             <Choice
               label="Kind"
               value={selected.kind}
-              options={KINDS.map((kind) => ({ value: kind, label: kind }))}
+              options={PLACE_KINDS.map((kind) => ({ value: kind, label: KIND_LABELS[kind] }))}
               onChange={(kind) => {
-                change(`${selected.name} is a ${kind}`, { kind })
+                change(`${selected.name} is ${kind === 'post' ? 'in the post' : `a ${KIND_LABELS[kind]}`}`, { kind })
               }}
             />
             <Choice
@@ -52,7 +60,9 @@ export function PlaceTools({ selected }: { selected: Place | undefined }) {
               value={selected.parent ?? NOWHERE}
               options={[
                 { value: NOWHERE, label: 'nothing' },
-                ...places.filter((p) => !inside(p)).map((p) => ({ value: p.id as string, label: p.name })),
+                ...places
+                  .filter((p) => mayStandIn(selected.id, p.id, places))
+                  .map((p) => ({ value: p.id as string, label: p.name })),
               ]}
               onChange={(parent) => {
                 const target = places.find((p) => p.id === parent)
@@ -60,6 +70,12 @@ export function PlaceTools({ selected }: { selected: Place | undefined }) {
               }}
             />
           </div>
+          {selected.kind === 'model' && <ModelNote model={selected} />}
+          {selected.kind === 'post' && (
+            <p className="border-l-4 border-rule pl-2 text-xs">
+              What is in it counts as on order. Once it is here, make it a box, or move its pieces.
+            </p>
+          )}
         </>
       )}
       <div className="flex flex-wrap gap-2">

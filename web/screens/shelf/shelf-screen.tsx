@@ -1,3 +1,4 @@
+import { DndContext, DragOverlay, PointerSensor, useSensor, useSensors, type DragEndEvent } from '@dnd-kit/core'
 import { FileUp, ListChecks } from 'lucide-react'
 import { useDeferredValue, useMemo, useState } from 'react'
 import { useSearchParams } from 'react-router'
@@ -5,20 +6,29 @@ import { colourKey } from '../../../core/colours/colour.ts'
 import type { Holding } from '../../../core/shelf/holding.ts'
 import { CONDITIONS } from '../../../core/units/condition.ts'
 import { placeTree } from '../../../core/shelf/place-tree.ts'
-import type { HoldingId } from '../../../core/units/ids.ts'
+import { itemKey } from '../../../core/catalogue/item.ts'
+import type { ColourId, HoldingId, PartId, PlaceId } from '../../../core/units/ids.ts'
 import { readQuantity } from '../../../core/formats/list-rows.ts'
-import { put } from '../../../storage/journal.ts'
+import { mayStandIn } from '../../../core/shelf/place-state.ts'
+import { move, moveAll } from '../../../core/shelf/rearrange.ts'
+import { put, remove } from '../../../storage/journal.ts'
+import { fresh } from '../../data/database.ts'
 import { perform } from '../../data/perform.ts'
 import { useRecords } from '../../data/records.tsx'
 import { ImportDialog } from '../../import/import-dialog.tsx'
 import { Button } from '../../ui/button.tsx'
 import { DataGrid, type Column } from '../../ui/data-grid.tsx'
-import { SearchInput } from '../../ui/fields.tsx'
+import { Choice, SearchInput } from '../../ui/fields.tsx'
 import { ItemName } from '../../ui/item-name.tsx'
+import { QuickEntry } from '../../ui/quick-entry.tsx'
 import { Figure, plural, Screen } from '../../ui/screen.tsx'
 import { CountTools } from './count-tools.tsx'
 import { HoldingTools } from './holding-tools.tsx'
+import { HoldingGrip } from './holding-grip.tsx'
+import { PlaceList, type Dragged, type DropOn } from './place-list.tsx'
 import { PlaceTools } from './place-tools.tsx'
+
+const NO_ITEM = itemKey('p-' as PartId, 'c-' as ColourId)
 
 export function ShelfScreen() {
   const records = useRecords()
@@ -68,7 +78,13 @@ export function ShelfScreen() {
         header: 'Piece',
         width: 'minmax(0, 2fr)',
         sort: (h) => nameItem(h.item).name,
-        cell: (h) => <ItemName item={h.item} />,
+        cell: (h) => (
+          <>
+            <HoldingGrip holding={h} />
+            <ItemName item={h.item} />
+            {h.length !== undefined && <span className="ml-2 text-xs text-soft">{h.length} mm</span>}
+          </>
+        ),
       },
       {
         id: 'qty',
@@ -121,6 +137,29 @@ export function ShelfScreen() {
       },
     ]
   }, [places, builds, nameItem])
+  const sensors = useSensors(useSensor(PointerSensor, { activationConstraint: { distance: 6 } }))
+  const [dragged, setDragged] = useState<Dragged | null>(null)
+  const drop = ({ active, over }: DragEndEvent) => {
+    setDragged(null)
+    const what = active.data.current as Dragged | undefined
+    const onto = over?.data.current as DropOn | undefined
+    if (!what || !onto) return
+    const target = places.find((p) => p.id === onto.place)
+    if ('holding' in what) {
+      const holding = holdings.find((h) => h.id === what.holding)
+      if (!holding || !target || target.id === holding.place) return
+      const change = move(holding, holding.qty, target.id, holdings, fresh)
+      void perform(`Moved ${plural(holding.qty, 'piece')} of ${nameItem(holding.item).name} to ${target.name}`, [
+        remove('holdings', change.remove),
+        put('holdings', change.put),
+      ])
+    } else {
+      const moved = places.find((p) => p.id === what.place)
+      const parent = target?.id ?? null
+      if (moved && moved.parent !== parent && mayStandIn(moved.id, parent, places))
+        void perform(`${moved.name} stands in ${target?.name ?? 'nothing'}`, [put('places', [{ ...moved, parent }])])
+    }
+  }
   const pieces = holdings.reduce((n, h) => n + h.qty, 0)
   const guessed = holdings.filter((h) => h.estimate).length
   const current = rows.find((h) => h.id === selected)
@@ -149,87 +188,108 @@ export function ShelfScreen() {
         </Button>
       }
     >
-      <div className="grid min-h-0 flex-1 grid-cols-[14rem_minmax(0,1fr)] gap-5">
-        <div className="flex min-h-0 flex-col gap-2">
-          <ul aria-label="Places" className="min-h-0 flex-1 overflow-auto border border-rule bg-sheet text-sm">
-            <PlaceButton
-              label="Everywhere"
-              depth={0}
-              count={pieces}
-              active={place === null}
-              onClick={() => {
-                set('place', null)
+      <DndContext
+        sensors={sensors}
+        onDragStart={({ active }) => {
+          setDragged(active.data.current as Dragged)
+        }}
+        onDragCancel={() => {
+          setDragged(null)
+        }}
+        onDragEnd={drop}
+      >
+        <div className="grid min-h-0 flex-1 grid-cols-[14rem_minmax(0,1fr)] gap-5">
+          <div className="flex min-h-0 flex-col gap-2">
+            <PlaceList
+              tree={tree}
+              pieces={pieces}
+              selected={place}
+              onSelect={(id) => {
+                set('place', id)
                 setCounts(null)
               }}
             />
-            {tree.map(({ place: p, depth, count }) => (
-              <PlaceButton
-                key={p.id}
-                label={p.name}
-                depth={depth}
-                count={count}
-                active={p.id === place}
-                onClick={() => {
-                  set('place', p.id)
-                  setCounts(null)
-                }}
-              />
-            ))}
-          </ul>
-          <PlaceTools selected={places.find((p) => p.id === place)} />
-        </div>
-        <div className="flex min-h-0 flex-col gap-3">
-          <div className="flex flex-wrap items-center gap-3 text-sm">
-            <SearchInput
-              aria-label="Find on the shelf"
-              placeholder="Find: 2x4 soot drawer a"
-              value={params.get('find') ?? ''}
-              onChange={(e) => {
-                set('find', e.target.value)
-              }}
-            />
-            <span role="status" className="text-soft">
-              {plural(rows.length, 'holding')}
-            </span>
-            {current && !counting && <HoldingTools key={current.id} holding={current} />}
-            {place !== null && !counting && (
-              <Button
-                className="ml-auto"
-                onClick={() => {
-                  setCounts(new Map())
-                }}
-              >
-                <ListChecks size={14} aria-hidden="true" /> Count this place
-              </Button>
-            )}
-            {counts && (
-              <CountTools
-                shelf={rows}
-                counts={counts}
-                place={tree.find((t) => t.place.id === place)?.place.name ?? 'the shelf'}
-                onDone={() => {
-                  setCounts(null)
-                }}
-              />
-            )}
+            <PlaceTools selected={places.find((p) => p.id === place)} />
           </div>
-          <DataGrid
-            label="Holdings"
-            columns={counts ? [...columns, countedColumn(counts, setCounts)] : columns}
-            rows={rows}
-            rowKey={(h) => h.id}
-            selected={selected}
-            onSelect={(h) => {
-              setSelected(h.id)
-            }}
-            empty={
-              holdings.length === 0
-                ? 'Import a list of what you have: part, colour, quantity, and the place if you know it.'
-                : 'Nothing on the shelf fits.'
-            }
-          />
+          <div className="flex min-h-0 flex-col gap-3">
+            <div className="flex flex-wrap items-center gap-3 text-sm">
+              <SearchInput
+                aria-label="Find on the shelf"
+                placeholder="Find: 2x4 soot drawer a"
+                value={params.get('find') ?? ''}
+                onChange={(e) => {
+                  set('find', e.target.value)
+                }}
+              />
+              <span role="status" className="text-soft">
+                {plural(rows.length, 'holding')}
+              </span>
+              {current && !counting && <HoldingTools key={current.id} holding={current} />}
+              {!counting && rows.length > 1 && rows.length < holdings.length && (
+                <Choice
+                  label={`Move all ${rows.length} to…`}
+                  value={'' as string}
+                  className="w-44"
+                  options={places.filter((p) => p.id !== place).map((p) => ({ value: p.id as string, label: p.name }))}
+                  onChange={(to) => {
+                    const target = places.find((p) => p.id === to)
+                    if (!target) return
+                    const change = moveAll(rows, target.id, holdings)
+                    void perform(`Moved ${plural(rows.length, 'holding')} to ${target.name}`, [
+                      remove('holdings', change.remove),
+                      put('holdings', change.put),
+                    ])
+                  }}
+                />
+              )}
+              {place !== null && !counting && (
+                <Button
+                  className="ml-auto"
+                  onClick={() => {
+                    setCounts(new Map())
+                  }}
+                >
+                  <ListChecks size={14} aria-hidden="true" /> Count this place
+                </Button>
+              )}
+              {counts && (
+                <CountTools
+                  shelf={rows}
+                  counts={counts}
+                  place={tree.find((t) => t.place.id === place)?.place.name ?? 'the shelf'}
+                  onDone={() => {
+                    setCounts(null)
+                  }}
+                />
+              )}
+            </div>
+            <DataGrid
+              label="Holdings"
+              columns={counts ? [...columns, countedColumn(counts, setCounts)] : columns}
+              rows={rows}
+              rowKey={(h) => h.id}
+              selected={selected}
+              onSelect={(h) => {
+                setSelected(h.id)
+              }}
+              empty={
+                holdings.length === 0
+                  ? 'Import a list of what you have: part, colour, quantity, and the place if you know it.'
+                  : 'Nothing on the shelf fits.'
+              }
+            />
+          </div>
         </div>
-      </div>
+        <DragOverlay dropAnimation={null}>
+          {dragged && (
+            <span className="inline-block border border-accent bg-sheet px-2 py-1 text-sm shadow-lg">
+              {'holding' in dragged
+                ? nameItem(holdings.find((h) => h.id === dragged.holding)?.item ?? NO_ITEM).name
+                : places.find((p) => p.id === dragged.place)?.name}
+            </span>
+          )}
+        </DragOverlay>
+      </DndContext>
       <ImportDialog kind="shelf" build={null} open={importing} onOpenChange={setImporting} />
     </Screen>
   )
@@ -258,33 +318,4 @@ function countedColumn(
       },
     },
   }
-}
-
-function PlaceButton({
-  label,
-  depth,
-  count,
-  active,
-  onClick,
-}: {
-  label: string
-  depth: number
-  count: number
-  active: boolean
-  onClick: () => void
-}) {
-  return (
-    <li>
-      <button
-        type="button"
-        aria-current={active}
-        onClick={onClick}
-        style={{ paddingLeft: 10 + depth * 14 }}
-        className={`flex w-full justify-between gap-2 border-b border-hair py-1 pr-2 text-left ${active ? 'bg-mark font-semibold' : 'hover:bg-raised'}`}
-      >
-        <span className="truncate">{label}</span>
-        <span className="text-soft">{count}</span>
-      </button>
-    </li>
-  )
 }

@@ -9,6 +9,8 @@ import {
 import { formatMoney } from '../../../core/units/money.ts'
 import { useRecords, type RecordsView } from '../../data/records.tsx'
 import { CoverageLegend, CoverageStrip } from '../../ui/coverage-strip.tsx'
+import type { StandInKind } from '../../../core/planning/stand-ins.ts'
+import { ItemName } from '../../ui/item-name.tsx'
 import { PiecePicture } from '../../ui/piece-picture.tsx'
 import { plural } from '../../ui/screen.tsx'
 
@@ -34,6 +36,7 @@ export function LineInspector({ line, snapshot, result }: { line: TallyLine; sna
         </div>
       </div>
       <p>
+        {line.visibility !== 'seen' && <b>{line.visibility === 'hidden' ? 'Hidden. ' : 'Structural. '}</b>}
         {module?.name}: {line.each} in one{module && module.repeats !== 1 ? `, ${module.repeats} times` : ''}, so{' '}
         <b>{line.need} needed</b>.
       </p>
@@ -45,9 +48,13 @@ export function LineInspector({ line, snapshot, result }: { line: TallyLine; sna
           <p className="text-soft">No donor copy and no place on the shelf has a piece of it to spare.</p>
         ) : (
           <ul className="mt-1 divide-y divide-hair border-y border-hair">
-            {line.pegs.map(({ source, qty }, i) => (
-              <li key={i} className="flex justify-between gap-3 py-1.5">
-                <span>{describeSource(source, snapshot, records)}</span>
+            {line.pegs.map(({ source, item, qty, standIn }, i) => (
+              <li key={i} className="flex items-center justify-between gap-3 py-1.5">
+                <span className="min-w-0">
+                  {standIn && <ItemName item={item} size={28} />}
+                  {standIn && <span className="block font-semibold text-warn">{STAND_IN_WORDS[standIn]}</span>}
+                  {describeSource(source, snapshot, records)}
+                </span>
                 <b>{qty}</b>
               </li>
             ))}
@@ -73,6 +80,11 @@ export function LineInspector({ line, snapshot, result }: { line: TallyLine; sna
           </p>
         </div>
       )}
+      {line.pegs.some((p) => p.standIn === 'length') && (
+        <p className="border-l-4 border-warn bg-raised px-3 py-2">
+          Cutting: measure twice, cut away from your hands on a mat, keep blades and offcuts from children.
+        </p>
+      )}
       {line.estimate && <p className="text-warn">Counts rest on an estimate: count the place again to be sure.</p>}
     </aside>
   )
@@ -86,7 +98,19 @@ function describeSource(source: SupplySource, snapshot: Snapshot, records: Recor
     return `${copy?.label ?? 'a donor copy'}, stage ${stage?.name ?? source.stage}`
   }
   const place = records.places.find((p) => p.id === source.place)
-  return `${place?.name ?? 'the shelf'}${source.estimate ? ' (estimate)' : ''}`
+  const where = `${place?.name ?? 'the shelf'}${source.estimate ? ' (estimate)' : ''}`
+  if (source.state.kind === 'post') return `${where}, still in the post`
+  if (source.state.kind === 'model') return `${where}: take ${source.state.model.name} apart for it`
+  return where
+}
+
+const STAND_IN_WORDS: Record<StandInKind, string> = {
+  colour: 'in another colour',
+  length: 'longer: cut it to length, or take up the slack',
+  peel: 'with a sticker: peel it off or turn it away',
+  plain: 'plain: the sticker is left off',
+  print: 'plain: with a custom print',
+  sticker: 'plain piece and loose sticker',
 }
 
 /** Why pieces are short: what exists of the item and which lines took it. */

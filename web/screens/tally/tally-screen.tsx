@@ -26,6 +26,7 @@ const FILTERS = [
   { value: 'covered', label: 'fully covered', keep: (l: TallyLine) => l.coverage.short === 0 },
   { value: 'donor', label: 'from donors', keep: (l: TallyLine) => l.coverage.donor > 0 },
   { value: 'shelf', label: 'from the shelf', keep: (l: TallyLine) => l.coverage.shelf > 0 },
+  { value: 'stand-in', label: 'with stand-ins', keep: (l: TallyLine) => l.coverage.standIn > 0 },
   { value: 'estimate', label: 'resting on estimates', keep: (l: TallyLine) => l.estimate },
 ] as const
 

@@ -1,0 +1,23 @@
+import type { Build } from './build.ts'
+import type { Tally } from './tally.ts'
+
+/** What finishing a build costs, minor units of its currency. */
+export type BuildCost = {
+  /** Orders at the door. */
+  readonly orders: number
+  readonly prints: number
+  /** What someone's instructions cost. */
+  readonly instructions: number
+  readonly total: number
+  /** How much of it is beyond the budget; 0 within it or without one. */
+  readonly over: number
+}
+
+/** A build's cost in all: orders, custom prints for pieces that are there, and the price of the plan it follows. */
+export function buildCost(build: Build, result: Tally, orders: number): BuildCost {
+  const price = build.provenance?.price
+  const instructions = price?.currency === build.currency ? price.minor : 0
+  const prints = result.prints * build.rules.printPrice
+  const total = orders + prints + instructions
+  return { orders, prints, instructions, total, over: Math.max(0, total - (build.rules.budget ?? total)) }
+}

@@ -1,0 +1,44 @@
+import { useDeferredValue, useMemo } from 'react'
+import { relaxations } from '../../../core/planning/relax.ts'
+import type { Snapshot, Tally } from '../../../core/planning/tally.ts'
+import { put } from '../../../storage/journal.ts'
+import { perform } from '../../data/perform.ts'
+import { Button } from '../../ui/button.tsx'
+import { plural } from '../../ui/screen.tsx'
+
+/** What relaxing each house rule would bring, in pieces short; one press relaxes it. */
+export function Relaxations({ snapshot, result }: { snapshot: Snapshot; result: Tally }) {
+  // Several tallies: what is typed comes first.
+  const settled = useDeferredValue(useMemo(() => ({ snapshot, result }), [snapshot, result]))
+  const found = useMemo(() => relaxations(settled.snapshot, settled.result), [settled])
+  if (result.coverage.short === 0) return null
+  return (
+    <section>
+      <h2 className="mt-3 text-base font-semibold">What relaxing a rule would bring</h2>
+      {found.length === 0 ? (
+        <p className="text-sm text-soft">No single rule stands in the way: the pieces are not there.</p>
+      ) : (
+        <ul className="mt-1 divide-y divide-hair border-y border-hair text-sm">
+          {found.map(({ label, change, short }) => (
+            <li key={label} className="flex items-center justify-between gap-3 py-1">
+              <span>
+                {label}: <b>{plural(settled.result.coverage.short - short, 'piece')} fewer</b>, {short} short
+              </span>
+              <Button
+                className="px-2"
+                aria-label={`${label}: do it`}
+                onClick={() =>
+                  void perform(label, [
+                    put('builds', [{ ...snapshot.build, rules: { ...snapshot.build.rules, ...change } }]),
+                  ])
+                }
+              >
+                Do it
+              </Button>
+            </li>
+          ))}
+        </ul>
+      )}
+    </section>
+  )
+}
