@@ -103,7 +103,7 @@ test('files that cannot be lists are refused in words, and nothing is written', 
     ['rows.csv', Buffer.from(`part,colour,qty\n${row.repeat(250_000)}`), 'more than 200000 rows'],
     ['wide.csv', Buffer.from(`${'a,'.repeat(80)}b\n`), '60 are the most'],
     ['broken.xlsx', Buffer.from('PK\x03\x04nonsense'), 'The workbook is damaged'],
-    ['job.json', Buffer.from('{"format":"unfinished-brick-job","version":1}'), 'Restore it on the Data screen'],
+    ['job.json', Buffer.from('{"format":"unfinished-brick-job","version":1}'), 'The file is damaged at savedAt'],
   ] as const) {
     await choose(page, name, buffer)
     await expect(page.getByRole('alert'), name).toContainText(message)

@@ -1,4 +1,4 @@
-import { expect, test } from '@playwright/test'
+import { expect, test, type Page } from '@playwright/test'
 
 /** A shelf of 20,000 rows in 200 places: the size a big collection reaches. */
 function bigList(): string {
@@ -13,6 +13,28 @@ function bigList(): string {
   return rows.join('\n')
 }
 
+/**
+ * How much slower the machine is at this moment than when the bounds below were measured: the best of five runs of a
+ * fixed piece of work (22 ms then). Other tenants of the machine take half of it at times and more.
+ */
+async function slowness(page: Page): Promise<number> {
+  const ms = await page.evaluate(() => {
+    let best = Infinity
+    for (let run = 0; run < 5; run++) {
+      const started = performance.now()
+      const words = new Map<string, number>()
+      for (let i = 0; i < 60_000; i++) {
+        const word = `plate ${(i * 7919) % 4001}`
+        words.set(word, (words.get(word) ?? 0) + word.length)
+      }
+      best = Math.min(best, performance.now() - started)
+    }
+    return best
+  })
+  console.log(`fixed piece of work: ${ms.toFixed(1)} ms`)
+  return Math.max(1, ms / 22)
+}
+
 test('20,000 rows come in without freezing the page, and the shelf answers at once', async ({ page }) => {
   await page.goto('/shelf')
   await page.getByRole('button', { name: 'Import a shelf list' }).click()
@@ -23,43 +45,52 @@ test('20,000 rows come in without freezing the page, and the shelf answers at on
       for (const entry of list.getEntries()) seen.push(entry.duration)
     }).observe({ entryTypes: ['longtask'] })
   })
+  const slow = await slowness(page)
+  const chosen = Date.now()
   await page
     .getByLabel('List file')
     .setInputFiles({ name: 'big.csv', mimeType: 'text/csv', buffer: Buffer.from(bigList()) })
-  await page.getByRole('button', { name: /^Import [\d\s]+ rows$/ }).click()
+  const go = page.getByRole('button', { name: /^Import [\d\s]+ rows$/ })
+  await go.waitFor({ timeout: 60_000 })
+  const previewed = Date.now() - chosen
+  const pressed = Date.now()
+  await go.click()
   await expect(page.locator('header p')).toContainText(/holdings, 200 places/, { timeout: 60_000 })
+  const stored = Date.now() - pressed
+  console.log(`20,000 rows: previewed in ${previewed} ms, stored and shown in ${stored} ms`)
   const worst = await page.evaluate(() => Math.max(0, ...(window as unknown as { longTasks: number[] }).longTasks))
   console.log(`longest task while importing 20,000 rows: ${Math.round(worst)} ms`)
-  // Measured 200 ms on a quiet machine; the bound leaves room for one that is busy otherwise.
-  expect(worst).toBeLessThan(1500)
+  // Aims: 2 s, 5 s, and no task that is felt; measured 1.0 s, 1.0 s and 150 ms. Bounds are for a machine as it is now.
+  expect(previewed / slow).toBeLessThan(4000)
+  expect(stored / slow).toBeLessThan(8000)
+  expect(worst / slow).toBeLessThan(1000)
 
-  const answers: number[] = []
-  const search = page.getByRole('searchbox', { name: 'Find on the shelf' })
-  for (const text of ['plate', 'plate 2x4', 'plate 2x4 soot', 'plate 2x4 soot bin 1', 'chalk', 'tile gentian']) {
-    const before = (await page.getByRole('status').filter({ hasText: 'holding' }).textContent()) ?? ''
-    answers.push(
-      await page.evaluate(
-        async ({ text, before }) => {
-          const input = document.querySelector<HTMLInputElement>('input[aria-label="Find on the shelf"]')
-          if (!input) throw new Error('no search')
-          const set = Object.getOwnPropertyDescriptor(HTMLInputElement.prototype, 'value')?.set
-          const started = performance.now()
-          set?.call(input, text)
-          input.dispatchEvent(new Event('input', { bubbles: true }))
-          const status = () =>
-            [...document.querySelectorAll('[role=status]')]
-              .map((s) => s.textContent)
-              .find((t) => t?.includes('holding'))
-          while (status() === before && performance.now() - started < 2000) await new Promise((r) => setTimeout(r, 4))
-          return performance.now() - started
-        },
-        { text, before },
-      ),
-    )
-  }
-  await expect(search).toHaveValue('tile gentian')
+  const words = ['plate', '2x4', 'tile', 'bin 1', 'chalk', 'soot', 'round plate 2x2', 'brick 1', 'gentian', 'slope']
+  const answers = await page.evaluate(async (texts) => {
+    const input = document.querySelector<HTMLInputElement>('input[aria-label="Find on the shelf"]')
+    if (!input) throw new Error('no search')
+    const set = Object.getOwnPropertyDescriptor(HTMLInputElement.prototype, 'value')?.set
+    const status = () =>
+      [...document.querySelectorAll('[role=status]')].map((s) => s.textContent).find((t) => t?.includes('holding'))
+    const times: number[] = []
+    for (const text of texts) {
+      // Cleared between, so that every answer is another count than what stands there.
+      for (const value of [text, '']) {
+        const before = status()
+        const started = performance.now()
+        set?.call(input, value)
+        input.dispatchEvent(new Event('input', { bubbles: true }))
+        while (status() === before && performance.now() - started < 3000) await new Promise((r) => setTimeout(r, 2))
+        times.push(performance.now() - started)
+        await new Promise((r) => setTimeout(r, 60))
+      }
+    }
+    return times
+  }, words)
   answers.sort((p, q) => p - q)
-  console.log(`search answers on 20,000 holdings: ${answers.map((a) => Math.round(a)).join(', ')} ms`)
-  // The aim is 100 ms; measured 12 to 42 on a quiet machine. The bound leaves room for one that is busy otherwise.
-  expect(answers[Math.floor(answers.length / 2)]).toBeLessThan(350)
+  const at = (share: number) => answers[Math.min(answers.length - 1, Math.floor(answers.length * share))] ?? NaN
+  console.log(`search on 20,000 holdings: median ${Math.round(at(0.5))} ms, p95 ${Math.round(at(0.95))} ms`)
+  // The aim is 100 ms at p95; measured 40 and 90.
+  expect(at(0.5) / slow).toBeLessThan(200)
+  expect(at(0.95) / slow).toBeLessThan(500)
 })

@@ -1,6 +1,6 @@
 import { useVirtualizer } from '@tanstack/react-virtual'
 import { ArrowDown, ArrowUp } from 'lucide-react'
-import { useEffect, useId, useMemo, useRef, useState, type KeyboardEvent, type ReactNode } from 'react'
+import { memo, useEffect, useId, useMemo, useRef, useState, type KeyboardEvent, type ReactNode } from 'react'
 
 export type Column<Row> = {
   readonly id: string
@@ -22,7 +22,7 @@ export type Column<Row> = {
  * A virtualised table with one active cell: arrows, Home, End and Page keys move it, Enter opens the row or edits the
  * cell, typing begins an edit. Column headings sort.
  */
-export function DataGrid<Row>({
+function Grid<Row>({
   label,
   columns,
   rows,
@@ -67,7 +67,7 @@ export function DataGrid<Row>({
     count: sorted.length,
     getScrollElement: () => scroller.current,
     estimateSize: () => rowHeight,
-    overscan: 8,
+    overscan: 3,
   })
   const template = columns.map((c) => c.width).join(' ')
   const at = {
@@ -268,6 +268,9 @@ export function DataGrid<Row>({
     </div>
   )
 }
+
+/** The grid, drawn anew only when something it is given changes: keep `columns`, `rows` and the functions stable. */
+export const DataGrid = memo(Grid) as typeof Grid
 
 function CellEditor({
   label,

@@ -137,9 +137,14 @@ export function Choice<T extends string>({
   label?: string
   className?: string
 }) {
+  // Options are made when the list opens: a closed choice of two hundred places costs nothing.
+  const [open, setOpen] = useState(false)
+  const chosen = options.find((o) => o.value === value)?.label
   return (
     <Select.Root
       value={value}
+      open={open}
+      onOpenChange={setOpen}
       onValueChange={(next) => {
         onChange(next as T)
       }}
@@ -150,7 +155,7 @@ export function Choice<T extends string>({
         className={`${BOX} inline-flex min-w-0 items-center justify-between gap-2 text-left ${className}`}
       >
         <span className="truncate">
-          <Select.Value placeholder={label} />
+          <Select.Value placeholder={label}>{chosen}</Select.Value>
         </span>
         <ChevronDown size={14} aria-hidden="true" className="shrink-0" />
       </Select.Trigger>
@@ -160,7 +165,7 @@ export function Choice<T extends string>({
           className="z-50 max-h-80 overflow-auto rounded-sm border border-rule bg-sheet py-1 shadow-lg"
         >
           <Select.Viewport>
-            {options.map((option) => (
+            {(open ? options : []).map((option) => (
               <Select.Item
                 key={option.value}
                 value={option.value}

@@ -1,6 +1,6 @@
 import { useDraggable, useDroppable } from '@dnd-kit/core'
 import { Mail, Package } from 'lucide-react'
-import { useEffect, useRef } from 'react'
+import { memo, useEffect, useRef } from 'react'
 import type { PlaceRow } from '../../../core/shelf/place-tree.ts'
 import type { PlaceId } from '../../../core/units/ids.ts'
 
@@ -9,7 +9,7 @@ export type Dragged = { readonly holding: string } | { readonly place: PlaceId }
 export type DropOn = { readonly place: PlaceId | null }
 
 /** The places as a tree; each takes what is dropped on it. The keyboard's way is the tools below the list. */
-export function PlaceList({
+export const PlaceList = memo(function PlaceList({
   tree,
   pieces,
   selected,
@@ -44,7 +44,7 @@ export function PlaceList({
       ))}
     </ul>
   )
-}
+})
 
 function PlaceItem({
   label,

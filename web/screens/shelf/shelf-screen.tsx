@@ -1,16 +1,13 @@
-import { DndContext, DragOverlay, PointerSensor, useSensor, useSensors, type DragEndEvent } from '@dnd-kit/core'
 import { FileUp, ListChecks } from 'lucide-react'
-import { useDeferredValue, useMemo, useState } from 'react'
+import { useCallback, useEffect, useMemo, useRef, useState } from 'react'
 import { useSearchParams } from 'react-router'
 import { colourKey } from '../../../core/colours/colour.ts'
 import type { Holding } from '../../../core/shelf/holding.ts'
 import { CONDITIONS } from '../../../core/units/condition.ts'
 import { placeTree } from '../../../core/shelf/place-tree.ts'
-import { itemKey } from '../../../core/catalogue/item.ts'
-import type { ColourId, HoldingId, PartId, PlaceId } from '../../../core/units/ids.ts'
+import type { HoldingId, PlaceId } from '../../../core/units/ids.ts'
 import { readQuantity } from '../../../core/formats/list-rows.ts'
-import { mayStandIn } from '../../../core/shelf/place-state.ts'
-import { move, moveAll } from '../../../core/shelf/rearrange.ts'
+import { moveAll } from '../../../core/shelf/rearrange.ts'
 import { put, remove } from '../../../storage/journal.ts'
 import { fresh } from '../../data/database.ts'
 import { perform } from '../../data/perform.ts'
@@ -19,18 +16,28 @@ import { ImportDialog } from '../../import/import-dialog.tsx'
 import { Button } from '../../ui/button.tsx'
 import { DataGrid, type Column } from '../../ui/data-grid.tsx'
 import { Choice, SearchInput } from '../../ui/fields.tsx'
+import { useFindText } from '../../ui/find-text.ts'
 import { ItemName } from '../../ui/item-name.tsx'
-import { QuickEntry } from '../../ui/quick-entry.tsx'
+import { QuickEntry, type TypedLine } from '../../ui/quick-entry.tsx'
 import { Figure, plural, Screen } from '../../ui/screen.tsx'
 import { CountTools } from './count-tools.tsx'
 import { HoldingTools } from './holding-tools.tsx'
 import { HoldingGrip } from './holding-grip.tsx'
-import { PlaceList, type Dragged, type DropOn } from './place-list.tsx'
+import { PlaceList } from './place-list.tsx'
 import { PlaceTools } from './place-tools.tsx'
+import { ShelfDnd } from './shelf-dnd.tsx'
 
-const NO_ITEM = itemKey('p-' as PartId, 'c-' as ColourId)
+const idOf = (h: Holding) => h.id
 
 export function ShelfScreen() {
+  return (
+    <ShelfDnd>
+      <Shelf />
+    </ShelfDnd>
+  )
+}
+
+function Shelf() {
   const records = useRecords()
   const { places, holdings, builds, nameItem } = records
   const [importing, setImporting] = useState(false)
@@ -39,18 +46,33 @@ export function ShelfScreen() {
   const [counts, setCounts] = useState<ReadonlyMap<HoldingId, number> | null>(null)
   const counting = counts !== null
   const place = params.get('place')
-  const find = useDeferredValue(params.get('find') ?? '')
-  const set = (key: string, value: string | null) => {
-    setParams(
-      (now) => {
-        const next = new URLSearchParams(now)
-        if (value) next.set(key, value)
-        else next.delete(key)
-        return next
-      },
-      { replace: true },
-    )
-  }
+  const { text: typed, deferred: find, setText: setTyped } = useFindText()
+  const set = useCallback(
+    (key: string, value: string | null) => {
+      setParams(
+        (now) => {
+          const next = new URLSearchParams(now)
+          if (value) next.set(key, value)
+          else next.delete(key)
+          return next
+        },
+        { replace: true },
+      )
+    },
+    [setParams],
+  )
+  // The router makes a new setter on every navigation; the list of places need not know.
+  const latest = useRef(set)
+  useEffect(() => {
+    latest.current = set
+  }, [set])
+  const openPlace = useCallback((id: PlaceId | null) => {
+    latest.current('place', id)
+    setCounts(null)
+  }, [])
+  const select = useCallback((h: Holding) => {
+    setSelected(h.id)
+  }, [])
   const tree = useMemo(() => placeTree(places, holdings), [places, holdings])
   // Search keys are made once per shelf, so that typing only compares texts.
   const searchable = useMemo(() => {
@@ -137,29 +159,7 @@ export function ShelfScreen() {
       },
     ]
   }, [places, builds, nameItem])
-  const sensors = useSensors(useSensor(PointerSensor, { activationConstraint: { distance: 6 } }))
-  const [dragged, setDragged] = useState<Dragged | null>(null)
-  const drop = ({ active, over }: DragEndEvent) => {
-    setDragged(null)
-    const what = active.data.current as Dragged | undefined
-    const onto = over?.data.current as DropOn | undefined
-    if (!what || !onto) return
-    const target = places.find((p) => p.id === onto.place)
-    if ('holding' in what) {
-      const holding = holdings.find((h) => h.id === what.holding)
-      if (!holding || !target || target.id === holding.place) return
-      const change = move(holding, holding.qty, target.id, holdings, fresh)
-      void perform(`Moved ${plural(holding.qty, 'piece')} of ${nameItem(holding.item).name} to ${target.name}`, [
-        remove('holdings', change.remove),
-        put('holdings', change.put),
-      ])
-    } else {
-      const moved = places.find((p) => p.id === what.place)
-      const parent = target?.id ?? null
-      if (moved && moved.parent !== parent && mayStandIn(moved.id, parent, places))
-        void perform(`${moved.name} stands in ${target?.name ?? 'nothing'}`, [put('places', [{ ...moved, parent }])])
-    }
-  }
+  const shown = useMemo(() => (counts ? [...columns, countedColumn(counts, setCounts)] : columns), [columns, counts])
   const pieces = holdings.reduce((n, h) => n + h.qty, 0)
   const guessed = holdings.filter((h) => h.estimate).length
   const current = rows.find((h) => h.id === selected)
@@ -188,108 +188,98 @@ export function ShelfScreen() {
         </Button>
       }
     >
-      <DndContext
-        sensors={sensors}
-        onDragStart={({ active }) => {
-          setDragged(active.data.current as Dragged)
-        }}
-        onDragCancel={() => {
-          setDragged(null)
-        }}
-        onDragEnd={drop}
-      >
-        <div className="grid min-h-0 flex-1 grid-cols-[14rem_minmax(0,1fr)] gap-5">
-          <div className="flex min-h-0 flex-col gap-2">
-            <PlaceList
-              tree={tree}
-              pieces={pieces}
-              selected={place}
-              onSelect={(id) => {
-                set('place', id)
-                setCounts(null)
+      <div className="grid min-h-0 flex-1 grid-cols-[14rem_minmax(0,1fr)] gap-5">
+        <div className="flex min-h-0 flex-col gap-2">
+          <PlaceList tree={tree} pieces={pieces} selected={place} onSelect={openPlace} />
+          <PlaceTools selected={places.find((p) => p.id === place)} />
+        </div>
+        <div className="flex min-h-0 flex-col gap-3">
+          <div className="flex flex-wrap items-center gap-3 text-sm">
+            <SearchInput
+              aria-label="Find on the shelf"
+              placeholder="Find: 2x4 soot drawer a"
+              value={typed}
+              onChange={(e) => {
+                setTyped(e.target.value)
               }}
             />
-            <PlaceTools selected={places.find((p) => p.id === place)} />
-          </div>
-          <div className="flex min-h-0 flex-col gap-3">
-            <div className="flex flex-wrap items-center gap-3 text-sm">
-              <SearchInput
-                aria-label="Find on the shelf"
-                placeholder="Find: 2x4 soot drawer a"
-                value={params.get('find') ?? ''}
-                onChange={(e) => {
-                  set('find', e.target.value)
+            <span role="status" className="text-soft">
+              {plural(rows.length, 'holding')}
+            </span>
+            {current && !counting && <HoldingTools key={current.id} holding={current} />}
+            {!counting && rows.length > 1 && rows.length < holdings.length && (
+              <Choice
+                label={`Move all ${rows.length} to…`}
+                value={'' as string}
+                className="w-44"
+                options={places.filter((p) => p.id !== place).map((p) => ({ value: p.id as string, label: p.name }))}
+                onChange={(to) => {
+                  const target = places.find((p) => p.id === to)
+                  if (!target) return
+                  const change = moveAll(rows, target.id, holdings)
+                  void perform(`Moved ${plural(rows.length, 'holding')} to ${target.name}`, [
+                    remove('holdings', change.remove),
+                    put('holdings', change.put),
+                  ])
                 }}
               />
-              <span role="status" className="text-soft">
-                {plural(rows.length, 'holding')}
-              </span>
-              {current && !counting && <HoldingTools key={current.id} holding={current} />}
-              {!counting && rows.length > 1 && rows.length < holdings.length && (
-                <Choice
-                  label={`Move all ${rows.length} to…`}
-                  value={'' as string}
-                  className="w-44"
-                  options={places.filter((p) => p.id !== place).map((p) => ({ value: p.id as string, label: p.name }))}
-                  onChange={(to) => {
-                    const target = places.find((p) => p.id === to)
-                    if (!target) return
-                    const change = moveAll(rows, target.id, holdings)
-                    void perform(`Moved ${plural(rows.length, 'holding')} to ${target.name}`, [
-                      remove('holdings', change.remove),
-                      put('holdings', change.put),
-                    ])
-                  }}
-                />
-              )}
-              {place !== null && !counting && (
-                <Button
-                  className="ml-auto"
-                  onClick={() => {
-                    setCounts(new Map())
-                  }}
-                >
-                  <ListChecks size={14} aria-hidden="true" /> Count this place
-                </Button>
-              )}
-              {counts && (
-                <CountTools
-                  shelf={rows}
-                  counts={counts}
-                  place={tree.find((t) => t.place.id === place)?.place.name ?? 'the shelf'}
-                  onDone={() => {
-                    setCounts(null)
-                  }}
-                />
-              )}
-            </div>
-            <DataGrid
-              label="Holdings"
-              columns={counts ? [...columns, countedColumn(counts, setCounts)] : columns}
-              rows={rows}
-              rowKey={(h) => h.id}
-              selected={selected}
-              onSelect={(h) => {
-                setSelected(h.id)
-              }}
-              empty={
-                holdings.length === 0
-                  ? 'Import a list of what you have: part, colour, quantity, and the place if you know it.'
-                  : 'Nothing on the shelf fits.'
-              }
-            />
+            )}
+            {place !== null && !counting && (
+              <Button
+                className="ml-auto"
+                onClick={() => {
+                  setCounts(new Map())
+                }}
+              >
+                <ListChecks size={14} aria-hidden="true" /> Count this place
+              </Button>
+            )}
+            {counts && (
+              <CountTools
+                shelf={rows}
+                counts={counts}
+                place={tree.find((t) => t.place.id === place)?.place.name ?? 'the shelf'}
+                onDone={() => {
+                  setCounts(null)
+                }}
+              />
+            )}
           </div>
-        </div>
-        <DragOverlay dropAnimation={null}>
-          {dragged && (
-            <span className="inline-block border border-accent bg-sheet px-2 py-1 text-sm shadow-lg">
-              {'holding' in dragged
-                ? nameItem(holdings.find((h) => h.id === dragged.holding)?.item ?? NO_ITEM).name
-                : places.find((p) => p.id === dragged.place)?.name}
-            </span>
+          {place !== null && !counting && (
+            <QuickEntry
+              label="New holding"
+              action="Put it here"
+              onAdd={(typed, more) => {
+                const here = place as PlaceId
+                const added = addTyped(typed, here, holdings)
+                const [first] = typed
+                const name = places.find((p) => p.id === here)?.name ?? 'the shelf'
+                void perform(
+                  typed.length === 1 && first
+                    ? `Put ${first.qty} ${first.name} in ${name}`
+                    : `Put ${typed.length} holdings in ${name}`,
+                  [put('holdings', added), ...more],
+                  { quiet: true },
+                )
+              }}
+            />
           )}
-        </DragOverlay>
-      </DndContext>
+          <DataGrid
+            label="Holdings"
+            columns={shown}
+            rows={rows}
+            rowKey={idOf}
+            selected={selected}
+            onSelect={select}
+            empty={
+              holdings.length === 0
+                ? 'Import a list of what you have: part, colour, quantity, and the place if you know it.'
+                : 'Nothing on the shelf fits.'
+            }
+          />
+        </div>
+      </div>
+
       <ImportDialog kind="shelf" build={null} open={importing} onOpenChange={setImporting} />
     </Screen>
   )
@@ -318,4 +308,21 @@ function countedColumn(
       },
     },
   }
+}
+
+/** Typed pieces as holdings of a place, counted and used, joined with what is there of the kind. */
+function addTyped(typed: readonly TypedLine[], place: PlaceId, shelf: readonly Holding[]): Holding[] {
+  const there = new Map(
+    shelf.filter((h) => h.place === place && !h.estimate && h.condition === 'used').map((h) => [h.item, h]),
+  )
+  const added = new Map<HoldingId, Holding>()
+  for (const { item, qty } of typed) {
+    const held = there.get(item)
+    const next: Holding = held
+      ? { ...held, qty: held.qty + qty }
+      : { id: `h-${fresh()}` as HoldingId, place, item, qty, estimate: false, condition: 'used' }
+    there.set(item, next)
+    added.set(next.id, next)
+  }
+  return [...added.values()]
 }

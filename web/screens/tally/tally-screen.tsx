@@ -1,5 +1,5 @@
 import { Download } from 'lucide-react'
-import { useDeferredValue, useMemo, useState } from 'react'
+import { useMemo, useState } from 'react'
 import { Link, useParams, useSearchParams } from 'react-router'
 import { colourKey } from '../../../core/colours/colour.ts'
 import { writeCsv } from '../../../core/formats/delimited.ts'
@@ -15,6 +15,7 @@ import { ConflictNote } from '../../ui/conflict-note.tsx'
 import { CoverageLegend, CoverageStrip } from '../../ui/coverage-strip.tsx'
 import { DataGrid, type Column } from '../../ui/data-grid.tsx'
 import { Choice, SearchInput } from '../../ui/fields.tsx'
+import { useFindText } from '../../ui/find-text.ts'
 import { ItemName } from '../../ui/item-name.tsx'
 import { NoBuild } from '../../ui/no-build.tsx'
 import { Figure, plural, Screen } from '../../ui/screen.tsx'
@@ -40,7 +41,7 @@ export function TallyScreen() {
   const [selected, setSelected] = useState<string | undefined>()
   const filter = FILTERS.find((f) => f.value === params.get('show')) ?? FILTERS[0]
   const moduleId = params.get('module') ?? ALL
-  const search = useDeferredValue(params.get('find') ?? '')
+  const { text: typed, deferred: search, setText: setTyped } = useFindText()
   const set = (key: string, value: string) => {
     setParams(
       (now) => {
@@ -195,9 +196,9 @@ export function TallyScreen() {
         <SearchInput
           aria-label="Find a piece"
           placeholder="Find: plate 2x4 soot"
-          value={params.get('find') ?? ''}
+          value={typed}
           onChange={(e) => {
-            set('find', e.target.value)
+            setTyped(e.target.value)
           }}
         />
         <span>Show</span>

@@ -1,0 +1,64 @@
+import { DndContext, DragOverlay, PointerSensor, useSensor, useSensors, type DragEndEvent } from '@dnd-kit/core'
+import { useState, type ReactNode } from 'react'
+import { mayStandIn } from '../../../core/shelf/place-state.ts'
+import { move } from '../../../core/shelf/rearrange.ts'
+import { put, remove } from '../../../storage/journal.ts'
+import { fresh } from '../../data/database.ts'
+import { perform } from '../../data/perform.ts'
+import { useRecords } from '../../data/records.tsx'
+import { plural } from '../../ui/screen.tsx'
+import type { Dragged, DropOn } from './place-list.tsx'
+
+/**
+ * Dragging on the shelf: a holding to a place, a place into another. It stands around the screen, so that typing in the
+ * screen does not draw every place anew.
+ */
+export function ShelfDnd({ children }: { children: ReactNode }) {
+  const { places, holdings, nameItem } = useRecords()
+  const sensors = useSensors(useSensor(PointerSensor, { activationConstraint: { distance: 6 } }))
+  const [dragged, setDragged] = useState<Dragged | null>(null)
+  const drop = ({ active, over }: DragEndEvent) => {
+    setDragged(null)
+    const what = active.data.current as Dragged | undefined
+    const onto = over?.data.current as DropOn | undefined
+    if (!what || !onto) return
+    const target = places.find((p) => p.id === onto.place)
+    if ('holding' in what) {
+      const holding = holdings.find((h) => h.id === what.holding)
+      if (!holding || !target || target.id === holding.place) return
+      const change = move(holding, holding.qty, target.id, holdings, fresh)
+      void perform(`Moved ${plural(holding.qty, 'piece')} of ${nameItem(holding.item).name} to ${target.name}`, [
+        remove('holdings', change.remove),
+        put('holdings', change.put),
+      ])
+    } else {
+      const moved = places.find((p) => p.id === what.place)
+      const parent = target?.id ?? null
+      if (moved && moved.parent !== parent && mayStandIn(moved.id, parent, places))
+        void perform(`${moved.name} stands in ${target?.name ?? 'nothing'}`, [put('places', [{ ...moved, parent }])])
+    }
+  }
+  const held = dragged && 'holding' in dragged ? holdings.find((h) => h.id === dragged.holding) : undefined
+  const place = dragged && 'place' in dragged ? places.find((p) => p.id === dragged.place) : undefined
+  return (
+    <DndContext
+      sensors={sensors}
+      onDragStart={({ active }) => {
+        setDragged(active.data.current as Dragged)
+      }}
+      onDragCancel={() => {
+        setDragged(null)
+      }}
+      onDragEnd={drop}
+    >
+      {children}
+      <DragOverlay dropAnimation={null}>
+        {(held ?? place) && (
+          <span className="inline-block border border-accent bg-sheet px-2 py-1 text-sm shadow-lg">
+            {held ? nameItem(held.item).name : place?.name}
+          </span>
+        )}
+      </DragOverlay>
+    </DndContext>
+  )
+}
