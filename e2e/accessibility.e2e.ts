@@ -1,7 +1,7 @@
 import AxeBuilder from '@axe-core/playwright'
 import { expect, test } from '@playwright/test'
+import { BUILD } from './demo.ts'
 
-const BUILD = '/build/b-observatory'
 const SCREENS = [
   '/',
   `${BUILD}/brief`,
@@ -12,6 +12,10 @@ const SCREENS = [
   `${BUILD}/tally`,
   `${BUILD}/buy`,
   '/shelf',
+  '/shelf?place=l-little-tram',
+  '/catalogue',
+  '/catalogue?view=parts',
+  '/catalogue/set/s-tramway-workshop',
   '/data',
 ]
 

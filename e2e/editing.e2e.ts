@@ -1,16 +1,5 @@
-import { expect, test, type Page } from '@playwright/test'
-
-const BUILD = '/build/b-observatory'
-
-async function openDemo(page: Page, path: string): Promise<void> {
-  await page.goto('/?demo')
-  await expect(page.getByRole('link', { name: /Mountain observatory/ })).toBeVisible()
-  await page.goto(path)
-}
-
-const grouped = (n: number) => n.toLocaleString('en').replace(/,/g, '\u202f')
-
-const headline = (page: Page) => page.locator('header p')
+import { expect, test } from '@playwright/test'
+import { BUILD, grouped, headline, openDemo } from './demo.ts'
 
 test('house rules take effect at once, in the tally and in what may be bought', async ({ page }) => {
   await openDemo(page, `${BUILD}/brief`)

@@ -1,4 +1,12 @@
-import { DndContext, DragOverlay, PointerSensor, useSensor, useSensors, type DragEndEvent } from '@dnd-kit/core'
+import {
+  DndContext,
+  DragOverlay,
+  PointerSensor,
+  pointerWithin,
+  useSensor,
+  useSensors,
+  type DragEndEvent,
+} from '@dnd-kit/core'
 import { useState, type ReactNode } from 'react'
 import { mayStandIn } from '../../../core/shelf/place-state.ts'
 import { move } from '../../../core/shelf/rearrange.ts'
@@ -43,6 +51,7 @@ export function ShelfDnd({ children }: { children: ReactNode }) {
   return (
     <DndContext
       sensors={sensors}
+      collisionDetection={pointerWithin}
       onDragStart={({ active }) => {
         setDragged(active.data.current as Dragged)
       }}

@@ -1,0 +1,32 @@
+import { expect, type Page } from '@playwright/test'
+
+export const BUILD = '/build/b-observatory'
+
+/** Loads the demo into a fresh profile and opens a screen. */
+export async function openDemo(page: Page, path: string): Promise<void> {
+  await page.goto('/?demo')
+  await expect(page.getByRole('link', { name: /Mountain observatory/ })).toBeVisible()
+  await page.goto(path)
+}
+
+/** The screen's answer in one sentence. */
+export const headline = (page: Page) => page.locator('header p')
+
+/** A number as the screens write it, with thin spaces. */
+export const grouped = (n: number) => n.toLocaleString('en').replace(/,/g, '\u202f')
+
+/** The number that a pattern finds in the headline. */
+export async function told(page: Page, pattern: RegExp): Promise<number> {
+  return Number(pattern.exec((await headline(page).textContent()) ?? '')?.[1]?.replace(/\u202f/g, ''))
+}
+
+/** Fills a field and commits it. */
+export async function commit(page: Page, label: string | RegExp, text: string): Promise<void> {
+  await page.getByLabel(label).fill(text)
+  await page.getByLabel(label).press('Enter')
+}
+
+export async function choose(page: Page, label: string | RegExp, option: string | RegExp): Promise<void> {
+  await page.getByRole('combobox', { name: label }).click()
+  await page.getByRole('option', { name: option, exact: true }).click()
+}
