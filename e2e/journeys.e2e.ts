@@ -217,6 +217,15 @@ test('the palette finds a piece anywhere: shelf, sets and designs', async ({ pag
   await expect(option).toContainText(/sets?, 1 design/)
   await option.click()
   await expect(page).toHaveURL(/shelf\?find=plate/)
+  await expect(page.getByRole('searchbox', { name: 'Find on the shelf' })).toHaveValue(/plate 4x8 hazelnut/i)
+  await page.keyboard.press('Control+k')
+  await page.getByPlaceholder('Go to, do, or find a piece…').fill('2x4 wedge left')
+  await page.getByRole('option', { name: 'Part: wedge plate 2x4 left hand' }).click()
+  await expect(page.getByRole('grid', { name: 'Parts' })).toContainText('wedge plate 2x4 left hand')
+  await page.keyboard.press('Control+k')
+  await page.getByPlaceholder('Go to, do, or find a piece…').fill('post office')
+  await page.getByRole('option', { name: 'Set: Mountain post office' }).click()
+  await expect(page.locator('header p')).toContainText('Mountain post office')
 })
 
 test('bad job files are refused in words and change nothing', async ({ page }) => {

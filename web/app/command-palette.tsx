@@ -1,4 +1,5 @@
 import { Command } from 'cmdk'
+import { colourKey } from '../../core/colours/colour.ts'
 import { useDeferredValue, useMemo, useState } from 'react'
 import { useNavigate } from 'react-router'
 import { findItems, indexItems } from '../../core/planning/search.ts'
@@ -27,7 +28,7 @@ export function CommandPalette({
 }) {
   const navigate = useNavigate()
   const records = useRecords()
-  const { builds, holdings, places, sets, designs, nameItem } = records
+  const { builds, holdings, places, sets, parts, designs, nameItem } = records
   const [query, setQuery] = useState('')
   const asked = useDeferredValue(query)
   // Made when the palette opens, then kept while the records stay the same: typing only compares texts.
@@ -36,15 +37,18 @@ export function CommandPalette({
     [open, holdings, places, sets, designs, nameItem],
   )
   const pieces = useMemo(() => (asked.trim().length < 2 ? [] : findItems(index, asked, 12)), [index, asked])
+  const words = colourKey(asked).split(' ')
+  const fits = (name: string) => words.every((w) => colourKey(name).includes(w))
   const run = (work: () => unknown) => () => {
     onOpenChange(false)
     setQuery('')
     work()
   }
-  const item = (label: string, work: () => unknown) => (
+  // What was found here rather than by the palette's own filter carries the query, so that the filter lets it through.
+  const item = (label: string, work: () => unknown, found = false) => (
     <Command.Item
       key={label}
-      value={label}
+      value={found ? `${asked} ${label}` : label}
       onSelect={run(work)}
       className="rounded-sm px-2 py-1.5 text-sm data-[selected=true]:bg-mark"
     >
@@ -89,12 +93,29 @@ export function CommandPalette({
           {item('Load the demo', loadDemo)}
           {item('Keyboard shortcuts', onHelp)}
         </Command.Group>
+        {asked.trim().length >= 2 && (
+          <Command.Group heading="Catalogue" className={GROUP}>
+            {sets
+              .filter((s) => fits(s.name))
+              .slice(0, 5)
+              .map((s) => item(`Set: ${s.name}`, () => navigate(`/catalogue/set/${s.id}`), true))}
+            {parts
+              .filter((p) => fits(p.name))
+              .slice(0, 5)
+              .map((p) =>
+                item(
+                  `Part: ${p.name}`,
+                  () => navigate(`/catalogue?view=parts&find=${encodeURIComponent(p.name)}`),
+                  true,
+                ),
+              )}
+          </Command.Group>
+        )}
         {pieces.length > 0 && (
           <Command.Group heading="Pieces" className={GROUP}>
             {pieces.map((entry) => (
               <Command.Item
                 key={entry.item}
-                // The query is part of the value, so that the palette's own filter lets every found piece through.
                 value={`${asked} ${entry.name}`}
                 onSelect={run(() => navigate(`/shelf?find=${encodeURIComponent(entry.name.replace(/,/g, ''))}`))}
                 className="flex items-center justify-between gap-3 rounded-sm px-2 py-1 text-sm data-[selected=true]:bg-mark"

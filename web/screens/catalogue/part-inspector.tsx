@@ -12,7 +12,7 @@ import { Button } from '../../ui/button.tsx'
 import { Choice, CommitInput, Field, NumberInput, SearchInput } from '../../ui/fields.tsx'
 import { PiecePicture } from '../../ui/piece-picture.tsx'
 import { plural } from '../../ui/screen.tsx'
-import type { PartRow } from './parts-panel.tsx'
+import type { PartRow } from './part-row.ts'
 
 const HANDS = [
   { value: 'none', label: 'no hand' },

@@ -1,26 +1,23 @@
-import { useDeferredValue, useMemo, useState } from 'react'
+import { useMemo, useState } from 'react'
 import { splitItemKey } from '../../../core/catalogue/item.ts'
-import type { Part } from '../../../core/catalogue/part.ts'
 import { colourKey } from '../../../core/colours/colour.ts'
 import type { PartId } from '../../../core/units/ids.ts'
 import { useRecords } from '../../data/records.tsx'
 import { DataGrid, type Column } from '../../ui/data-grid.tsx'
 import { SearchInput, Tick } from '../../ui/fields.tsx'
+import { useFindText } from '../../ui/find-text.ts'
 import { PiecePicture } from '../../ui/piece-picture.tsx'
 import { plural } from '../../ui/screen.tsx'
 import { PartInspector } from './part-inspector.tsx'
-
-export type PartUse = { readonly shelf: number; readonly sets: number; readonly designs: number }
-export type PartRow = { readonly part: Part; readonly use: PartUse }
+import type { PartRow } from './part-row.ts'
 
 /** Every known part, with how much of it there is; one of them opened to be put right. */
 export function PartsPanel() {
   const records = useRecords()
   const { parts, sets, designs, holdings } = records
-  const [typed, setTyped] = useState('')
+  const { text: typed, deferred: find, setText: setTyped } = useFindText()
   const [unknownOnly, setUnknownOnly] = useState(false)
   const [selected, setSelected] = useState<PartId | undefined>()
-  const find = useDeferredValue(typed)
   const rows = useMemo(() => {
     const uses = new Map<PartId, { shelf: number; sets: Set<string>; designs: Set<string> }>()
     const of = (item: (typeof holdings)[number]['item']) => {
