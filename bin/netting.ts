@@ -11,7 +11,7 @@ await runCommand({
     const plan = solveNetting(problem)
     const [fault] = verifyNetting(problem, plan)
     if (fault) throw new Error(`the plan does not hold: ${fault}`)
-    return Promise.resolve({ format: 'netting-plan', version: 1, ...plan })
+    return Promise.resolve({ format: 'netting-plan', version: problem.version, ...plan })
   },
   isPlan: () => true,
 })

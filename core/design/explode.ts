@@ -1,28 +1,141 @@
 import type { ItemKey } from '../catalogue/item.ts'
-import type { LineId, ModuleId } from '../units/ids.ts'
-import type { Design } from './design.ts'
+import type { Part } from '../catalogue/part.ts'
+import type { LineId, ModuleId, PartId, PlaceId } from '../units/ids.ts'
+import { NO_ITEM, type ColourSwap, type Design, type DesignLine, type Module } from './design.ts'
+import { circularModules } from './faults.ts'
+import { mirrorItem, pairsOf } from './mirror.ts'
+import { chosenColourway, colourwaySwaps, recolour } from './recolour.ts'
 
-/** A line's gross requirement: quantity × the module's repeats, traceable to both. */
+/** A line's gross requirement in one place of the design, traceable to its line and the modules around it. */
 export type Requirement = {
+  /** Unique: the modules around it and the line. */
+  readonly id: string
   readonly line: LineId
+  /** The innermost module of the place; the line may belong to a module it is the same as. */
   readonly module: ModuleId
+  /** Modules from the outermost to the innermost. */
+  readonly path: readonly ModuleId[]
+  /** As built: mirrored and recoloured. */
   readonly item: ItemKey
+  readonly source: DesignLine
+  /** What will do instead, mirrored and recoloured like the item. */
+  readonly instead: NonNullable<DesignLine['instead']>
+  readonly mirrored: boolean
   /** Pieces in one repeat. */
   readonly each: number
   readonly qty: number
+  /** Pieces of `qty` that finished models already are, and those models. */
+  readonly built: number
+  readonly models: readonly PlaceId[]
 }
 
-/** Gross requirements of a design, in design order; modules with no repeats need nothing. */
-export function explode(design: Design): Requirement[] {
-  return design.modules.flatMap((module) =>
-    module.repeats === 0
-      ? []
-      : module.lines.map((line) => ({
-          line: line.id,
-          module: module.id,
-          item: line.item,
-          each: line.qty,
-          qty: line.qty * module.repeats,
-        })),
-  )
+export const AMOUNTS = ['low', 'likely', 'high'] as const
+export type Amount = (typeof AMOUNTS)[number]
+
+export type ExplodeOptions = {
+  /** Tells mirrored modules their handed parts; without it they keep the drawn ones. */
+  readonly parts?: ReadonlyMap<PartId, Part>
+  /** Which of the uncertain quantities; the likely ones when left out. */
+  readonly amount?: Amount
+  /** Ideas for later as well. */
+  readonly later?: boolean
+  /** A colourway by its id instead of the chosen one; `null` as drawn. */
+  readonly colourway?: string | null
+}
+
+/**
+ * Gross requirements of a design, in design order: every line in every place its module occurs, quantity × repeats of
+ * all modules around it; tapers add up their steps. Exchanges of colour apply from the innermost module outwards, the
+ * colourway last; locked lines keep their colour. Lines and modules that cannot be counted (`designFaults`) need
+ * nothing. Linear in the places of lines.
+ */
+export function explode(design: Design, options: ExplodeOptions = {}): Requirement[] {
+  const { parts, amount = 'likely', later = false } = options
+  const circular = circularModules(design)
+  const byId = new Map(design.modules.map((m) => [m.id, m]))
+  const within = new Map<ModuleId, Module[]>()
+  for (const m of design.modules) if (m.within !== undefined) within.set(m.within, [...(within.get(m.within) ?? []), m])
+  const pairs = parts && design.modules.some((m) => m.mirrored) ? pairsOf(parts) : new Map<PartId, PartId>()
+  const colourway = options.colourway === null ? undefined : chosenColourway(design, options.colourway)
+  const modelsLeft = new Map(design.modules.map((m) => [m.id, [...(m.built ?? [])]]))
+  const found: Requirement[] = []
+
+  type Place = {
+    readonly path: readonly ModuleId[]
+    readonly id: string
+    /** How often the surroundings occur, and how often of that inside finished models. */
+    readonly times: number
+    readonly built: number
+    readonly models: readonly PlaceId[]
+    readonly mirrored: boolean
+    readonly maps: readonly (readonly ColourSwap[])[]
+  }
+  const visit = (module: Module, place: Place, repeats: number, same: boolean): void => {
+    if (repeats < 1 || (module.later && !later)) return
+    const path = same ? place.path : [...place.path, module.id]
+    const id = `${place.id}${module.id}/`
+    const mirrored = place.mirrored !== (module.mirrored ?? false)
+    const maps = module.colours && module.colours.length > 0 ? [module.colours, ...place.maps] : place.maps
+    const open = (place.times - place.built) * repeats
+    const own = same ? [] : (modelsLeft.get(module.id) ?? []).splice(0, open)
+    const models = own.length > 0 ? [...place.models, ...own] : place.models
+    const swaps = colourwaySwaps(colourway, path)
+    const all = swaps.length > 0 ? [...maps, swaps] : maps
+    for (const line of module.lines) {
+      if (line.item === NO_ITEM || line.use === 'left off') continue
+      const sum = (n: number) => amountIn(line, n, amount)
+      const whole = sum(repeats)
+      const qty = place.times * whole
+      if (qty < 1) continue
+      const built = place.built * whole + Math.floor(own.length / repeats) * whole + sum(own.length % repeats)
+      const shown = (drawn: ItemKey): ItemKey => {
+        const item = line.locked ? drawn : recolour(drawn, all)
+        return mirrored ? mirrorItem(item, pairs) : item
+      }
+      found.push({
+        id: `${id}${line.id}`,
+        line: line.id,
+        module: path.at(-1) ?? module.id,
+        path,
+        item: shown(line.item),
+        source: line,
+        instead: line.instead?.map((uses) => uses.map((use) => ({ ...use, item: shown(use.item) }))) ?? [],
+        mirrored,
+        each: amountIn(line, 1, amount),
+        qty,
+        built,
+        models: built > 0 ? models : [],
+      })
+    }
+    const inside: Place = {
+      path,
+      id,
+      times: place.times * repeats,
+      built: place.built * repeats + own.length,
+      models,
+      mirrored,
+      maps,
+    }
+    const like = module.like === undefined ? undefined : byId.get(module.like)
+    if (like && !like.later) visit(like, inside, 1, true)
+    for (const inner of within.get(module.id) ?? []) visit(inner, inside, inner.repeats, false)
+  }
+  const root: Place = { path: [], id: '', times: 1, built: 0, models: [], mirrored: false, maps: [] }
+  for (const module of design.modules)
+    if (!circular.has(module.id) && (module.within === undefined || !byId.has(module.within)))
+      visit(module, root, module.repeats, false)
+  return found
+}
+
+/** Pieces of a line in the first so many repeats of its module. */
+export function amountIn(line: DesignLine, repeats: number, amount: Amount = 'likely'): number {
+  const { steps } = line
+  if (steps) {
+    const last = steps.at(-1) ?? 0
+    let sum = Math.max(0, repeats - steps.length) * last
+    for (const step of repeats < steps.length ? steps.slice(0, repeats) : steps) sum += step
+    return sum
+  }
+  const qty = amount === 'low' ? (line.low ?? line.qty) : amount === 'high' ? (line.high ?? line.qty) : line.qty
+  return Math.max(0, qty) * repeats
 }

@@ -14,15 +14,18 @@ export const AcceptSchema = v.object({
     v.maxLength(20),
   ),
   compromise: Points,
+  /** The scheme of the line's group that this option belongs to; any scheme when left out. */
+  scheme: v.optional(Id),
 })
 export type Accept = v.InferOutput<typeof AcceptSchema>
 
 export const NettingProblemSchema = v.pipe(
   v.object({
     format: v.literal('netting-problem'),
-    version: v.literal(1),
+    /** Version 2 adds groups of lines that choose one scheme together; version 1 has none. */
+    version: v.picklist([1, 2]),
     id: v.string(),
-    lines: v.array(v.object({ id: Id, qty: Pieces, accepts: v.array(AcceptSchema) })),
+    lines: v.array(v.object({ id: Id, qty: Pieces, accepts: v.array(AcceptSchema), group: v.optional(Id) })),
     supplies: v.array(v.object({ id: Id, item: Id, qty: Pieces, rank: v.pipe(Points, v.maxValue(10_000)) })),
   }),
   v.check((p) => new Set(p.lines.map((l) => l.id)).size === p.lines.length, 'two lines have the same id'),
@@ -33,8 +36,13 @@ export const NettingProblemSchema = v.pipe(
   ),
 )
 
-/** A requirement line: `qty` pieces, each covered by one accepted option. */
-export type NettingLine = { readonly id: string; readonly qty: number; readonly accepts: readonly Accept[] }
+/** A requirement line: `qty` pieces, each covered by one accepted option; lines of a group by options of one scheme. */
+export type NettingLine = {
+  readonly id: string
+  readonly qty: number
+  readonly accepts: readonly Accept[]
+  readonly group?: string | undefined
+}
 export type NettingSupply = {
   readonly id: string
   readonly item: string
@@ -50,7 +58,9 @@ const PegSchema = v.object({ supply: Id, qty: Pieces })
 /** A plan in the exchange format. */
 export const NettingPlanSchema = v.object({
   format: v.literal('netting-plan'),
-  version: v.literal(1),
+  version: v.picklist([1, 2]),
+  /** The scheme each group took; none in version 1. */
+  schemes: v.optional(v.array(v.object({ group: Id, scheme: Id }))),
   /** So many required pieces of a line covered by one of its options; pegs add up to qty × what the option uses. */
   assignments: v.array(v.object({ line: Id, accept: Id, qty: Pieces, pegs: v.array(PegSchema) })),
   /** Required pieces left uncovered. */
@@ -69,6 +79,8 @@ export type Assignment = {
   readonly pegs: readonly Peg[]
 }
 export type NettingPlan = {
+  /** The scheme of each group, by group. */
+  readonly schemes?: readonly { readonly group: string; readonly scheme: string }[]
   readonly assignments: readonly Assignment[]
   readonly short: number
   readonly compromise: number

@@ -228,7 +228,7 @@ test('a problem that is not one is refused with the place', () => {
     const read = parseNettingProblem({ ...file, ...change })
     return read.ok ? '' : read.error
   }
-  expect(refused({ version: 2 })).toContain('version')
+  expect(refused({ version: 3 })).toContain('version')
   expect(refused({ supplies: [{ id: 's', item: 'a', qty: 1.5, rank: 0 }] })).toContain('supplies.0.qty')
   expect(refused({ lines: [TINY.lines[0], TINY.lines[0]] })).toBe('two lines have the same id')
 })

@@ -1,4 +1,5 @@
 import { solveGroup, type Need } from './group.ts'
+import { solveWithSchemes } from './schemes.ts'
 import type { Assignment, NettingLine, NettingPlan, NettingProblem, NettingSupply, Peg } from './problem.ts'
 
 const byId = (p: { id: string }, q: { id: string }) => (p.id < q.id ? -1 : p.id > q.id ? 1 : 0)
@@ -10,10 +11,14 @@ type Group = { readonly lines: NettingLine[]; readonly items: string[] }
 
 /**
  * Covers lines from supplies: fewest pieces short, then least compromise, then preferred sources, proven unless
- * `proven` says otherwise. Items that no line can exchange for one another fall into independent groups: a single item
+ * `proven` says otherwise. Lines of a group are covered in one scheme (`solveWithSchemes`). Items that no line can exchange for one another fall into independent groups: a single item
  * needs arithmetic only, the others a flow (`solveGroup`). The result depends on content, never on the order of rows.
  */
-export function solveNetting({ lines, supplies }: NettingProblem): NettingPlan {
+export function solveNetting(problem: NettingProblem): NettingPlan {
+  return problem.lines.some((l) => l.group !== undefined) ? solveWithSchemes(problem, solveLines) : solveLines(problem)
+}
+
+function solveLines({ lines, supplies }: NettingProblem): NettingPlan {
   const stock = new Map<string, NettingSupply[]>()
   const parent = new Map<string, string>()
   const root = (item: string): string => {

@@ -1,7 +1,7 @@
 import type { NettingPlan, NettingProblem } from './problem.ts'
 
 /**
- * Checks a plan from the problem alone: options are the line's own, pegs add up to what they use item by item, no
+ * Checks a plan from the problem alone: options are the line's own, a group's all of one scheme, pegs add up to what they use item by item, no
  * supply is overdrawn, no line covered beyond its need, the totals are right, and no piece is short for which a single
  * piece is left. Returns the faults in words; it shares no code with the solver.
  */
@@ -11,6 +11,7 @@ export function verifyNetting({ lines, supplies }: NettingProblem, plan: Netting
   const left = new Map(supplies.map((s) => [s.id, s.qty]))
   const supplyById = new Map(supplies.map((s) => [s.id, s]))
   const open = new Map(lines.map((l) => [l.id, l.qty]))
+  const schemeOf = new Map(plan.schemes?.map((s) => [s.group, s.scheme]))
   let compromise = 0
   let rank = 0
   for (const { line: id, accept: option, qty, pegs } of plan.assignments) {
@@ -19,6 +20,11 @@ export function verifyNetting({ lines, supplies }: NettingProblem, plan: Netting
       faults.push(`line ${id} is covered ${qty} times by "${option}", which it does not accept so`)
       continue
     }
+    const group = lineById.get(id)?.group
+    if (group !== undefined && accept.scheme !== undefined && accept.scheme !== schemeOf.get(group))
+      faults.push(
+        `line ${id} is covered in scheme ${accept.scheme}, group ${group} in ${schemeOf.get(group) ?? 'none'}`,
+      )
     const due = new Map<string, number>()
     for (const use of accept.uses) due.set(use.item, (due.get(use.item) ?? 0) + use.qty * qty)
     for (const peg of pegs) {
@@ -45,11 +51,17 @@ export function verifyNetting({ lines, supplies }: NettingProblem, plan: Netting
   for (const [id, n] of open) {
     if (n < 0) faults.push(`line ${id} is covered ${-n} times too often`)
     short += n
+    const line = lineById.get(id)
+    const scheme = schemeOf.get(line?.group ?? '')
     const missed =
       n > 0 &&
-      lineById
-        .get(id)
-        ?.accepts.some(({ uses: [use, more] }) => use?.qty === 1 && !more && (spare.get(use.item) ?? 0) > 0)
+      line?.accepts.some(
+        ({ uses: [use, more], scheme: own }) =>
+          (line.group === undefined || own === undefined || own === scheme) &&
+          use?.qty === 1 &&
+          !more &&
+          (spare.get(use.item) ?? 0) > 0,
+      )
     if (missed) faults.push(`line ${id} is short while supply is left`)
   }
   if (short !== plan.short) faults.push(`${short} pieces are short, not ${plan.short}`)

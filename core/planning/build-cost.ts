@@ -17,7 +17,7 @@ export type BuildCost = {
 export function buildCost(build: Build, result: Tally, orders: number): BuildCost {
   const price = build.provenance?.price
   const instructions = price?.currency === build.currency ? price.minor : 0
-  const prints = result.prints * build.rules.printPrice
+  const prints = result.prints * build.rules.printPrice + result.printRuns.reduce((sum, run) => sum + run.cost, 0)
   const total = orders + prints + instructions
   return { orders, prints, instructions, total, over: Math.max(0, total - (build.rules.budget ?? total)) }
 }

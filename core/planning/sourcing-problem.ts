@@ -7,7 +7,7 @@ import type { SourcingProblem } from '../sourcing/problem.ts'
 import type { Unreachable } from '../sourcing/plan.ts'
 import type { ColourId } from '../units/ids.ts'
 import type { Offer, Shop } from './market.ts'
-import { candidates, mayCut, stockOf } from './stand-ins.ts'
+import { candidates, colourPoints, mayCut, stockOf } from './stand-ins.ts'
 import type { Snapshot, Tally } from './tally.ts'
 
 export type SourcingTask = {
@@ -94,21 +94,30 @@ export function sourcingTask(
       ]),
     ],
     parts,
+    snapshot.colourById,
   )
   const used = new Set<string>(contained.keys())
-  const lines = result.shortLines.map(({ item, visibility, qty }) => {
+  const lines = result.shortLines.map((wish) => {
+    const { item, visibility, qty } = wish
     const exactOnly = rules.aim === 'least compromise' && onSale.has(item)
-    const accepts = candidates(item, visibility, rules, stock)
-      .filter((c) => c.kind === 'exact' || (!exactOnly && c.items.every((i) => onSale.has(i) || contained.has(i))))
-      .map(({ kind, items, points }) => ({
-        id: kind === 'exact' ? 'exact' : `${kind}\n${items.join('\n')}`,
-        uses: items.map((i): { item: string; qty: number } => ({ item: i, qty: 1 })),
-        penalty: points * rules.pointPrice + (kind === 'print' ? rules.printPrice : 0),
+    const accepts = candidates(wish, rules, stock)
+      .filter(
+        ({ kind, uses }) =>
+          kind === 'exact' || (!exactOnly && uses.every((u) => onSale.has(u.item) || contained.has(u.item))),
+      )
+      .map(({ kind, uses, points }) => ({
+        id:
+          kind === 'exact'
+            ? 'exact'
+            : `${wish.print ? 'own ' : ''}${kind}\n${uses.map((u) => `${u.qty} ${u.item}`).join('\n')}`,
+        uses: uses.map((u): { item: string; qty: number } => ({ ...u })),
+        // A line that is printed to order pays its own run.
+        penalty: points * rules.pointPrice + (kind === 'print' && !wish.print ? rules.printPrice : 0),
       }))
     if (visibility === 'hidden' && onSale.has(`${item}${WORN}`))
       accepts.push({ id: 'worn', uses: [{ item: `${item}${WORN}`, qty: 1 }], penalty: rules.pointPrice })
     for (const { uses } of accepts) for (const use of uses) used.add(use.item)
-    return { id: visibility === 'seen' ? (item as string) : `${item}\n${visibility}`, qty, accepts }
+    return { id: wish.key, qty, accepts }
   })
 
   const wanted = new Set<ItemKey>([
@@ -170,34 +179,36 @@ export function sourcingTask(
 }
 
 /** Items that might stand in for a short one and are worth asking a market about. */
-function standInsToAskFor(
-  { item, visibility }: Tally['shortLines'][number],
-  { build: { rules }, design, parts }: Snapshot,
-): ItemKey[] {
-  const { part, colour, decoration } = splitItemKey(item)
+function standInsToAskFor(wish: Tally['shortLines'][number], snapshot: Snapshot): ItemKey[] {
+  const { build, parts, design, colourById } = snapshot
+  const { rules } = build
+  const { part, colour, decoration } = splitItemKey(wish.item)
   const plenty = new Map<ColourId, number>()
   for (const module of design.modules)
     for (const line of module.lines) {
       const it = splitItemKey(line.item)
       plenty.set(it.colour, (plenty.get(it.colour) ?? 0) + line.qty * module.repeats)
     }
-  const colours =
-    rules.colours === 'within the palette'
-      ? rules.palette
-      : rules.colours === 'free where hidden' && visibility === 'hidden'
-        ? [...plenty]
-            .sort((p, q) => q[1] - p[1])
-            .slice(0, FREE_COLOURS)
-            .map(([c]) => c)
-        : []
+  const { labs } = stockOf([], parts, colourById)
+  const other = new Set([
+    ...plenty.keys(),
+    ...rules.palette,
+    ...(wish.palette ?? []),
+    ...(wish.freedom === 'near' ? labs.keys() : []),
+  ])
+  const allowed = [...other]
+    .filter((c) => c !== colour && colourPoints(wish, c, rules, { plenty, labs }) !== undefined)
+    .sort((p, q) => (plenty.get(q) ?? 0) - (plenty.get(p) ?? 0) || (p < q ? -1 : 1))
+    .slice(0, FREE_COLOURS)
   const own = parts.get(part)
   const longer = mayCut(own, rules.altering)
     ? [...parts.values()].filter((p) => p.shape.family === own?.shape.family && p.id !== part)
     : []
   return [
-    ...colours.map((c) => itemKey(part, c, decoration)),
+    ...allowed.map((c) => itemKey(part, c, decoration)),
     ...longer.map((p) => itemKey(p.id, colour)),
     ...(decoration === '' ? [] : [itemKey(part, colour)]),
+    ...(wish.instead ?? []).flatMap((uses) => uses.map((u) => u.item)),
   ]
 }
 

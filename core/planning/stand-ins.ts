@@ -1,32 +1,87 @@
 import { itemKey, splitItemKey, type ItemKey } from '../catalogue/item.ts'
 import { partFromName, type Part } from '../catalogue/part.ts'
 import type { Family } from '../catalogue/shape.ts'
-import type { Visibility } from '../design/design.ts'
+import type { Colour } from '../colours/colour.ts'
+import { ciede2000, hexToLab, type Lab } from '../colours/distance.ts'
+import type { Freedom, Visibility } from '../design/design.ts'
+import type { Requirement } from '../design/explode.ts'
 import { isSticker } from '../shelf/stickers.ts'
 import type { ColourId, PartId } from '../units/ids.ts'
 import { studsToMm } from '../units/length.ts'
 import type { Rules } from './build.ts'
 
 /** Why a piece stands in for another. */
-export const STAND_IN_KINDS = ['colour', 'length', 'peel', 'plain', 'print', 'sticker'] as const
+export const STAND_IN_KINDS = ['colour', 'instead', 'length', 'peel', 'plain', 'print', 'sticker'] as const
 export type StandInKind = (typeof STAND_IN_KINDS)[number]
 
 /** Points of compromise per piece by kind: 0 is the piece itself; common practice, our own scale. */
-export const POINTS: Record<StandInKind, number> = { colour: 2, length: 4, peel: 1, plain: 3, print: 1, sticker: 1 }
+export const POINTS: Record<StandInKind, number> = {
+  colour: 2,
+  instead: 1,
+  length: 4,
+  peel: 1,
+  plain: 3,
+  print: 1,
+  sticker: 1,
+}
 /** A colour of the palette in plain sight: more, and the more the rarer it is. */
 const SEEN_COLOUR = 5
+/** Colours this near, by CIEDE2000, pass for one another where a line says that near is good enough. */
+export const NEAR_LIMIT = 10
 
-/** One way to get a required piece: items used one of each, with its points of compromise. */
+/** What a line asks for: all that decides which pieces will do. */
+export type Wish = {
+  readonly item: ItemKey
+  readonly visibility: Visibility
+  readonly freedom?: Freedom | undefined
+  readonly palette?: readonly ColourId[] | undefined
+  /** Length in mm, where the name's does not count. */
+  readonly length?: number | undefined
+  /** What will do instead, best first. */
+  readonly instead?: readonly Candidate['uses'][] | undefined
+  /** Printed to order. */
+  readonly print?: boolean | undefined
+  /** A sticker that must not have been applied. */
+  readonly unused?: boolean | undefined
+  /** Shares its colour with the lines of this group. */
+  readonly group?: string | undefined
+}
+
+/** The wish of a requirement. */
+export function wishOf({ item, source, instead }: Pick<Requirement, 'item' | 'source' | 'instead'>): Wish {
+  const { visibility = 'seen', freedom, palette, length, print, use, group } = source
+  return {
+    item,
+    visibility,
+    ...(freedom && { freedom }),
+    ...(freedom === 'palette' && palette && { palette }),
+    ...(length !== undefined && { length }),
+    ...(instead.length > 0 && { instead }),
+    ...(print && { print: true }),
+    ...(use === 'unused' && { unused: true }),
+    ...(group !== undefined && { group }),
+  }
+}
+
+/** Equal for wishes that the same pieces fulfil; begins with the item and a line feed, unless it is the item alone. */
+export function wishKey({ item, visibility, ...rest }: Wish): string {
+  const more = Object.keys(rest).length > 0 ? JSON.stringify(rest) : ''
+  if (more === '') return visibility === 'seen' ? item : `${item}\n${visibility}`
+  return `${item}\n${visibility}\n${more}`
+}
+
+/** One way to get a required piece: items used, with its points of compromise. */
 export type Candidate = {
   readonly kind: StandInKind | 'exact'
-  readonly items: readonly ItemKey[]
+  readonly uses: readonly { readonly item: ItemKey; readonly qty: number }[]
   readonly points: number
 }
 
-/** What stand-ins are looked for in: the items there are, and what is known of parts. */
+/** What stand-ins are looked for in: the items there are, and what is known of parts and colours. */
 export type Stock = {
   readonly byPart: ReadonlyMap<PartId, readonly ItemKey[]>
   readonly parts: ReadonlyMap<PartId, Part>
+  readonly labs: ReadonlyMap<ColourId, Lab & { readonly finish: string }>
   /** Pieces of each colour, for the most plentiful first. */
   readonly plenty: ReadonlyMap<ColourId, number>
 }
@@ -47,8 +102,14 @@ export const mayCut = (part: Part | undefined, altering: Rules['altering']): boo
   altering !== 'never' &&
   (SOFT.has(part.shape.family) || (altering === 'allowed' && STIFF.has(part.shape.family)))
 
+const labsOf = new WeakMap<ReadonlyMap<ColourId, Colour>, Stock['labs']>()
+
 /** Sorts items by part and counts colours, for `candidates`. */
-export function stockOf(items: Iterable<readonly [ItemKey, number]>, parts: ReadonlyMap<PartId, Part>): Stock {
+export function stockOf(
+  items: Iterable<readonly [ItemKey, number]>,
+  parts: ReadonlyMap<PartId, Part>,
+  colours: ReadonlyMap<ColourId, Colour> | undefined,
+): Stock {
   const byPart = new Map<PartId, ItemKey[]>()
   const plenty = new Map<ColourId, number>()
   for (const [item, qty] of items) {
@@ -58,43 +119,74 @@ export function stockOf(items: Iterable<readonly [ItemKey, number]>, parts: Read
     else byPart.set(part, [item])
     plenty.set(colour, (plenty.get(colour) ?? 0) + qty)
   }
-  return { byPart, parts, plenty }
+  let labs = (colours && labsOf.get(colours)) ?? new Map<ColourId, Lab & { finish: string }>()
+  if (colours && !labsOf.has(colours)) {
+    labs = new Map([...colours].map(([id, c]) => [id, { ...hexToLab(c.hex), finish: c.finish }]))
+    labsOf.set(colours, labs)
+  }
+  return { byPart, parts, plenty, labs }
+}
+
+/** Points of compromise for a piece of a line in another colour; undefined where that may not be. */
+export function colourPoints(wish: Wish, other: ColourId, rules: Rules, stock: Pick<Stock, 'plenty' | 'labs'>) {
+  const { colour } = splitItemKey(wish.item)
+  if (other === colour) return 0
+  const hidden = wish.visibility === 'hidden'
+  const freedom =
+    wish.freedom ??
+    (rules.colours === 'within the palette'
+      ? 'palette'
+      : rules.colours === 'free where hidden' && hidden
+        ? 'free'
+        : 'exact')
+  if (freedom === 'exact') return undefined
+  if (freedom === 'free') return hidden ? POINTS.colour : POINTS.colour + 2
+  if (freedom === 'palette') {
+    const palette = wish.palette ?? rules.palette
+    return palette.includes(other) ? SEEN_COLOUR + rarity(other, palette, stock.plenty) : undefined
+  }
+  const [p, q] = [stock.labs.get(colour), stock.labs.get(other)]
+  if (!p || !q || p.finish !== q.finish) return undefined
+  const distance = ciede2000(p, q)
+  return distance <= NEAR_LIMIT ? 1 + Math.ceil(distance / 3) : undefined
 }
 
 /**
- * Every way the rules allow to get a required piece, the exact one first: other colours where hidden or within the
- * palette, longer hose or string cut to length, and for stickered or printed pieces what the rules say of them.
+ * Every way the rules and the line allow to get a required piece, the exact one first: other colours, what the line
+ * takes instead, longer hose or string cut to length, and for stickered or printed pieces what the rules say of them.
  */
-export function candidates(item: ItemKey, visibility: Visibility, rules: Rules, stock: Stock): Candidate[] {
+export function candidates(wish: Wish, rules: Rules, stock: Stock): Candidate[] {
+  const { item, visibility } = wish
   const { part, colour, decoration } = splitItemKey(item)
-  const found: Candidate[] = [{ kind: 'exact', items: [item], points: 0 }]
+  const found: Candidate[] = [{ kind: 'exact', uses: [{ item, qty: 1 }], points: 0 }]
   const add = (kind: StandInKind, items: readonly ItemKey[], points = POINTS[kind]) => {
-    found.push({ kind, items, points })
+    found.push({ kind, uses: items.map((i) => ({ item: i, qty: 1 })), points })
   }
   const hidden = visibility === 'hidden'
   for (const other of stock.byPart.get(part) ?? []) {
     if (other === item) continue
     const it = splitItemKey(other)
     if (it.decoration === decoration && it.colour !== colour) {
-      if (rules.colours === 'free where hidden' && hidden) add('colour', [other])
-      if (rules.colours === 'within the palette' && rules.palette.includes(it.colour))
-        add('colour', [other], SEEN_COLOUR + rarity(it.colour, rules.palette, stock.plenty))
+      const points = colourPoints(wish, it.colour, rules, stock)
+      if (points !== undefined) add('colour', [other], points)
     }
     if (decoration === '' && isSticker(it.decoration) && it.colour === colour) {
       if (hidden) add('peel', [other])
       else if (rules.stickers === 'left off' || rules.stickers === 'reused') add('peel', [other], POINTS.peel + 1)
     }
   }
+  for (const [i, uses] of (wish.instead ?? []).entries())
+    found.push({ kind: 'instead', uses, points: POINTS.instead + i })
   if (decoration !== '') {
     const plain = itemKey(part, colour)
     const sticker = isSticker(decoration)
     if (sticker && rules.stickers === 'left off') add('plain', [plain])
-    if (sticker ? rules.stickers === 'custom prints' : rules.thirdParty) add('print', [plain])
+    if (wish.print || (sticker ? rules.stickers === 'custom prints' : rules.thirdParty)) add('print', [plain])
     if (sticker && (rules.stickers === 'applied' || rules.stickers === 'reused'))
       for (const loose of stock.byPart.get(partFromName(decoration).id) ?? []) add('sticker', [plain, loose])
   }
   const own = stock.parts.get(part)
-  const needed = lengthOf(own)
+  const needed = wish.length ?? lengthOf(own)
   if (needed !== undefined && mayCut(own, rules.altering))
     for (const [id, items] of stock.byPart) {
       const other = stock.parts.get(id)

@@ -1,19 +1,32 @@
 import { splitItemKey, type ItemKey } from '../catalogue/item.ts'
 import type { Part } from '../catalogue/part.ts'
-import { explode } from '../design/explode.ts'
+import type { Colour } from '../colours/colour.ts'
+import { explode, type ExplodeOptions, type Requirement } from '../design/explode.ts'
 import type { Design, Visibility } from '../design/design.ts'
+import { inColour } from '../design/recolour.ts'
 import { copyContents } from '../donors/copy-contents.ts'
 import type { Copy, DonorSet } from '../donors/donor-set.ts'
-import type { Accept, NettingSupply } from '../netting/problem.ts'
+import type { Accept, Assignment, NettingSupply } from '../netting/problem.ts'
 import { solveNetting } from '../netting/solve.ts'
 import { verifyNetting } from '../netting/verify.ts'
 import { freeFor, type Holding } from '../shelf/holding.ts'
 import type { Place } from '../shelf/place.ts'
 import { placeStates, type PlaceState } from '../shelf/place-state.ts'
 import { CONDITIONS, type Condition } from '../units/condition.ts'
-import type { CopyId, HoldingId, LineId, ModuleId, PartId, PlaceId } from '../units/ids.ts'
+import type { ColourId, CopyId, HoldingId, LineId, ModuleId, PartId, PlaceId } from '../units/ids.ts'
 import type { Build } from './build.ts'
-import { candidates, lengthOf, mayCut, POINTS, stockOf, type StandInKind } from './stand-ins.ts'
+import {
+  candidates,
+  lengthOf,
+  mayCut,
+  POINTS,
+  stockOf,
+  wishKey,
+  wishOf,
+  type Candidate,
+  type StandInKind,
+  type Wish,
+} from './stand-ins.ts'
 
 /** Everything one build's tally depends on. */
 export type Snapshot = {
@@ -25,8 +38,12 @@ export type Snapshot = {
   readonly holdings: readonly Holding[]
   readonly places: readonly Place[]
   readonly parts: ReadonlyMap<PartId, Part>
+  /** Known colours, for near ones; no colour is near another when left out. */
+  readonly colourById?: ReadonlyMap<ColourId, Colour>
   /** Items that shops are known to sell; none known when left out. */
   readonly offered?: ReadonlySet<ItemKey>
+  /** Which of the uncertain quantities, ideas for later, another colourway. */
+  readonly explosion?: Omit<ExplodeOptions, 'parts'>
 }
 
 /** Pieces by where they come from; the segments of a coverage strip. */
@@ -48,6 +65,8 @@ export type SupplySource =
       /** The released model the piece is built into, or that it is still in the post. */
       readonly state: PlaceState
     }
+  /** Finished models that are the module. */
+  | { readonly kind: 'built'; readonly places: readonly PlaceId[] }
 
 /** Pieces drawn from a supply for a line; `item` is what is drawn, `standIn` why it is not the item asked for. */
 export type TallyPeg = {
@@ -58,9 +77,17 @@ export type TallyPeg = {
 }
 
 export type TallyLine = {
+  /** Unique: a line occurs in every place of its module. */
+  readonly id: string
   readonly line: LineId
   readonly module: ModuleId
+  /** Modules around it, the outermost first. */
+  readonly path: readonly ModuleId[]
+  /** As drawn, mirrored and recoloured. */
   readonly item: ItemKey
+  /** What is wanted: the item, in the colour its group took. */
+  readonly wanted: ItemKey
+  readonly group: string | undefined
   readonly visibility: Visibility
   readonly each: number
   readonly need: number
@@ -68,6 +95,18 @@ export type TallyLine = {
   readonly pegs: readonly TallyPeg[]
   /** True when a peg rests on an estimated holding. */
   readonly estimate: boolean
+  /** Short pieces for which a stand-in is at hand until they arrive. */
+  readonly meanwhile: { readonly item: ItemKey; readonly qty: number } | undefined
+}
+
+/** Pieces of one item that a vendor prints to order: at least its minimum run is paid. */
+export type PrintRun = {
+  readonly item: ItemKey
+  readonly vendor: string
+  readonly qty: number
+  readonly minRun: number
+  /** Minor units for all of them. */
+  readonly cost: number
 }
 
 export type Tally = {
@@ -80,11 +119,14 @@ export type Tally = {
   readonly estimated: number
   readonly need: number
   /** Short pieces by item and where they are seen, for buying stand-ins. */
-  readonly shortLines: readonly { readonly item: ItemKey; readonly visibility: Visibility; readonly qty: number }[]
+  readonly shortLines: readonly (Wish & { readonly key: string; readonly qty: number })[]
   /** Points of compromise of all stand-ins. */
   readonly compromise: number
-  /** Custom prints that the cover calls for. */
+  /** Custom prints that the cover calls for, beside the runs. */
   readonly prints: number
+  readonly printRuns: readonly PrintRun[]
+  /** The colour each coherent group took. */
+  readonly groups: ReadonlyMap<string, ColourId>
   /** True when no other cover of the design is better by the rules. */
   readonly proven: boolean
 }
@@ -120,8 +162,10 @@ type Supply = {
   readonly donor: boolean
   /** Length in mm that differs from the name's. */
   readonly length: number | undefined
+  /** A sticker that is no longer as new. */
+  readonly applied?: boolean
 }
-type Variant = Pick<Supply, 'hiddenOnly' | 'donor' | 'length'> & { readonly key: string }
+type Variant = Pick<Supply, 'hiddenOnly' | 'donor' | 'length' | 'applied'> & { readonly key: string }
 
 /**
  * Nets a build: gross requirements against donor copies, then the shelf, released models and what is on order, as the
@@ -129,31 +173,35 @@ type Variant = Pick<Supply, 'hiddenOnly' | 'donor' | 'length'> & { readonly key:
  * preferred sources. The cover is verified before it is returned; a fault there is a bug and throws.
  */
 export function tally(snapshot: Snapshot): Tally {
-  const requirements = explode(snapshot.design)
-  const visibilityOf = new Map<LineId, Visibility>()
-  for (const module of snapshot.design.modules)
-    for (const line of module.lines) visibilityOf.set(line.id, line.visibility ?? 'seen')
+  const requirements = explode(snapshot.design, { parts: snapshot.parts, ...snapshot.explosion })
   const supplies = gatherSupplies(snapshot)
   const supplyById = new Map(supplies.map((s) => [s.id, s]))
   const acceptsOf = acceptFinder(snapshot, supplies)
+  const wishes = new Map(requirements.map((r) => [r.id, wishOf(r)]))
+  const optionsOf = (r: Requirement) => acceptsOf(wishes.get(r.id) ?? wishOf(r))
   const problem = {
     lines: requirements.map((r) => ({
-      id: r.line,
-      qty: r.qty,
-      accepts: acceptsOf(r.item, visibilityOf.get(r.line) ?? 'seen').accepts,
+      id: r.id,
+      qty: r.qty - r.built,
+      accepts: optionsOf(r).accepts,
+      group: r.source.group,
     })),
     supplies: supplies.map((s): NettingSupply => ({ id: s.id, item: variantKey(s), qty: s.qty, rank: s.rank })),
   }
   const netting = solveNetting(problem)
   const faults = verifyNetting(problem, netting)
   if (faults.length > 0) throw new Error(`the netting does not hold: ${faults[0]}`)
+  const groups = new Map((netting.schemes ?? []).map((s) => [s.group, s.scheme as ColourId]))
 
-  const assigned = new Map<string, (typeof netting.assignments)[number][]>()
+  const assigned = new Map<string, Assignment[]>()
+  const drawn = new Map<string, number>()
   for (const assignment of netting.assignments) {
     const list = assigned.get(assignment.line)
     if (list) list.push(assignment)
     else assigned.set(assignment.line, [assignment])
+    for (const { supply, qty } of assignment.pegs) drawn.set(supply, (drawn.get(supply) ?? 0) + qty)
   }
+  const spareOf = spareFinder(supplies, drawn)
 
   let coverage = NO_COVERAGE
   let estimated = 0
@@ -162,20 +210,23 @@ export function tally(snapshot: Snapshot): Tally {
   const byModule = new Map<ModuleId, Coverage>()
   const shortfall = new Map<ItemKey, number>()
   const shortLines = new Map<string, Tally['shortLines'][number]>()
-  const result = requirements.map((r): TallyLine => {
-    const visibility = visibilityOf.get(r.line) ?? 'seen'
-    const { meaning } = acceptsOf(r.item, visibility)
+  const runs = new Map<string, Omit<PrintRun, 'cost'> & { price: number }>()
+  const lines = requirements.map((r): TallyLine => {
+    const wish = wishes.get(r.id) ?? wishOf(r)
+    const { meaning } = optionsOf(r)
     const pegs: TallyPeg[] = []
-    const count = { donor: 0, shelf: 0, standIn: 0, onOrder: 0 }
-    let covered = 0
+    const count = { donor: 0, shelf: r.built, standIn: 0, onOrder: 0 }
+    if (r.built > 0) pegs.push({ source: { kind: 'built', places: r.models }, item: r.item, qty: r.built })
+    let covered = r.built
     let guessed = 0
-    for (const { accept, qty, pegs: drawn } of assigned.get(r.line) ?? []) {
+    let printed = 0
+    for (const { accept, qty, pegs: taken } of assigned.get(r.id) ?? []) {
       const { kind, points } = meaning.get(accept) ?? { kind: 'exact', points: 0 }
       covered += qty
       compromise += points * qty
-      if (kind === 'print') prints += qty
+      if (kind === 'print') printed += qty
       let late = 0
-      for (const peg of drawn) {
+      for (const peg of taken) {
         const supply = supplyById.get(peg.supply)
         if (!supply) continue
         const { source, item } = supply
@@ -197,91 +248,128 @@ export function tally(snapshot: Snapshot): Tally {
     const lineCoverage: Coverage = { ...count, short }
     coverage = addCoverage(coverage, lineCoverage)
     estimated += guessed
-    byModule.set(r.module, addCoverage(byModule.get(r.module) ?? NO_COVERAGE, lineCoverage))
+    for (const module of r.path) byModule.set(module, addCoverage(byModule.get(module) ?? NO_COVERAGE, lineCoverage))
+    const colour = wish.group === undefined ? undefined : groups.get(wish.group)
+    const wanted = colour === undefined ? r.item : inColour(r.item, colour)
+    const { print, meanwhile } = r.source
+    if (print) {
+      const key = `${print.vendor}\n${wanted}`
+      const before = runs.get(key)
+      if (printed + short > 0) runs.set(key, { item: wanted, ...print, qty: (before?.qty ?? 0) + printed + short })
+    } else prints += printed
     if (short > 0) {
-      shortfall.set(r.item, (shortfall.get(r.item) ?? 0) + short)
-      const key = `${r.item} ${visibility}`
-      shortLines.set(key, { item: r.item, visibility, qty: (shortLines.get(key)?.qty ?? 0) + short })
+      shortfall.set(wanted, (shortfall.get(wanted) ?? 0) + short)
+      // A group has chosen its colour: what is bought for it must have that one.
+      const { group, ...bare } = wish
+      const settled: Wish = group === undefined ? wish : { ...bare, item: wanted, freedom: 'exact' }
+      const key = wishKey(settled)
+      shortLines.set(key, { ...settled, key, qty: (shortLines.get(key)?.qty ?? 0) + short })
     }
     return {
+      id: r.id,
       line: r.line,
       module: r.module,
+      path: r.path,
       item: r.item,
-      visibility,
+      wanted,
+      group: wish.group,
+      visibility: wish.visibility,
       each: r.each,
       need: r.qty,
       coverage: lineCoverage,
       pegs,
       estimate: guessed > 0,
+      meanwhile: meanwhile && short > 0 ? spareOf(meanwhile, short) : undefined,
     }
   })
-  const need = requirements.reduce((sum, r) => sum + r.qty, 0)
   return {
-    lines: result,
+    lines,
     coverage,
     byModule,
     shortfall,
     estimated,
-    need,
+    need: requirements.reduce((sum, r) => sum + r.qty, 0),
     shortLines: [...shortLines.values()],
     compromise,
     prints,
+    printRuns: [...runs.values()].map(({ price, ...run }) => ({ ...run, cost: price * Math.max(run.qty, run.minRun) })),
+    groups,
     proven: netting.proven,
   }
 }
 
-const isOnOrder = (source: SupplySource): boolean =>
-  source.kind === 'copy' ? source.promised : source.state.kind === 'post'
-
-function variantKey({ item, hiddenOnly, donor, length }: Pick<Supply, 'item' | 'hiddenOnly' | 'donor' | 'length'>) {
-  return `${item}\n${hiddenOnly ? 'h' : ''}${donor ? 'd' : ''}${length ?? ''}`
+/** Hands out what the cover has left over of an item, each piece once. */
+function spareFinder(supplies: readonly Supply[], drawn: ReadonlyMap<string, number>) {
+  const left = new Map<ItemKey, number>()
+  for (const { id, item, qty, source } of supplies)
+    if (!isOnOrder(source)) left.set(item, (left.get(item) ?? 0) + qty - (drawn.get(id) ?? 0))
+  return (item: ItemKey, wanted: number): TallyLine['meanwhile'] => {
+    const qty = Math.min(wanted, left.get(item) ?? 0)
+    left.set(item, (left.get(item) ?? 0) - qty)
+    return qty > 0 ? { item, qty } : undefined
+  }
 }
 
-/** The options of a line, by its item and where it is seen, as the rules allow and supplies exist; kept once found. */
+const isOnOrder = (source: SupplySource): boolean =>
+  source.kind === 'copy' ? source.promised : source.kind === 'shelf' && source.state.kind === 'post'
+
+function variantKey({ item, hiddenOnly, donor, length, applied }: Omit<Variant, 'key'> & { item: ItemKey }) {
+  return `${item}\n${hiddenOnly ? 'h' : ''}${donor ? 'd' : ''}${applied ? 'a' : ''}${length ?? ''}`
+}
+
+/** The options of a line, by its wish, as the rules allow and supplies exist; kept once found. */
 function acceptFinder(snapshot: Snapshot, supplies: readonly Supply[]) {
-  const { build, parts, offered } = snapshot
+  const { build, parts, offered, colourById } = snapshot
   const { rules } = build
   const variants = new Map<ItemKey, Map<string, Variant>>()
   const totals = new Map<ItemKey, number>()
   for (const supply of supplies) {
     const key = variantKey(supply)
     const known = variants.get(supply.item) ?? new Map<string, Variant>()
-    known.set(key, { key, hiddenOnly: supply.hiddenOnly, donor: supply.donor, length: supply.length })
+    known.set(key, { ...supply, key })
     variants.set(supply.item, known)
     totals.set(supply.item, (totals.get(supply.item) ?? 0) + supply.qty)
   }
-  const stock = stockOf(totals, parts)
+  const stock = stockOf(totals, parts, colourById)
   type Meaning = { readonly kind: StandInKind | 'exact'; readonly points: number }
   const kept = new Map<string, { accepts: Accept[]; meaning: Map<string, Meaning> }>()
 
-  return (item: ItemKey, visibility: Visibility) => {
-    const name = `${item} ${visibility}`
+  return (wish: Wish) => {
+    const { item, visibility } = wish
+    const name = wishKey(wish)
     const before = kept.get(name)
     if (before) return before
     const accepts: Accept[] = []
     const meaning = new Map<string, Meaning>()
     const part = parts.get(splitItemKey(item).part)
-    const needed = lengthOf(part)
+    const needed = wish.length ?? lengthOf(part)
     // Who would rather buy than compromise uses a stand-in only for what no shop sells.
     const exactOnly =
       rules.aim === 'least compromise' && rules.sources === 'donors, shelf and shops' && (offered?.has(item) ?? false)
-    for (const candidate of candidates(item, visibility, rules, stock)) {
+    for (const candidate of candidates(wish, rules, stock)) {
       if (exactOnly && candidate.kind !== 'exact') continue
-      for (const combination of combine(candidate.items.map((i) => [...(variants.get(i)?.values() ?? [])]))) {
-        if (combination.some((v) => v.hiddenOnly && visibility !== 'hidden')) continue
+      const choices = candidate.uses.map((use) => draws([...(variants.get(use.item)?.values() ?? [])], use.qty))
+      for (const combination of combine(choices)) {
+        const used = combination.flat()
+        if (used.some(({ variant: v }) => (v.hiddenOnly && visibility !== 'hidden') || (v.applied && wish.unused)))
+          continue
         let { kind, points }: Meaning = candidate
-        const length = combination[0]?.length
+        const length =
+          used[0]?.variant.length ?? lengthOf(parts.get(splitItemKey(candidate.uses[0]?.item ?? item).part))
         if (needed !== undefined && length !== undefined && length !== needed) {
           if (length < needed || !mayCut(part, rules.altering)) continue
           if (kind === 'exact') [kind, points] = ['length', POINTS.length]
         }
-        const id = `${kind}\n${combination.map((v) => v.key).join('\n')}`
+        const id = `${kind}\n${used.map(({ variant, qty }) => `${qty} ${variant.key}`).join('\n')}`
+        const scheme = schemeOf(wish, candidate)
+        if (meaning.has(id)) continue
         meaning.set(id, { kind, points })
-        const outside = rules.aim === 'use up the donors' && !combination.every((v) => v.donor)
+        const outside = rules.aim === 'use up the donors' && !used.every(({ variant }) => variant.donor)
         accepts.push({
           id,
-          uses: combination.map((v) => ({ item: v.key, qty: 1 })),
+          uses: used.map(({ variant, qty }) => ({ item: variant.key, qty })),
           compromise: points + (outside ? ABOVE_ALL : 0),
+          ...(scheme === undefined ? {} : { scheme }),
         })
       }
     }
@@ -291,13 +379,37 @@ function acceptFinder(snapshot: Snapshot, supplies: readonly Supply[]) {
   }
 }
 
+/** The colour that an option of a coherent group's line puts it in. */
+function schemeOf({ group, item }: Wish, { kind, uses }: Candidate): ColourId | undefined {
+  if (group === undefined) return undefined
+  const [use] = uses
+  return splitItemKey(kind === 'exact' || kind === 'colour' ? (use?.item ?? item) : item).colour
+}
+
 /** Every choice of one of each. */
 function combine<T>(lists: readonly (readonly T[])[]): T[][] {
   return lists.reduce<T[][]>((made, list) => made.flatMap((m) => list.map((one) => [...m, one])), [[]])
 }
 
+type Draw = { readonly variant: Variant; readonly qty: number }
+
+/** Every way to draw so many pieces from the variants of an item; of more than a few pieces all from one variant. */
+function draws(variants: readonly Variant[], qty: number): Draw[][] {
+  const [variant, ...rest] = variants
+  if (!variant || qty === 0) return qty === 0 ? [[]] : []
+  if (rest.length === 0) return [[{ variant, qty }]]
+  if (qty > MIXED_DRAWS) return variants.map((v) => [{ variant: v, qty }])
+  return Array.from({ length: qty + 1 }, (_, n) => n).flatMap((n) =>
+    draws(rest, qty - n).map((more) => [...(n > 0 ? [{ variant, qty: n }] : []), ...more]),
+  )
+}
+const MIXED_DRAWS = 6
+
+const isStickerItem = (item: ItemKey, parts: ReadonlyMap<PartId, Part>): boolean =>
+  (parts.get(splitItemKey(item).part)?.shape.family ?? 'unknown').startsWith('sticker')
+
 function gatherSupplies(snapshot: Snapshot): Supply[] {
-  const { build, sets, copies, holdings, places } = snapshot
+  const { build, sets, copies, holdings, places, parts } = snapshot
   const { rules } = build
   const supplies: Supply[] = []
   const setById = new Map(sets.map((s) => [s.id, s]))
@@ -329,10 +441,11 @@ function gatherSupplies(snapshot: Snapshot): Supply[] {
   }
   if (rules.sources === 'donors') return supplies
   const states = placeStates(places)
+  const used = new Set(snapshot.design.modules.flatMap((m) => m.built ?? []))
   for (const holding of holdings) {
     const where = allowed(holding.condition)
     const state = states.get(holding.place) ?? { kind: 'loose' }
-    if (!where || (state.kind === 'model' && !state.released)) continue
+    if (!where || (state.kind === 'model' && (!state.released || used.has(state.model.id)))) continue
     const qty = freeFor(holding, build.id, rules.estimatePercent)
     if (qty === 0) continue
     const kind = { loose: holding.estimate ? 'estimate' : 'counted', model: 'model', post: 'onOrder' } as const
@@ -345,6 +458,7 @@ function gatherSupplies(snapshot: Snapshot): Supply[] {
       hiddenOnly: where === 'hidden',
       donor: false,
       length: holding.length,
+      ...(isStickerItem(holding.item, parts) && holding.condition !== 'new' ? { applied: true } : {}),
     })
   }
   return supplies

@@ -128,7 +128,7 @@ export function useRecords(): RecordsView {
 }
 
 function snapshotOf(build: Build, records: SnapshotRecords): Snapshot {
-  const { designs, sets, copies, holdings, places, partById, offered } = records
+  const { designs, sets, copies, holdings, places, partById, colourById, offered } = records
   return {
     build,
     design: designs.find((d) => d.id === build.id) ?? { id: build.id, modules: [] },
@@ -137,18 +137,22 @@ function snapshotOf(build: Build, records: SnapshotRecords): Snapshot {
     holdings,
     places,
     parts: partById,
+    colourById,
     offered,
   }
 }
 
-type SnapshotRecords = Pick<RecordsView, 'designs' | 'sets' | 'copies' | 'holdings' | 'places' | 'partById' | 'offered'>
+type SnapshotRecords = Pick<
+  RecordsView,
+  'designs' | 'sets' | 'copies' | 'holdings' | 'places' | 'partById' | 'colourById' | 'offered'
+>
 
 /** What a tally depends on, and nothing else, so that it is made anew only when that changes. */
 function useSnapshotRecords(): SnapshotRecords {
-  const { designs, sets, copies, holdings, places, partById, offered } = useRecords()
+  const { designs, sets, copies, holdings, places, partById, colourById, offered } = useRecords()
   return useMemo(
-    () => ({ designs, sets, copies, holdings, places, partById, offered }),
-    [designs, sets, copies, holdings, places, partById, offered],
+    () => ({ designs, sets, copies, holdings, places, partById, colourById, offered }),
+    [designs, sets, copies, holdings, places, partById, colourById, offered],
   )
 }
 

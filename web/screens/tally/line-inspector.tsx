@@ -97,6 +97,8 @@ function describeSource(source: SupplySource, snapshot: Snapshot, records: Recor
     const stage = set?.stages.find((s) => s.id === source.stage)
     return `${copy?.label ?? 'a donor copy'}, stage ${stage?.name ?? source.stage}`
   }
+  if (source.kind === 'built')
+    return `Built already: ${source.places.map((id) => records.places.find((p) => p.id === id)?.name ?? 'a model').join(', ')}`
   const place = records.places.find((p) => p.id === source.place)
   const where = `${place?.name ?? 'the shelf'}${source.estimate ? ' (estimate)' : ''}`
   if (source.state.kind === 'post') return `${where}, still in the post`
@@ -106,6 +108,7 @@ function describeSource(source: SupplySource, snapshot: Snapshot, records: Recor
 
 const STAND_IN_WORDS: Record<StandInKind, string> = {
   colour: 'in another colour',
+  instead: 'what the design takes instead',
   length: 'longer: cut it to length, or take up the slack',
   peel: 'with a sticker: peel it off or turn it away',
   plain: 'plain: the sticker is left off',
@@ -115,9 +118,7 @@ const STAND_IN_WORDS: Record<StandInKind, string> = {
 
 /** Why pieces are short: what exists of the item and which lines took it. */
 function whyShort(line: TallyLine, snapshot: Snapshot, result: Tally): string {
-  const takers = result.lines.filter(
-    (l) => l.item === line.item && l.line !== line.line && coveredPieces(l.coverage) > 0,
-  )
+  const takers = result.lines.filter((l) => l.item === line.item && l.id !== line.id && coveredPieces(l.coverage) > 0)
   const taken = takers.reduce((n, l) => n + coveredPieces(l.coverage), 0)
   const own = coveredPieces(line.coverage)
   const where = snapshot.build.rules.sources === 'donors' ? 'the donor boxes' : 'the donor boxes and the shelf'

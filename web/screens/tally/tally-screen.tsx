@@ -116,7 +116,7 @@ export function TallyScreen() {
   if (!tally) return <NoBuild />
   const { result, snapshot } = tally
   const reserved = reservedFor(id, snapshot.holdings)
-  const current = rows.find((l) => l.line === selected) ?? rows[0]
+  const current = rows.find((l) => l.id === selected) ?? rows[0]
   const exportShortfall = () => {
     const table = [...result.shortfall].map(([item, qty]) => {
       const { part, colour } = records.nameItem(item)
@@ -233,10 +233,10 @@ export function TallyScreen() {
           label="Tally lines"
           columns={columns}
           rows={rows}
-          rowKey={(l) => l.line}
-          selected={current?.line}
+          rowKey={(l) => l.id}
+          selected={current?.id}
           onSelect={(l) => {
-            setSelected(l.line)
+            setSelected(l.id)
           }}
           empty={result.need === 0 ? 'Bring in the design first.' : 'No line fits the filters.'}
         />
