@@ -49,7 +49,8 @@ export function move(
 /** Moves whole holdings to a place, as one change; equal kinds are joined. Time: linear in both lists. */
 export function moveAll(moved: readonly Holding[], to: PlaceId, shelf: readonly Holding[]): ShelfChange {
   const keyOf = (h: Holding) => JSON.stringify([h.item, h.condition, h.estimate, h.length])
-  const there = new Map(shelf.filter((h) => h.place === to).map((h) => [keyOf(h), h]))
+  const there = new Map<string, Holding>()
+  for (const h of shelf) if (h.place === to && !there.has(keyOf(h))) there.set(keyOf(h), h)
   const put = new Map<HoldingId, Holding>()
   const remove: HoldingId[] = []
   for (const holding of moved) {
