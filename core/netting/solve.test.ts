@@ -238,3 +238,80 @@ test('a problem that is not one is refused with the place', () => {
   expect(refused({ supplies: [{ id: 's', item: 'a', qty: 1.5, rank: 0 }] })).toContain('supplies.0.qty')
   expect(refused({ lines: [TINY.lines[0], TINY.lines[0]] })).toBe('two lines have the same id')
 })
+
+/** The best value by trying every scheme of every group, each by trying every cover. */
+function exhaustiveSchemes({ lines, supplies }: NettingProblem, schemes: readonly string[]): number[] {
+  const groups = [...new Set(lines.flatMap((l) => (l.group === undefined ? [] : [l.group])))]
+  let best: number[] | undefined
+  const visit = (at: number, chosen: ReadonlyMap<string, string>): void => {
+    const group = groups[at]
+    if (group === undefined) {
+      const found = exhaustive({
+        lines: lines.map((l) => ({
+          ...l,
+          accepts: l.accepts.filter(
+            (a) => a.scheme === undefined || l.group === undefined || a.scheme === chosen.get(l.group),
+          ),
+        })),
+        supplies,
+      })
+      const first = best ? found.findIndex((n, i) => n !== best?.[i]) : 0
+      if (!best || (first >= 0 && (found[first] ?? 0) < (best[first] ?? 0))) best = found
+      return
+    }
+    for (const scheme of schemes) visit(at + 1, new Map([...chosen, [group, scheme]]))
+  }
+  visit(0, new Map())
+  return best ?? []
+}
+
+test('lines of a group choose one scheme together, the best of all choices', () => {
+  const schemes = ['red', 'slate', 'chalk']
+  const grouped = fc
+    .tuple(
+      problems({ items: ['a', 'b', 'c'], lines: 4, supplies: 4, qty: 2 }),
+      fc.array(fc.option(fc.constantFrom('roof', 'ring')), { minLength: 4, maxLength: 4 }),
+      fc.array(fc.constantFrom(...schemes), { minLength: 12, maxLength: 12 }),
+    )
+    .map(([{ lines, supplies }, groups, names]): NettingProblem => ({
+      supplies,
+      lines: lines.map((l, i) =>
+        groups[i] == null
+          ? l
+          : {
+              ...l,
+              group: groups[i],
+              accepts: l.accepts.map((a, j) => ({ ...a, scheme: names[i * 3 + j] ?? 'red' })),
+            },
+      ),
+    }))
+  fc.assert(
+    fc.property(grouped, (problem) => {
+      const plan = solveNetting(problem)
+      expect(verifyNetting(problem, plan)).toEqual([])
+      expect([value(plan), plan.proven]).toEqual([exhaustiveSchemes(problem, schemes), true])
+    }),
+    { numRuns: 200 },
+  )
+})
+
+test('a roof of two lines takes the colour that covers both, not the best of each', () => {
+  const roof = (id: string, red: string, slate: string) => ({
+    id,
+    qty: 4,
+    group: 'roof',
+    accepts: [
+      { id: 'red', uses: [{ item: red, qty: 1 }], compromise: 0, scheme: 'red' },
+      { id: 'slate', uses: [{ item: slate, qty: 1 }], compromise: 2, scheme: 'slate' },
+    ],
+  })
+  const supply = (item: string, qty: number) => ({ id: item, item, qty, rank: 0 })
+  const problem = {
+    lines: [roof('ridge', 'ridge red', 'ridge slate'), roof('tiles', 'tiles red', 'tiles slate')],
+    supplies: [supply('ridge red', 4), supply('ridge slate', 4), supply('tiles red', 1), supply('tiles slate', 3)],
+  }
+  const plan = solveNetting(problem)
+  expect([plan.short, plan.compromise, plan.schemes]).toEqual([1, 14, [{ group: 'roof', scheme: 'slate' }]])
+  const mixed = { ...plan, assignments: plan.assignments.map((a, i) => (i === 0 ? { ...a, accept: 'red' } : a)) }
+  expect(verifyNetting(problem, mixed).join()).toContain('scheme')
+})

@@ -1,0 +1,58 @@
+import type { ItemKey } from '../catalogue/item.ts'
+import { explode } from '../design/explode.ts'
+import type { goodsPricer } from './goods-cost.ts'
+import type { KnownItems } from './known-items.ts'
+import { tally, type Snapshot } from './tally.ts'
+
+/** One colour scheme of a design beside the others. */
+export type ColourwayResult = {
+  /** `null` as drawn. */
+  readonly id: string | null
+  readonly name: string
+  /** Pieces in another colour than drawn. */
+  readonly changed: number
+  /** Items that are known nowhere, with their pieces. */
+  readonly neverSeen: readonly { readonly item: ItemKey; readonly qty: number }[]
+  readonly short: number
+  /** Goods at the cheapest offers for what is short, minor units, and the pieces nobody offers. */
+  readonly cost: number
+  readonly unavailable: number
+}
+
+/** Every colourway of a design, as drawn first: netted each, priced by loose offers. One tally per colourway. */
+export function compareColourways(
+  snapshot: Snapshot,
+  known: Pick<KnownItems, 'standingOf'>,
+  priceOf: ReturnType<typeof goodsPricer>,
+): ColourwayResult[] {
+  const { design, parts } = snapshot
+  const drawn = new Map(explode(design, { parts, colourway: null }).map((r) => [r.id, r.item]))
+  const schemes = [{ id: null, name: 'As drawn' }, ...(design.colourways ?? [])]
+  return schemes.map(({ id, name }) => {
+    const result = tally({ ...snapshot, explosion: { ...snapshot.explosion, colourway: id } })
+    let changed = 0
+    const needs = new Map<ItemKey, number>()
+    for (const line of result.lines) {
+      if (drawn.get(line.id) !== line.item) changed += line.need
+      needs.set(line.item, (needs.get(line.item) ?? 0) + line.need)
+    }
+    let cost = 0
+    let unavailable = 0
+    for (const [item, qty] of result.shortfall) {
+      const goods = priceOf(item, qty)
+      cost += goods.cost
+      unavailable += goods.unavailable
+    }
+    return {
+      id,
+      name,
+      changed,
+      neverSeen: [...needs]
+        .filter(([item]) => known.standingOf(item).kind === 'never seen')
+        .map(([item, qty]) => ({ item, qty })),
+      short: result.coverage.short,
+      cost,
+      unavailable,
+    }
+  })
+}

@@ -1,0 +1,45 @@
+import type { ItemKey } from '../catalogue/item.ts'
+import { CONDITIONS } from '../units/condition.ts'
+import type { Rules } from './build.ts'
+import type { Offer, Shop } from './market.ts'
+
+/** What pieces cost loose: goods alone, the cheapest allowed offers first, whole packs, up to their stock. */
+export type GoodsCost = {
+  /** Minor units. */
+  readonly cost: number
+  /** Pieces that nobody allowed has. */
+  readonly unavailable: number
+}
+
+/** Finds what loose pieces cost under a build's rules; a lower estimate, as shipping and fees are left out. */
+export function goodsPricer(
+  offers: readonly Offer[],
+  shops: readonly Shop[],
+  currency: string,
+  rules: Rules,
+): (item: ItemKey, qty: number) => GoodsCost {
+  const worst = CONDITIONS.indexOf(rules.condition)
+  const allowed = new Set(
+    shops.filter((s) => s.currency === currency && rules.shops[s.id] !== 'excluded').map((s) => s.id),
+  )
+  const byItem = new Map<ItemKey, Offer[]>()
+  for (const offer of offers) {
+    if (!allowed.has(offer.shop) || CONDITIONS.indexOf(offer.condition) > worst) continue
+    if (offer.thirdParty && !rules.thirdParty) continue
+    const list = byItem.get(offer.item)
+    if (list) list.push(offer)
+    else byItem.set(offer.item, [offer])
+  }
+  for (const list of byItem.values()) list.sort((p, q) => p.price - q.price || (p.id < q.id ? -1 : 1))
+  return (item, qty) => {
+    let open = qty
+    let cost = 0
+    for (const offer of byItem.get(item) ?? []) {
+      if (open <= 0) break
+      const packs = Math.min(Math.floor(offer.stock / offer.pack), Math.ceil(open / offer.pack))
+      cost += packs * offer.pack * offer.price
+      open -= packs * offer.pack
+    }
+    return { cost, unavailable: Math.max(0, open) }
+  }
+}

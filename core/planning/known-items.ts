@@ -1,0 +1,147 @@
+import { itemKey, splitItemKey, type ItemKey } from '../catalogue/item.ts'
+import type { Part } from '../catalogue/part.ts'
+import type { Colour } from '../colours/colour.ts'
+import { ciede2000, hexToLab } from '../colours/distance.ts'
+import type { DonorSet } from '../donors/donor-set.ts'
+import type { Holding } from '../shelf/holding.ts'
+import type { ColourId, PartId } from '../units/ids.ts'
+import { loosePrices, type LoosePrices } from './donor-value.ts'
+import type { Offer, Shop } from './market.ts'
+
+/** What is known of an item: in hand, on sale, in some set's inventory, or nowhere. */
+export type Standing =
+  | { readonly kind: 'held'; readonly qty: number }
+  | { readonly kind: 'offered'; readonly from: number }
+  | { readonly kind: 'seen'; readonly set: string }
+  | { readonly kind: 'never seen' }
+
+export type KnownItems = {
+  readonly standingOf: (item: ItemKey) => Standing
+  /** Colours in which a part is known at all. */
+  readonly coloursOf: ReadonlyMap<PartId, ReadonlySet<ColourId>>
+  readonly prices: LoosePrices
+}
+
+/** Which items are known and from where: shelf and copies first, then offers in the currency, then any set. */
+export function knownItems(
+  records: {
+    readonly holdings: readonly Holding[]
+    readonly sets: readonly DonorSet[]
+    readonly copies: readonly { readonly setId: string; readonly state: string }[]
+    readonly offers: readonly Offer[]
+    readonly shops: readonly Shop[]
+  },
+  currency: string,
+): KnownItems {
+  const held = new Map<ItemKey, number>()
+  const seen = new Map<ItemKey, string>()
+  const coloursOf = new Map<PartId, Set<ColourId>>()
+  const know = (item: ItemKey) => {
+    const { part, colour } = splitItemKey(item)
+    const known = coloursOf.get(part)
+    if (known) known.add(colour)
+    else coloursOf.set(part, new Set([colour]))
+  }
+  const owned = new Set(records.copies.filter((c) => c.state !== 'to-buy').map((c) => c.setId))
+  for (const { item, qty } of records.holdings) {
+    held.set(item, (held.get(item) ?? 0) + qty)
+    know(item)
+  }
+  for (const set of records.sets)
+    for (const { item, qty } of set.lines) {
+      know(item)
+      if (!seen.has(item)) seen.set(item, set.name)
+      if (owned.has(set.id)) held.set(item, (held.get(item) ?? 0) + qty)
+    }
+  const shops = new Set(records.shops.filter((s) => s.currency === currency).map((s) => s.id))
+  const offers = records.offers.filter((o) => shops.has(o.shop))
+  for (const { item } of offers) know(item)
+  const prices = loosePrices(offers)
+  const standingOf = (item: ItemKey): Standing => {
+    const qty = held.get(item)
+    if (qty !== undefined && qty > 0) return { kind: 'held', qty }
+    const price = prices.get(item)
+    if (price) return { kind: 'offered', from: price.best }
+    const set = seen.get(item)
+    return set === undefined ? { kind: 'never seen' } : { kind: 'seen', set }
+  }
+  return { standingOf, coloursOf, prices }
+}
+
+export type NearColour = { readonly colour: ColourId; readonly distance: number }
+
+/** Colours in which the part is known, the nearest to the item's first (CIEDE2000). */
+export function nearestColours(
+  item: ItemKey,
+  known: Pick<KnownItems, 'coloursOf'>,
+  colours: ReadonlyMap<ColourId, Colour>,
+): NearColour[] {
+  const { part, colour } = splitItemKey(item)
+  const wanted = colours.get(colour)
+  if (!wanted) return []
+  const lab = hexToLab(wanted.hex)
+  return [...(known.coloursOf.get(part) ?? [])]
+    .flatMap((id) => {
+      const other = colours.get(id)
+      if (!other || id === colour) return []
+      return [{ colour: id, distance: ciede2000(lab, hexToLab(other.hex)) }]
+    })
+    .sort((p, q) => p.distance - q.distance)
+}
+
+/**
+ * Other ways to the same shape in the item's own colour, as far as they are known: parts of the same family and size,
+ * then two halves of it (bricks, plates and tiles, cut along their length).
+ */
+export function otherParts(
+  item: ItemKey,
+  known: Pick<KnownItems, 'coloursOf'>,
+  parts: ReadonlyMap<PartId, Part>,
+): { readonly item: ItemKey; readonly qty: number }[] {
+  const { part, colour } = splitItemKey(item)
+  const own = parts.get(part)?.shape
+  if (!own || own.length === 0) return []
+  const found: { item: ItemKey; qty: number }[] = []
+  const halves: { item: ItemKey; qty: number }[] = []
+  for (const [id, { shape }] of parts) {
+    if (id === part || shape.family !== own.family || !known.coloursOf.get(id)?.has(colour)) continue
+    if (shape.height !== own.height || shape.hand !== own.hand || shape.angle !== own.angle) continue
+    if (shape.width === own.width && shape.length === own.length) found.push({ item: itemKey(id, colour), qty: 1 })
+    const sides = [shape.width, shape.length].sort((p, q) => p - q)
+    const half = [own.width, own.length / 2].sort((p, q) => p - q)
+    if (/^(brick|plate|tile)$/.test(own.family) && sides[0] === half[0] && sides[1] === half[1])
+      halves.push({ item: itemKey(id, colour), qty: 2 })
+  }
+  return [...found, ...halves]
+}
+
+/** A part against a set of colours it is wanted in. */
+export type PartInColours = {
+  readonly part: Part
+  readonly known: readonly ColourId[]
+  readonly missing: readonly ColourId[]
+}
+
+/**
+ * Limiting part first: every known part against the colours a scheme, or several schemes together, would want it in;
+ * those known in all of them first, then by how many are missing.
+ */
+export function partsInColours(
+  wanted: readonly ColourId[],
+  known: Pick<KnownItems, 'coloursOf'>,
+  parts: ReadonlyMap<PartId, Part>,
+): PartInColours[] {
+  return [...parts.values()]
+    .map((part) => {
+      const there = known.coloursOf.get(part.id)
+      return {
+        part,
+        known: wanted.filter((c) => there?.has(c)),
+        missing: wanted.filter((c) => !there?.has(c)),
+      }
+    })
+    .filter((p) => p.known.length > 0)
+    .sort(
+      (p, q) => p.missing.length - q.missing.length || p.part.name.localeCompare(q.part.name, 'en', { numeric: true }),
+    )
+}

@@ -1,0 +1,120 @@
+import { splitItemKey, type ItemKey } from '../catalogue/item.ts'
+import { explode } from '../design/explode.ts'
+import type { Design, Module, Risk } from '../design/design.ts'
+import { copyContents } from '../donors/copy-contents.ts'
+import type { NettingProblem, NettingSupply } from '../netting/problem.ts'
+import { solveNetting } from '../netting/solve.ts'
+import { verifyNetting } from '../netting/verify.ts'
+import { freeFor } from '../shelf/holding.ts'
+import { placeStates } from '../shelf/place-state.ts'
+import type { ModuleId } from '../units/ids.ts'
+import type { Snapshot, SupplySource } from './tally.ts'
+
+export type MockPick = { readonly source: SupplySource; readonly item: ItemKey; readonly qty: number }
+
+export type MockUp = {
+  readonly need: number
+  readonly have: number
+  /** Pieces for which nothing of the shape is at hand. */
+  readonly missing: readonly { readonly item: ItemKey; readonly qty: number }[]
+  /** What to fetch, place by place. */
+  readonly picks: readonly MockPick[]
+}
+
+/**
+ * Whether one repeat of a module can be tried now in any colour: donor boxes and what is loose on the shelf, whatever
+ * the rest of the build wants of it; moulds of one family, size and hand pass for one another, the exact one first.
+ */
+export function mockUp(snapshot: Snapshot, module: ModuleId): MockUp {
+  const { build, design, sets, copies, holdings, places, parts } = snapshot
+  const alone: Design = {
+    ...design,
+    modules: design.modules.map((m): Module => {
+      if (m.id !== module) return m.within === undefined ? { ...m, repeats: 0 } : m
+      const { within: _, built: __, later: ___, ...bare } = m
+      return { ...bare, repeats: 1 }
+    }),
+  }
+  const classOf = (item: ItemKey): string => {
+    const { part } = splitItemKey(item)
+    const shape = parts.get(part)?.shape
+    if (!shape || shape.length === 0 || /^(figure|sticker|accessory|plant|unknown)/.test(shape.family)) return part
+    return [shape.family, shape.width, shape.length, shape.height, shape.hand, shape.angle ?? ''].join(' ')
+  }
+  const requirements = explode(alone, { parts })
+  const supplies: (NettingSupply & { readonly source: SupplySource; readonly of: ItemKey })[] = []
+  const add = (id: string, item: ItemKey, qty: number, source: SupplySource) => {
+    if (qty > 0) supplies.push({ id, item: splitItemKey(item).part, qty, rank: 0, source, of: item })
+  }
+  const setById = new Map(sets.map((s) => [s.id, s]))
+  for (const copy of copies) {
+    const set = setById.get(copy.setId)
+    if (!set || copy.state === 'to-buy' || copy.state === 'promised') continue
+    for (const { stage, item, qty } of copyContents(set, copy))
+      add(`${copy.id}\n${stage}\n${item}`, item, qty, { kind: 'copy', copy: copy.id, stage, promised: false })
+  }
+  const states = placeStates(places)
+  for (const holding of holdings) {
+    const state = states.get(holding.place) ?? { kind: 'loose' }
+    if (state.kind !== 'loose') continue
+    const { id, place, estimate } = holding
+    add(id, holding.item, freeFor(holding, build.id, build.rules.estimatePercent), {
+      kind: 'shelf',
+      holding: id,
+      place,
+      estimate,
+      state,
+    })
+  }
+  const partsOf = new Map<string, Set<string>>()
+  for (const { of } of supplies) {
+    const kind = classOf(of)
+    partsOf.set(kind, (partsOf.get(kind) ?? new Set()).add(splitItemKey(of).part))
+  }
+  const problem: NettingProblem = {
+    lines: requirements.map((r) => {
+      const { part } = splitItemKey(r.item)
+      const others = [...(partsOf.get(classOf(r.item)) ?? [])].filter((p) => p !== part)
+      return {
+        id: r.id,
+        qty: r.qty,
+        accepts: [part, ...others].map((p) => ({ id: p, uses: [{ item: p, qty: 1 }], compromise: p === part ? 0 : 1 })),
+      }
+    }),
+    supplies,
+  }
+  const plan = solveNetting(problem)
+  const [fault] = verifyNetting(problem, plan)
+  if (fault) throw new Error(`the mock-up's netting does not hold: ${fault}`)
+  const covered = new Map<string, number>()
+  const taken = new Map<string, number>()
+  for (const { line, qty, pegs } of plan.assignments) {
+    covered.set(line, (covered.get(line) ?? 0) + qty)
+    for (const peg of pegs) taken.set(peg.supply, (taken.get(peg.supply) ?? 0) + peg.qty)
+  }
+  const missing = new Map<ItemKey, number>()
+  for (const { id, item, qty } of requirements) {
+    const open = qty - (covered.get(id) ?? 0)
+    if (open > 0) missing.set(item, (missing.get(item) ?? 0) + open)
+  }
+  const need = requirements.reduce((n, r) => n + r.qty, 0)
+  return {
+    need,
+    have: need - plan.short,
+    missing: [...missing].map(([item, qty]) => ({ item, qty })),
+    picks: supplies.flatMap(({ id, source, of }) => {
+      const qty = taken.get(id)
+      return qty === undefined ? [] : [{ source, item: of, qty }]
+    }),
+  }
+}
+
+/** A module with risks that are still open although it was never test built. */
+export type OpenRisk = { readonly module: Module; readonly risks: readonly Risk[] }
+
+/** What should be tried before money is spent: modules needed now with open risks and no test build. */
+export const openRisks = (design: Design): OpenRisk[] =>
+  design.modules
+    .filter((m) => !m.later && m.tested === undefined)
+    .map((module) => ({ module, risks: (module.risks ?? []).filter((r) => r.state === 'open') }))
+    .filter(({ risks }) => risks.length > 0)
