@@ -585,7 +585,7 @@ function makeShelf(random: Prng, design: Design, parts: readonly Part[]): { plac
 }
 
 /** The demo's records: a mountain observatory with a funicular station, remixed from three donor sets. Deterministic. */
-export function demoRecords(seed = DEMO_SEED): Omit<Records, 'shops' | 'offers' | 'plans'> {
+export function demoRecords(seed = DEMO_SEED): Omit<Records, 'shops' | 'offers' | 'plans' | 'versions' | 'pictures'> {
   const random = new Prng(seed)
   const parts = demoParts()
   const design = makeDesign(random)

@@ -1,18 +1,34 @@
 import Dexie, { type Table, type Transaction } from 'dexie'
-import { RECORD_KINDS, type RecordKind, type RecordOf } from '../core/formats/job-file.ts'
+import type { RecordKind, RecordOf } from '../core/formats/job-file.ts'
 import type { JournalChanges, JournalEntry } from './journal-entry.ts'
 
 /** A fact about this browser's copy: when it was last exported, when offers were fetched. */
 export type Setting = { readonly id: string; readonly value: string }
 
+const FIRST_KINDS: readonly RecordKind[] = [
+  'parts',
+  'colours',
+  'sets',
+  'copies',
+  'places',
+  'holdings',
+  'builds',
+  'designs',
+  'shops',
+  'offers',
+  'plans',
+]
+
 /**
  * Schema versions, oldest first; an upgrade never loses a record. Version 2 indexed holdings by place and item, offers
- * by item and source. Version 3 keeps what acts changed apart from the history's entries.
+ * by item and source. Version 3 keeps what acts changed apart from the history's entries. Version 4 added designs'
+ * versions and pictures.
  */
 const VERSIONS: readonly Record<string, string>[] = [
-  { ...Object.fromEntries(RECORD_KINDS.map((kind) => [kind, 'id'])), journal: '++id', settings: 'id' },
+  { ...Object.fromEntries(FIRST_KINDS.map((kind) => [kind, 'id'])), journal: '++id', settings: 'id' },
   { holdings: 'id, place, item', offers: 'id, item, source', copies: 'id, buildId, setId' },
   { changes: 'id' },
+  { versions: 'id, buildId', pictures: 'id' },
 ]
 
 export class Database extends Dexie {

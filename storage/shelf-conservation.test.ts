@@ -98,7 +98,7 @@ test('no sequence of moves, splits, merges, counts, peelings, undos and redos ma
           if (kind === 'merge') {
             const [, tile, grooved] = PARTS
             if (!tile || !grooved) throw new Error('test data')
-            const users = { sets: [], copies: [], designs: [], offers: [], plans: [] }
+            const users = { sets: [], copies: [], designs: [], versions: [], offers: [], plans: [] }
             const merged = mergeParts(grooved, tile, { ...users, holdings: shelf })
             changes = [remove('holdings', merged.emptied), put('holdings', merged.holdings)]
           }

@@ -1,8 +1,10 @@
 import fc from 'fast-check'
 import { PALETTE } from '../core/colours/palette.ts'
-import { readJobFile } from '../core/formats/job-file.ts'
+import { explode } from '../core/design/explode.ts'
+import { designFaults } from '../core/design/faults.ts'
+import { readJobFile, RECORD_KINDS } from '../core/formats/job-file.ts'
 import type { Place } from '../core/shelf/place.ts'
-import type { PlaceId } from '../core/units/ids.ts'
+import type { BuildId, PlaceId, VersionId } from '../core/units/ids.ts'
 import { Database } from './database.ts'
 import { exportJob, restoreJob } from './job.ts'
 import { act, guarded, put, redo, remove, undo } from './journal.ts'
@@ -102,6 +104,65 @@ test.each([
   expect(read.ok ? '' : read.error.code).toBe(code)
 })
 
+test('a database of version 3 opens with everything in it and takes versions of designs', async () => {
+  const name = `test-${serial++}`
+  const old = new Database(name, 3)
+  await old.records('places').put(place(1))
+  await old.journal.add({ label: 'one', at: AT, done: true })
+  await old.changes.put({ id: 1, changes: [{ kind: 'places', before: [], after: [place(1)], ids: [place(1).id] }] })
+  old.close()
+  const now = new Database(name)
+  const design = { id: 'b-x' as BuildId, modules: [] }
+  const version = { id: 'v-1' as VersionId, buildId: design.id, name: 'First', at: AT, design }
+  expect((await act(now, 'kept', [put('versions', [version])], AT)).ok).toBe(true)
+  expect(await now.records('versions').toArray()).toEqual([version])
+  expect([await undo(now), await undo(now)]).toEqual([
+    { ok: true, value: 'kept' },
+    { ok: true, value: 'one' },
+  ])
+  expect([await now.records('places').count(), await now.records('versions').count()]).toEqual([0, 0])
+  expect(now.verno).toBe(4)
+})
+
+test('a job file with designs that cannot be is loaded with nothing lost', () => {
+  const odd = {
+    format: 'unfinished-brick-job',
+    version: 1,
+    savedAt: AT,
+    ...Object.fromEntries(RECORD_KINDS.filter((k) => k !== 'versions' && k !== 'pictures').map((k) => [k, []])),
+    designs: [
+      {
+        id: 'b-x',
+        modules: [
+          {
+            id: 'm-a',
+            name: 'A',
+            repeats: -3,
+            within: 'm-a',
+            colours: [{ from: 'c-soot', to: 'c-never-heard-of' }],
+            lines: [
+              { id: 'n-1', qty: 2 },
+              { id: 'n-2', item: 'p-plate-2x4|c-soot', qty: -5 },
+            ],
+          },
+        ],
+      },
+    ],
+  }
+  const read = readJobFile(JSON.stringify(odd))
+  if (!read.ok) throw new Error(read.error.message)
+  const [design] = read.value.designs
+  expect(design?.modules[0]?.lines).toHaveLength(2)
+  expect(design && designFaults(design, new Map(PALETTE.map((c) => [c.id, c]))).map((f) => f.code)).toEqual([
+    'cycle',
+    'repeats',
+    'unknown colour',
+    'no part',
+    'quantity',
+  ])
+  expect(design && explode(design)).toEqual([])
+})
+
 test.each([1, 2])(
   'a database of version %i opens with everything in it, and its last act can be undone',
   async (version) => {
@@ -117,6 +178,6 @@ test.each([1, 2])(
     expect(await now.journal.toArray()).toEqual([{ id: 1, label: 'one', at: AT, done: true }])
     expect(await undo(now)).toEqual({ ok: true, value: 'one' })
     expect(await now.records('places').count()).toBe(0)
-    expect(now.verno).toBe(3)
+    expect(now.verno).toBe(4)
   },
 )

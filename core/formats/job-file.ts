@@ -2,6 +2,7 @@ import * as v from 'valibot'
 import { PartSchema } from '../catalogue/part.ts'
 import { ColourSchema } from '../colours/colour.ts'
 import { DesignSchema } from '../design/design.ts'
+import { DesignVersionSchema, PictureSchema } from '../design/version.ts'
 import { CopySchema, DonorSetSchema } from '../donors/donor-set.ts'
 import { BuildSchema } from '../planning/build.ts'
 import { KeptPlanSchema } from '../planning/kept-plan.ts'
@@ -27,6 +28,8 @@ export const RECORD_SCHEMAS = {
   shops: ShopSchema,
   offers: OfferSchema,
   plans: KeptPlanSchema,
+  versions: DesignVersionSchema,
+  pictures: PictureSchema,
 } as const
 
 export type RecordKind = keyof typeof RECORD_SCHEMAS
@@ -50,6 +53,9 @@ export const JobFileSchema = v.object({
   shops: v.array(ShopSchema),
   offers: v.array(OfferSchema),
   plans: v.array(KeptPlanSchema),
+  /** Absent from files written before there were any. */
+  versions: v.optional(v.array(DesignVersionSchema), []),
+  pictures: v.optional(v.array(PictureSchema), []),
 })
 export type JobFile = v.InferOutput<typeof JobFileSchema>
 

@@ -42,6 +42,7 @@ const users = fc
     })),
     offers: [],
     plans: [],
+    versions: [],
   }))
 
 /** Pieces per list and colour and decoration, whatever the part. */

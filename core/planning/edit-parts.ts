@@ -1,6 +1,8 @@
 import { itemKey, splitItemKey, type ItemKey } from '../catalogue/item.ts'
 import { partFromName, type Part } from '../catalogue/part.ts'
 import type { Design } from '../design/design.ts'
+import { mapItems } from '../design/map-items.ts'
+import type { DesignVersion } from '../design/version.ts'
 import type { Copy, DonorSet } from '../donors/donor-set.ts'
 import type { Holding } from '../shelf/holding.ts'
 import type { BuildId, HoldingId, PartId } from '../units/ids.ts'
@@ -13,6 +15,7 @@ export type PartUsers = {
   readonly copies: readonly Copy[]
   readonly holdings: readonly Holding[]
   readonly designs: readonly Design[]
+  readonly versions: readonly DesignVersion[]
   readonly offers: readonly Offer[]
   readonly plans: readonly KeptPlan[]
 }
@@ -26,6 +29,7 @@ export type PartMerge = {
   readonly holdings: readonly Holding[]
   readonly emptied: readonly HoldingId[]
   readonly designs: readonly Design[]
+  readonly versions: readonly DesignVersion[]
   readonly offers: readonly Offer[]
   readonly goneOffers: readonly string[]
   /** Kept plans that bought the merged part no longer fit and go. */
@@ -72,9 +76,14 @@ export function mergeParts(from: Part, into: Part, users: PartUsers): PartMerge 
       .map((c) => ({ ...c, missing: c.missing.map(rename) })),
     holdings: [...holdings.values()],
     emptied,
-    designs: users.designs
-      .filter((d) => d.modules.some((m) => m.lines.some((l) => touched(l.item))))
-      .map((d) => ({ ...d, modules: d.modules.map((m) => ({ ...m, lines: m.lines.map(rename) })) })),
+    designs: users.designs.flatMap((d) => {
+      const next = mapItems(d, other)
+      return next === d ? [] : [next]
+    }),
+    versions: users.versions.flatMap((version) => {
+      const design = mapItems(version.design, other)
+      return design === version.design ? [] : [{ ...version, design }]
+    }),
     // An offer's id names its item, and a market would give it again under the old one.
     offers: offers.filter((o) => o.source === 'file').map(rename),
     goneOffers: offers.filter((o) => o.source === 'market').map((o) => o.id),

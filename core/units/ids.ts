@@ -20,6 +20,7 @@ export type HoldingId = Id<'h-'>
 export type BuildId = Id<'b-'>
 export type ModuleId = Id<'m-'>
 export type LineId = Id<'n-'>
+export type VersionId = Id<'v-'>
 
 export const PartIdSchema = idSchema('p-')
 export const ColourIdSchema = idSchema('c-')
@@ -30,6 +31,7 @@ export const HoldingIdSchema = idSchema('h-')
 export const BuildIdSchema = idSchema('b-')
 export const ModuleIdSchema = idSchema('m-')
 export const LineIdSchema = idSchema('n-')
+export const VersionIdSchema = idSchema('v-')
 
 /** Lower-case words joined by hyphens, for ids made from names; never empty. */
 export function slug(text: string): string {

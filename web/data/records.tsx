@@ -59,11 +59,13 @@ export function RecordsProvider({ children, fallback }: { children: ReactNode; f
   const shops = useTable('shops')
   const offers = useTable('offers')
   const plans = useTable('plans')
+  const versions = useTable('versions')
+  const pictures = useTable('pictures')
   const catalogue = useMemo(() => parts && colours && catalogueOf(parts, colours), [parts, colours])
   const offered = useMemo(() => new Set(offers?.map((o) => o.item)), [offers])
   const view = useMemo(() => {
     if (!catalogue || !parts || !colours || !sets || !copies || !places || !holdings) return undefined
-    if (!builds || !designs || !shops || !offers || !plans) return undefined
+    if (!builds || !designs || !shops || !offers || !plans || !versions || !pictures) return undefined
     return {
       ...catalogue,
       offered,
@@ -78,8 +80,26 @@ export function RecordsProvider({ children, fallback }: { children: ReactNode; f
       shops,
       offers,
       plans,
+      versions,
+      pictures,
     }
-  }, [catalogue, offered, parts, colours, sets, copies, places, holdings, builds, designs, shops, offers, plans])
+  }, [
+    catalogue,
+    offered,
+    parts,
+    colours,
+    sets,
+    copies,
+    places,
+    holdings,
+    builds,
+    designs,
+    shops,
+    offers,
+    plans,
+    versions,
+    pictures,
+  ])
   if (!view) return <>{fallback}</>
   return <RecordsContext.Provider value={view}>{children}</RecordsContext.Provider>
 }

@@ -192,6 +192,7 @@ function MergeInto({ part, onMerged }: { part: Part; onMerged: (into: PartId) =>
       put('holdings', merged.holdings),
       put('designs', merged.designs),
       put('offers', merged.offers),
+      put('versions', merged.versions),
       remove('offers', merged.goneOffers),
       remove('plans', merged.gonePlans),
     ])

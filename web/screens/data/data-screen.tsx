@@ -35,6 +35,8 @@ const KIND_LABELS: Record<RecordKind, string> = {
   shops: 'shops',
   offers: 'offers',
   plans: 'purchase plans',
+  versions: 'design versions',
+  pictures: 'pictures',
 }
 
 export function DataScreen() {

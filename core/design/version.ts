@@ -1,0 +1,25 @@
+import * as v from 'valibot'
+import { BuildIdSchema, VersionIdSchema } from '../units/ids.ts'
+import { DesignSchema } from './design.ts'
+
+/** A design as it was when it got this name; kept whole, so that it can be returned to. */
+export const DesignVersionSchema = v.object({
+  id: VersionIdSchema,
+  buildId: BuildIdSchema,
+  name: v.pipe(v.string(), v.minLength(1), v.maxLength(120)),
+  /** ISO 8601, UTC. */
+  at: v.pipe(v.string(), v.isoTimestamp()),
+  design: DesignSchema,
+})
+export type DesignVersion = v.InferOutput<typeof DesignVersionSchema>
+
+/** Longest a picture's data may be: the browser shrinks what is larger. */
+export const MAX_PICTURE = 700_000
+
+/** A drawing or photo of a module, as a data URL of an image type that runs no script. */
+export const PictureSchema = v.object({
+  id: v.pipe(v.string(), v.startsWith('i-'), v.maxLength(80)),
+  name: v.pipe(v.string(), v.minLength(1), v.maxLength(200)),
+  data: v.pipe(v.string(), v.maxLength(MAX_PICTURE), v.regex(/^data:image\/(png|jpeg|webp);base64,[A-Za-z0-9+/=]+$/)),
+})
+export type Picture = v.InferOutput<typeof PictureSchema>
