@@ -22,6 +22,7 @@ import {
 import { currency } from '../core/units/money.ts'
 import { demoParts } from './parts.ts'
 import { Prng } from './prng.ts'
+import { firstDraft, remixed, REMIX_PIECES } from './remix.ts'
 
 export const DEMO_SEED = 1891
 export const DEMO_BUILD = 'b-observatory' as BuildId
@@ -578,6 +579,7 @@ function makeShelf(random: Prng, design: Design, parts: readonly Part[]): { plac
             [item('tile 2x2', 'Chalk', 'sticker departures board'), 1],
             [item('sticker departures board', 'Chalk'), 1],
             [item('tile 2x4', 'Oatmeal', 'sticker left luggage'), 2],
+            ...REMIX_PIECES,
           ])
         : []),
     ],
@@ -585,7 +587,7 @@ function makeShelf(random: Prng, design: Design, parts: readonly Part[]): { plac
 }
 
 /** The demo's records: a mountain observatory with a funicular station, remixed from three donor sets. Deterministic. */
-export function demoRecords(seed = DEMO_SEED): Omit<Records, 'shops' | 'offers' | 'plans' | 'versions' | 'pictures'> {
+export function demoRecords(seed = DEMO_SEED): Omit<Records, 'shops' | 'offers' | 'plans' | 'pictures'> {
   const random = new Prng(seed)
   const parts = demoParts()
   const design = makeDesign(random)
@@ -617,6 +619,7 @@ export function demoRecords(seed = DEMO_SEED): Omit<Records, 'shops' | 'offers' 
     places,
     holdings,
     builds: [build],
-    designs: [design],
+    designs: [remixed(design)],
+    versions: [firstDraft(design)],
   }
 }

@@ -95,29 +95,29 @@ export function moduleOfPieces(name: string, pieces: ReadonlyMap<ItemKey, number
   }
 }
 
-/** A module with its inner ones under new ids, as it is inserted from the library or a version; order is kept. */
+/**
+ * A module with all it holds under new ids, as it is inserted from the library or a version: itself first. What it is
+ * the same as becomes an inner module of its own, so that the copy stands by itself. Finished models stay behind.
+ */
 export function copyModules(modules: readonly Module[], top: ModuleId, fresh: () => string): Module[] {
-  const wanted = new Set<ModuleId>([top])
-  for (let size = 0; size !== wanted.size;) {
-    size = wanted.size
-    for (const m of modules) {
-      if (m.within !== undefined && wanted.has(m.within)) wanted.add(m.id)
-      if (wanted.has(m.id) && m.like !== undefined) wanted.add(m.like)
-    }
-  }
-  const ids = new Map([...wanted].map((id) => [id, `m-${fresh()}` as ModuleId]))
-  return modules
-    .filter((m) => wanted.has(m.id))
-    .map((m): Module => {
-      const { within, like, pair, built: _, ...rest } = m
-      const [inside, same, twin] = [within, like, pair].map((id) => (id === undefined ? undefined : ids.get(id)))
-      return {
-        ...rest,
-        id: ids.get(m.id) ?? m.id,
-        ...(inside && m.id !== top ? { within: inside } : {}),
-        ...(same ? { like: same } : {}),
-        ...(twin ? { pair: twin } : {}),
-        lines: m.lines.map((line) => ({ ...line, id: `n-${fresh()}` as LineId })),
-      }
+  const copied: Module[] = []
+  const copy = (module: Module, within: ModuleId | undefined, repeats: number, around: readonly ModuleId[]): void => {
+    if (around.includes(module.id)) return
+    const { within: _, like, pair: __, built: ___, ...rest } = module
+    const id = `m-${fresh()}` as ModuleId
+    copied.push({
+      ...rest,
+      id,
+      repeats,
+      ...(within === undefined ? {} : { within }),
+      lines: module.lines.map((line) => ({ ...line, id: `n-${fresh()}` as LineId })),
     })
+    const inside = [...around, module.id]
+    const same = modules.find((m) => m.id === like)
+    if (same && !same.later) copy(same, id, 1, inside)
+    for (const inner of modules) if (inner.within === module.id) copy(inner, id, inner.repeats, inside)
+  }
+  const module = modules.find((m) => m.id === top)
+  if (module) copy(module, undefined, module.repeats, [])
+  return copied
 }

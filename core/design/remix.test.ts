@@ -6,6 +6,7 @@ import { readLength } from '../units/read-length.ts'
 import { colourId, type BuildId, type LineId, type ModuleId, type SetId } from '../units/ids.ts'
 import { compareDesigns } from './compare-designs.ts'
 import type { Design, DesignLine, Module } from './design.ts'
+import { cellText, editLine, LINE_CELLS, type LineCell } from './edit-line.ts'
 import { explode } from './explode.ts'
 import { secondFaceShows } from './figure.ts'
 import { footprint, sizeOf } from './footprint.ts'
@@ -183,4 +184,44 @@ test('lengths need a unit', () => {
   expect(mm('120')).toContain('mm, cm, in or studs')
   expect(mm('long')).toContain('with its unit')
   expect(mm('0 mm')).toContain('Between')
+})
+
+test('cells are typed as they read: quantities, ranges, tapers, marks; what is refused says what would do', () => {
+  const base = line(of('brick 2x4'), 3, 'cell')
+  const typed = (cell: LineCell, text: string) => {
+    const read = editLine(base, cell, text)
+    return read.ok ? read.value : read.error
+  }
+  expect(typed('qty', '8')).toMatchObject({ qty: 8 })
+  expect(typed('qty', '4-6-9')).toMatchObject({ low: 4, qty: 6, high: 9 })
+  expect(typed('qty', '12 10 8')).toMatchObject({ steps: [12, 10, 8] })
+  expect(typed('qty', '0')).toBeNull()
+  expect(typed('qty', '9-6-4')).toContain('no smaller')
+  for (const bad of ['1.5', 'many', '-3', '2-4']) expect(typeof typed('qty', bad)).toBe('string')
+  expect(typed('length', '120')).toContain('Say the unit')
+  fc.assert(
+    fc.property(
+      fc.record(
+        {
+          qty: fc.integer({ min: 1, max: 99 }),
+          visibility: fc.constantFrom('hidden' as const, 'structural' as const),
+          freedom: fc.constantFrom('exact' as const, 'near' as const, 'palette' as const, 'free' as const),
+          length: fc.integer({ min: 1, max: 9000 }),
+          locked: fc.constant(true),
+          group: fc.stringMatching(/^[a-z]{1,9}$/),
+          steps: fc.array(fc.nat(20), { minLength: 2, maxLength: 5 }),
+        },
+        { requiredKeys: ['qty'] },
+      ),
+      (marks) => {
+        const marked: DesignLine = { ...base, ...marks }
+        for (const cell of LINE_CELLS) {
+          const read = editLine(marked, cell, cellText(marked, cell))
+          const again = read.ok && read.value ? read.value : base
+          expect(cellText(again, cell)).toBe(cellText(marked, cell))
+          expect(again).toMatchObject(marks.steps ? { ...marks, qty: again.qty } : marks)
+        }
+      },
+    ),
+  )
 })

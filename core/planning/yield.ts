@@ -37,6 +37,13 @@ export type YieldResult = {
   readonly proven: boolean
 }
 
+export type YieldOptions = {
+  /** The rest of the design keeps what it can have; otherwise all supplies are for the pattern. */
+  readonly keepRest: boolean
+  /** Called after every design netted on the way. */
+  readonly onStep?: () => void
+}
+
 /** Repeats beyond which nobody looks. */
 export const MOST_REPEATS = 10_000
 
@@ -48,10 +55,10 @@ export const MOST_REPEATS = 10_000
 export function yieldOf(
   snapshot: Snapshot,
   pattern: Pattern,
-  options: { readonly keepRest: boolean; readonly most?: number },
+  options: YieldOptions & { readonly most?: number },
 ): YieldResult {
   const most = Math.min(options.most ?? MOST_REPEATS, MOST_REPEATS)
-  const at = yieldTallies(snapshot, pattern, options.keepRest)
+  const at = yieldTallies(snapshot, pattern, options)
   const base = options.keepRest ? at(-1) : undefined
   const floor = base?.coverage.short ?? 0
   const fits = (n: number) => at(n).coverage.short <= floor
@@ -93,12 +100,12 @@ export function yieldOf(
 export function yieldCurve(
   snapshot: Snapshot,
   pattern: Pattern,
-  keepRest: boolean,
+  options: YieldOptions,
   numbers: readonly number[],
   priceOf: ReturnType<typeof goodsPricer>,
 ): YieldStep[] {
-  const at = yieldTallies(snapshot, pattern, keepRest)
-  const base = keepRest ? at(-1) : undefined
+  const at = yieldTallies(snapshot, pattern, options)
+  const base = options.keepRest ? at(-1) : undefined
   return numbers.map((repeats) => {
     let [short, cost, unavailable] = [0, 0, 0]
     for (const { item, short: missing } of stopsAt(at(repeats), base)) {
@@ -118,9 +125,9 @@ export function yieldCurve(
 export function jointYields(
   snapshot: Snapshot,
   modules: readonly ModuleId[],
-  options: { readonly keepRest: boolean; readonly most: number },
+  options: YieldOptions & { readonly most: number },
 ): number[][] {
-  const fits = jointFits(snapshot, modules, options.keepRest)
+  const fits = jointFits(snapshot, modules, options)
   const found: number[][] = []
   const visit = (chosen: readonly number[]): void => {
     const last = chosen.length === modules.length - 1
@@ -145,7 +152,7 @@ export function jointYields(
   return found.filter((p) => !beaten(p)).sort((p, q) => sum(q) - sum(p) || Math.min(...q) - Math.min(...p))
 }
 
-function jointFits(snapshot: Snapshot, modules: readonly ModuleId[], keepRest: boolean) {
+function jointFits(snapshot: Snapshot, modules: readonly ModuleId[], { keepRest, onStep }: YieldOptions) {
   const { rest, isolate } = setUp(snapshot, modules, keepRest)
   const floor = rest ? tally({ ...snapshot, design: rest }).coverage.short : 0
   const kept = new Map<string, boolean>()
@@ -155,12 +162,13 @@ function jointFits(snapshot: Snapshot, modules: readonly ModuleId[], keepRest: b
     if (known !== undefined) return known
     const answer = tally({ ...snapshot, design: isolate(counts) }).coverage.short <= floor
     kept.set(key, answer)
+    onStep?.()
     return answer
   }
 }
 
 /** Tallies of a design with so many elements of a pattern, each made once; -1 without any of it, head and tail neither. */
-function yieldTallies(snapshot: Snapshot, { modules, head, tail }: Pattern, keepRest: boolean) {
+function yieldTallies(snapshot: Snapshot, { modules, head, tail }: Pattern, { keepRest, onStep }: YieldOptions) {
   const all = [...new Set([...modules, ...[head, tail].flatMap((id) => (id === undefined ? [] : [id]))])]
   const { rest, isolate } = setUp(snapshot, all, keepRest)
   const made = new Map<number, Tally>()
@@ -177,6 +185,7 @@ function yieldTallies(snapshot: Snapshot, { modules, head, tail }: Pattern, keep
     const design = elements < 0 ? (rest ?? { ...snapshot.design, modules: [] }) : isolate(counts)
     const result = tally({ ...snapshot, design })
     made.set(elements, result)
+    onStep?.()
     return result
   }
 }

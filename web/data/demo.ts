@@ -14,5 +14,6 @@ export async function loadDemo(): Promise<boolean> {
     put('holdings', demo.holdings),
     put('builds', demo.builds),
     put('designs', demo.designs),
+    put('versions', demo.versions),
   ])
 }

@@ -1,6 +1,16 @@
 import { useVirtualizer } from '@tanstack/react-virtual'
 import { ArrowDown, ArrowUp } from 'lucide-react'
-import { memo, useEffect, useId, useMemo, useRef, useState, type KeyboardEvent, type ReactNode } from 'react'
+import {
+  memo,
+  useEffect,
+  useId,
+  useMemo,
+  useRef,
+  useState,
+  type ClipboardEvent,
+  type KeyboardEvent,
+  type ReactNode,
+} from 'react'
 
 export type Column<Row> = {
   readonly id: string
@@ -18,9 +28,12 @@ export type Column<Row> = {
   }
 }
 
+export type PastedCell<Row> = { readonly row: Row; readonly column: string; readonly text: string }
+
 /**
  * A virtualised table with one active cell: arrows, Home, End and Page keys move it, Enter opens the row or edits the
- * cell, typing begins an edit. Column headings sort.
+ * cell, typing begins an edit. Column headings sort. Copying takes the active row's cells as a spreadsheet reads them; a
+ * pasted block overwrites cells where the table takes blocks.
  */
 function Grid<Row>({
   label,
@@ -30,6 +43,7 @@ function Grid<Row>({
   selected,
   onSelect,
   onOpen,
+  onPasteBlock,
   rowHeight = 46,
   empty,
 }: {
@@ -41,6 +55,8 @@ function Grid<Row>({
   onSelect?: (row: Row) => void
   /** Enter on a cell that is not edited; `onSelect` when left out. */
   onOpen?: (row: Row) => void
+  /** A block pasted from a spreadsheet onto rows and the columns from the active one on; returns what is wrong with it. */
+  onPasteBlock?: (cells: readonly PastedCell<Row>[], beyond: readonly (readonly string[])[]) => string | undefined
   rowHeight?: number
   empty: ReactNode
 }) {
@@ -149,6 +165,31 @@ function Grid<Row>({
     }
   }
 
+  const [trouble, setTrouble] = useState<string | undefined>()
+  const onCopy = (event: ClipboardEvent<HTMLDivElement>) => {
+    if (event.target !== scroller.current || activeRow === undefined) return
+    event.preventDefault()
+    event.clipboardData.setData('text/plain', columns.map((c) => cellAsText(c, activeRow)).join('\t'))
+  }
+  const onPaste = (event: ClipboardEvent<HTMLDivElement>) => {
+    if (event.target !== scroller.current || !onPasteBlock) return
+    event.preventDefault()
+    const block = event.clipboardData
+      .getData('text')
+      .replace(/\r?\n$/, '')
+      .split(/\r?\n/)
+      .map((line) => line.split('\t'))
+    const cells = block.flatMap((texts, r) => {
+      const row = sorted[at.row + r]
+      if (row === undefined) return []
+      return texts.flatMap((text, c): PastedCell<Row>[] => {
+        const column = columns[at.column + c]
+        return column?.edit ? [{ row, column: column.id, text }] : []
+      })
+    })
+    setTrouble(onPasteBlock(cells, block.slice(Math.max(0, sorted.length - at.row))))
+  }
+
   return (
     <div
       ref={scroller}
@@ -159,6 +200,8 @@ function Grid<Row>({
       aria-activedescendant={sorted.length > 0 ? cellId(at.row, at.column) : undefined}
       tabIndex={0}
       onKeyDown={onKey}
+      onCopy={onCopy}
+      onPaste={onPaste}
       className="relative min-h-0 flex-1 overflow-auto border border-rule bg-sheet"
     >
       <div role="rowgroup" className="sticky top-0 z-10 min-w-fit">
@@ -205,6 +248,11 @@ function Grid<Row>({
           ))}
         </div>
       </div>
+      {trouble !== undefined && (
+        <p role="alert" className="sticky left-0 bg-bad-wash px-2 py-1 text-sm text-bad">
+          {trouble}
+        </p>
+      )}
       {sorted.length === 0 && <div className="p-6 text-sm text-soft">{empty}</div>}
       <div role="rowgroup" className="relative min-w-fit" style={{ height: virtual.getTotalSize() }}>
         {virtual.getVirtualItems().map((item) => {
@@ -271,6 +319,12 @@ function Grid<Row>({
 
 /** The grid, drawn anew only when something it is given changes: keep `columns`, `rows` and the functions stable. */
 export const DataGrid = memo(Grid) as typeof Grid
+
+function cellAsText<Row>(column: Column<Row>, row: Row): string {
+  if (column.edit) return column.edit.text(row)
+  const shown = column.cell(row)
+  return typeof shown === 'string' || typeof shown === 'number' ? String(shown) : String(column.sort?.(row) ?? '')
+}
 
 function CellEditor({
   label,

@@ -10,7 +10,7 @@ import { TextInput } from './fields.tsx'
 export type TypedLine = { readonly item: ItemKey; readonly qty: number; readonly name: string }
 
 /** Lines typed by hand or pasted from a spreadsheet, read into items; parts and colours that are new come with them. */
-function readLines(texts: readonly string[], records: RecordsView) {
+export function readLines(texts: readonly string[], records: RecordsView) {
   const lines: TypedLine[] = []
   const problems: string[] = []
   const parts = new Map<string, Change<'parts'>['puts'][number]>()
@@ -36,10 +36,13 @@ export function QuickEntry({
   onAdd,
   label = 'New line',
   action = 'Add the line',
+  wide = false,
 }: {
   onAdd: (lines: readonly TypedLine[], more: readonly Change[]) => void
   label?: string
   action?: string
+  /** Takes the width there is instead of a fixed one. */
+  wide?: boolean
 }) {
   const records = useRecords()
   const [text, setText] = useState('')
@@ -61,7 +64,7 @@ export function QuickEntry({
       <TextInput
         aria-label={label}
         value={text}
-        className="w-72"
+        className={wide ? 'min-w-0 flex-1' : 'w-72'}
         placeholder="14 plate 2x8 Soot"
         onChange={(e) => {
           setText(e.target.value)

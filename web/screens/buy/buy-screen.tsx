@@ -5,6 +5,7 @@ import { useMemo, useState } from 'react'
 import { Link, useParams } from 'react-router'
 import { toast } from 'sonner'
 import type { KeptPlan } from '../../../core/planning/kept-plan.ts'
+import { openRisks } from '../../../core/planning/mock-up.ts'
 import { itemOf, sourcingTask } from '../../../core/planning/sourcing-problem.ts'
 import type { Snapshot, Tally } from '../../../core/planning/tally.ts'
 import type { BuildId } from '../../../core/units/ids.ts'
@@ -100,6 +101,7 @@ function Buy({ snapshot, result }: { snapshot: Snapshot; result: Tally }) {
           </Link>
         </p>
       )}
+      <OpenRisks snapshot={snapshot} />
       <div className="flex flex-wrap items-center gap-3 text-sm">
         <span>
           {task.problem.offers.length === 0
@@ -152,6 +154,22 @@ function Buy({ snapshot, result }: { snapshot: Snapshot; result: Tally }) {
       </div>
       <ImportDialog kind="offers" build={build.id} open={importing} onOpenChange={setImporting} />
     </Screen>
+  )
+}
+
+/** Modules that should be tried before money is spent on them. */
+function OpenRisks({ snapshot: { build, design } }: { snapshot: Snapshot }) {
+  const open = openRisks(design)
+  if (open.length === 0) return null
+  return (
+    <p role="status" className="border-l-4 border-warn bg-raised px-3 py-2 text-sm">
+      Never test built, with open risks:{' '}
+      {open.map(({ module, risks }) => `${module.name} (${risks.map((r) => r.kind).join(', ')})`).join('; ')}. Try
+      before you buy:{' '}
+      <Link className="text-accent underline" to={`/build/${build.id}/design?view=trial`}>
+        what can be tried now
+      </Link>
+    </p>
   )
 }
 

@@ -1,40 +1,54 @@
-import { FileUp, Plus, Trash2 } from 'lucide-react'
-import { useState } from 'react'
+import { BookOpen, Boxes, FileUp, PackageCheck, Plus } from 'lucide-react'
+import { useMemo, useState } from 'react'
 import { useParams, useSearchParams } from 'react-router'
-import { VISIBILITIES, type Design, type DesignLine, type Module } from '../../../core/design/design.ts'
-import { NO_COVERAGE, type TallyLine } from '../../../core/planning/tally.ts'
-import type { BuildId, LineId, ModuleId } from '../../../core/units/ids.ts'
-import type { Change } from '../../../storage/journal-entry.ts'
-import { put } from '../../../storage/journal.ts'
+import type { Module } from '../../../core/design/design.ts'
+import type { Snapshot, Tally } from '../../../core/planning/tally.ts'
+import type { BuildId, ModuleId } from '../../../core/units/ids.ts'
 import { fresh } from '../../data/database.ts'
-import { perform } from '../../data/perform.ts'
-import { useRecords, useTally } from '../../data/records.tsx'
+import { useTally } from '../../data/records.tsx'
 import { ImportDialog } from '../../import/import-dialog.tsx'
 import { Button } from '../../ui/button.tsx'
-import { CoverageStrip } from '../../ui/coverage-strip.tsx'
-import { DataGrid, type Column } from '../../ui/data-grid.tsx'
-import { CommitInput, NumberInput } from '../../ui/fields.tsx'
-import { ItemName } from '../../ui/item-name.tsx'
 import { NoBuild } from '../../ui/no-build.tsx'
-import { QuickEntry } from '../../ui/quick-entry.tsx'
 import { Figure, plural, Screen } from '../../ui/screen.tsx'
+import { ColourwaysView } from './colourways-view.tsx'
+import { editDesign } from './edit-design.ts'
+import { FiguresView } from './figures-view.tsx'
+import { ModulesView } from './modules-view.tsx'
+import { AsBuiltDialog, DonorStartDialog, LibraryDialog } from './start-dialogs.tsx'
+import { TrialView } from './trial-view.tsx'
+import { VersionsView } from './versions-view.tsx'
+import { YieldView } from './yield-view.tsx'
 
-type LineRow = { readonly line: DesignLine; readonly tally: TallyLine | undefined }
+const VIEWS = {
+  modules: 'Modules',
+  colourways: 'Colourways',
+  yield: 'Yield',
+  figures: 'Figures',
+  versions: 'Versions',
+  trial: 'Try and size',
+} as const
+type View = keyof typeof VIEWS
+const isView = (text: string | null): text is View => text !== null && text in VIEWS
 
 export function DesignScreen() {
   const id = useParams()['build'] as BuildId
   const tally = useTally(id)
-  const records = useRecords()
-  const [importing, setImporting] = useState(false)
-  const [params, setParams] = useSearchParams()
-  const [selected, setSelected] = useState<string | undefined>()
   if (!tally) return <NoBuild />
-  const { design } = tally.snapshot
+  return <DesignOf snapshot={tally.snapshot} result={tally.result} />
+}
+
+type Opening = 'list' | 'donor' | 'library' | 'as built'
+
+function DesignOf({ snapshot, result }: { snapshot: Snapshot; result: Tally }) {
+  const { build, design } = snapshot
+  const [params, setParams] = useSearchParams()
+  const [opening, setOpening] = useState<Opening | undefined>()
+  const edit = useMemo(() => editDesign(design), [design])
+  const asked = params.get('view')
+  const view: View = isView(asked) ? asked : 'modules'
   const module = design.modules.find((m) => m.id === params.get('module')) ?? design.modules[0]
-  const save = (label: string, next: Design, more: readonly Change[] = [], quiet = true) =>
-    void perform(label, [put('designs', [next]), ...more], { quiet })
-  const replace = (label: string, next: Module, more: readonly Change[] = []) => {
-    save(label, { ...design, modules: design.modules.map((m) => (m.id === next.id ? next : m)) }, more)
+  const choose = (next: ModuleId) => {
+    setParams({ module: next })
   }
   const addModule = () => {
     const next: Module = {
@@ -43,235 +57,85 @@ export function DesignScreen() {
       repeats: 1,
       lines: [],
     }
-    save(`Added ${next.name}`, { ...design, modules: [...design.modules, next] })
-    setParams({ module: next.id })
+    edit.save(`Added ${next.name}`, { ...design, modules: [...design.modules, next] })
+    choose(next.id)
   }
-  const byLine = new Map(tally.result.lines.map((l) => [l.line, l]))
-  const rows = (module?.lines ?? []).map((line): LineRow => ({ line, tally: byLine.get(line.id) }))
-  const distinct = new Set(design.modules.flatMap((m) => m.lines.map((l) => l.item))).size
-  const columns: Column<LineRow>[] = [
-    {
-      id: 'item',
-      header: 'Piece',
-      width: 'minmax(0, 2fr)',
-      sort: (r) => records.nameItem(r.line.item).name,
-      cell: (r) => <ItemName item={r.line.item} />,
-    },
-    {
-      id: 'qty',
-      header: 'In one',
-      width: '84px',
-      align: 'right',
-      sort: (r) => r.line.qty,
-      cell: (r) => r.line.qty,
-      edit: {
-        text: (r) => String(r.line.qty),
-        commit: (r, text) => {
-          if (!/^\d+$/.test(text) || Number(text) > 1_000_000) return 'a whole number; 0 removes the line'
-          const qty = Number(text)
-          if (!module || qty === r.line.qty) return undefined
-          const lines =
-            qty === 0
-              ? module.lines.filter((l) => l.id !== r.line.id)
-              : module.lines.map((l) => (l.id === r.line.id ? { ...l, qty } : l))
-          replace(qty === 0 ? 'Removed a line' : `Changed a quantity to ${qty}`, { ...module, lines })
-          return undefined
-        },
-      },
-    },
-    {
-      id: 'need',
-      header: 'Needed',
-      width: '84px',
-      align: 'right',
-      sort: (r) => r.tally?.need ?? 0,
-      cell: (r) => r.tally?.need ?? 0,
-    },
-    {
-      id: 'strip',
-      header: 'Coverage',
-      width: 'minmax(90px, 1fr)',
-      cell: (r) => <CoverageStrip coverage={r.tally?.coverage ?? NO_COVERAGE} />,
-    },
-    {
-      id: 'short',
-      header: 'Short',
-      width: '70px',
-      align: 'right',
-      sort: (r) => r.tally?.coverage.short ?? 0,
-      cell: (r) => r.tally?.coverage.short ?? 0,
-    },
-    {
-      id: 'visibility',
-      header: 'Where',
-      width: '92px',
-      sort: (r) => r.line.visibility ?? 'seen',
-      cell: (r) => <span className={r.line.visibility ? '' : 'text-soft'}>{r.line.visibility ?? 'seen'}</span>,
-      edit: {
-        text: (r) => r.line.visibility ?? 'seen',
-        commit: (r, text) => {
-          const word = text.trim().toLowerCase()
-          const meant = word === '' ? 'seen' : VISIBILITIES.find((known) => known.startsWith(word))
-          if (!meant) return 'seen, hidden or structural; s, h or st will do'
-          if (!module || meant === (r.line.visibility ?? 'seen')) return undefined
-          const { visibility: _, ...bare } = r.line
-          const line = meant === 'seen' ? bare : { ...bare, visibility: meant }
-          replace(`Marked a line as ${meant}`, {
-            ...module,
-            lines: module.lines.map((l) => (l.id === line.id ? line : l)),
-          })
-          return undefined
-        },
-      },
-    },
-    {
-      id: 'note',
-      header: 'Note',
-      width: 'minmax(0, 1fr)',
-      cell: (r) => <span className="truncate">{r.line.note ?? ''}</span>,
-      edit: {
-        text: (r) => r.line.note ?? '',
-        commit: (r, text) => {
-          if (!module || text === (r.line.note ?? '')) return undefined
-          const { note: _, ...bare } = r.line
-          const line = text.trim() === '' ? bare : { ...bare, note: text.trim().slice(0, 500) }
-          replace('Changed a note', { ...module, lines: module.lines.map((l) => (l.id === line.id ? line : l)) })
-          return undefined
-        },
-      },
-    },
-  ]
+  const distinct = new Set(result.lines.map((l) => l.item)).size
+  const now = design.modules.filter((m) => !m.later).length
+  const open = (which: Opening) => (on: boolean) => {
+    setOpening(on ? which : undefined)
+  }
+  const dialog = { edit, snapshot, onAdded: choose }
+  const starts = [
+    ['donor', 'From a donor', Boxes],
+    ['library', 'From the library', BookOpen],
+    ['as built', 'As built', PackageCheck],
+  ] as const
   return (
     <Screen
       title="Design"
       headline={
         design.modules.length === 0 ? (
-          'The design is empty.'
+          'The design is empty: start from a list, from a donor, or from what is built already.'
         ) : (
           <>
-            <Figure>{plural(design.modules.length, 'module')}</Figure>, repeated, come to{' '}
-            <Figure>{plural(tally.result.need, 'piece')}</Figure> of{' '}
-            <Figure>{plural(distinct, 'different item')}</Figure>.
+            <Figure>{plural(now, 'module')}</Figure>, repeated, come to <Figure>{plural(result.need, 'piece')}</Figure>{' '}
+            of <Figure>{plural(distinct, 'different item')}</Figure>
+            {now < design.modules.length && `; ${plural(design.modules.length - now, 'idea')} for later`}.
           </>
         )
       }
       actions={
         <>
+          <Button look="primary" onClick={addModule}>
+            <Plus size={16} aria-hidden="true" /> Add a module
+          </Button>
           <Button
-            look="primary"
             onClick={() => {
-              setImporting(true)
+              setOpening('list')
             }}
           >
             <FileUp size={16} aria-hidden="true" /> Import a parts list
           </Button>
-          <Button onClick={addModule}>
-            <Plus size={16} aria-hidden="true" /> Add a module
-          </Button>
+          {starts.map(([which, label, Icon]) => (
+            <Button
+              key={which}
+              onClick={() => {
+                setOpening(which)
+              }}
+            >
+              <Icon size={16} aria-hidden="true" /> {label}
+            </Button>
+          ))}
         </>
       }
     >
-      {design.modules.length === 0 ? (
-        <p className="max-w-xl text-sm">
-          Import a parts list with part, colour and quantity (and module, if it has one), or add a module and type its
-          lines.
-        </p>
-      ) : (
-        <div className="grid min-h-0 flex-1 grid-cols-[15rem_minmax(0,1fr)] gap-5">
-          <ul aria-label="Modules" className="min-h-0 overflow-auto border border-rule bg-sheet">
-            {design.modules.map((m) => (
-              <li key={m.id}>
-                <button
-                  type="button"
-                  aria-current={m.id === module?.id}
-                  className={`w-full border-b border-hair px-3 py-2 text-left text-sm ${m.id === module?.id ? 'bg-mark' : 'hover:bg-raised'}`}
-                  onClick={() => {
-                    setParams({ module: m.id })
-                  }}
-                >
-                  <span className="flex justify-between gap-2">
-                    <span className="truncate font-semibold">{m.name}</span>
-                    <span className="text-soft">{m.repeats === 1 ? '' : `${m.repeats} times`}</span>
-                  </span>
-                  <span className="mt-1 block">
-                    <CoverageStrip coverage={tally.result.byModule.get(m.id) ?? NO_COVERAGE} height={8} />
-                  </span>
-                </button>
-              </li>
-            ))}
-          </ul>
-          {module && (
-            <div className="flex min-h-0 flex-col gap-3">
-              <div className="flex flex-wrap items-center gap-3">
-                <span className="flex items-center gap-2 text-sm font-semibold">
-                  Module
-                  <CommitInput
-                    aria-label="Module name"
-                    value={module.name}
-                    maxLength={120}
-                    className="w-64 font-normal"
-                    onCommit={(name) => {
-                      if (name.trim() !== '') replace('Renamed a module', { ...module, name: name.trim() })
-                    }}
-                  />
-                </span>
-                <span className="flex items-center gap-2 text-sm font-semibold">
-                  Repeats
-                  <NumberInput
-                    aria-label="Repeats"
-                    value={module.repeats}
-                    min={0}
-                    max={10_000}
-                    className="w-20 font-normal"
-                    onCommit={(n) => {
-                      if (n !== null) replace(`${module.name}: ${n} repeats`, { ...module, repeats: n })
-                    }}
-                  />
-                </span>
-                <Button
-                  onClick={() => {
-                    save(
-                      `Removed module ${module.name}`,
-                      { ...design, modules: design.modules.filter((m) => m.id !== module.id) },
-                      [],
-                      false,
-                    )
-                  }}
-                >
-                  <Trash2 size={14} aria-hidden="true" /> Remove the module
-                </Button>
-              </div>
-              <QuickEntry
-                onAdd={(typed, more) => {
-                  let lines = module.lines
-                  for (const { item, qty } of typed) {
-                    const held = lines.find((l) => l.item === item)
-                    lines = held
-                      ? lines.map((l) => (l === held ? { ...l, qty: l.qty + qty } : l))
-                      : [...lines, { id: `n-${fresh()}` as LineId, item, qty }]
-                  }
-                  const [first] = typed
-                  const label =
-                    typed.length === 1 && first ? `Added ${first.qty} ${first.name}` : `Added ${typed.length} lines`
-                  replace(label, { ...module, lines }, more)
-                }}
-              />
-              <DataGrid
-                label={`Lines of ${module.name}`}
-                columns={columns}
-                rows={rows}
-                rowKey={(r) => r.line.id}
-                selected={selected}
-                onSelect={(r) => {
-                  setSelected(r.line.id)
-                }}
-                empty="No lines yet. Type one above."
-              />
-            </div>
-          )}
-        </div>
+      <div role="group" aria-label="View" className="flex flex-wrap gap-2">
+        {(Object.keys(VIEWS) as View[]).map((v) => (
+          <Button
+            key={v}
+            look={v === view ? 'primary' : 'plain'}
+            aria-pressed={v === view}
+            onClick={() => {
+              setParams(v === 'modules' ? {} : { view: v })
+            }}
+          >
+            {VIEWS[v]}
+          </Button>
+        ))}
+      </div>
+      {view === 'modules' && (
+        <ModulesView edit={edit} snapshot={snapshot} result={result} module={module} onChoose={choose} />
       )}
-      <ImportDialog kind="design" build={id} open={importing} onOpenChange={setImporting} />
+      {view === 'colourways' && <ColourwaysView edit={edit} snapshot={snapshot} />}
+      {view === 'yield' && <YieldView edit={edit} snapshot={snapshot} />}
+      {view === 'figures' && <FiguresView edit={edit} snapshot={snapshot} result={result} onOpen={choose} />}
+      {view === 'versions' && <VersionsView edit={edit} snapshot={snapshot} result={result} />}
+      {view === 'trial' && <TrialView edit={edit} snapshot={snapshot} />}
+      <ImportDialog kind="design" build={build.id} open={opening === 'list'} onOpenChange={open('list')} />
+      <DonorStartDialog {...dialog} open={opening === 'donor'} onOpenChange={open('donor')} />
+      <LibraryDialog {...dialog} open={opening === 'library'} onOpenChange={open('library')} />
+      <AsBuiltDialog {...dialog} open={opening === 'as built'} onOpenChange={open('as built')} />
     </Screen>
   )
 }

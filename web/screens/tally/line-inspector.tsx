@@ -21,7 +21,7 @@ export function LineInspector({ line, snapshot, result }: { line: TallyLine; sna
   const module = snapshot.design.modules.find((m) => m.id === line.module)
   const shopById = new Map(records.shops.map((s) => [s.id, s]))
   const offers = records.offers
-    .filter((o) => o.item === line.item && shopById.get(o.shop)?.currency === snapshot.build.currency)
+    .filter((o) => o.item === line.wanted && shopById.get(o.shop)?.currency === snapshot.build.currency)
     .sort((p, q) => p.price - q.price)
   const [best] = offers
   return (
@@ -37,7 +37,8 @@ export function LineInspector({ line, snapshot, result }: { line: TallyLine; sna
       </div>
       <p>
         {line.visibility !== 'seen' && <b>{line.visibility === 'hidden' ? 'Hidden. ' : 'Structural. '}</b>}
-        {module?.name}: {line.each} in one{module && module.repeats !== 1 ? `, ${module.repeats} times` : ''}, so{' '}
+        {line.path.map((id) => snapshot.design.modules.find((m) => m.id === id)?.name ?? 'a module').join(' › ')}:{' '}
+        {line.each} in one{module && module.repeats !== 1 ? `, ${module.repeats} times` : ''}, so{' '}
         <b>{line.need} needed</b>.
       </p>
       <CoverageStrip coverage={line.coverage} height={16} />
@@ -79,6 +80,17 @@ export function LineInspector({ line, snapshot, result }: { line: TallyLine; sna
             </Link>
           </p>
         </div>
+      )}
+      {line.wanted !== line.item && (
+        <p className="text-warn">
+          {line.group} is netted in {records.nameItem(line.wanted).colour.name}: the colour that serves the whole group
+          best.
+        </p>
+      )}
+      {line.meanwhile && (
+        <p>
+          Until it arrives: {line.meanwhile.qty} × {records.nameItem(line.meanwhile.item).name} can stand in.
+        </p>
       )}
       {line.pegs.some((p) => p.standIn === 'length') && (
         <p className="border-l-4 border-warn bg-raised px-3 py-2">

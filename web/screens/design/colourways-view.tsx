@@ -1,0 +1,311 @@
+import { Plus, Trash2 } from 'lucide-react'
+import { useDeferredValue, useMemo, useState } from 'react'
+import { splitItemKey } from '../../../core/catalogue/item.ts'
+import type { Colourway } from '../../../core/design/design.ts'
+import { explode } from '../../../core/design/explode.ts'
+import type { Snapshot } from '../../../core/planning/tally.ts'
+import type { ColourId, ModuleId } from '../../../core/units/ids.ts'
+import { formatMoney } from '../../../core/units/money.ts'
+import { fresh } from '../../data/database.ts'
+import { useRecords } from '../../data/records.tsx'
+import { useStudy } from '../../data/use-study.ts'
+import { Button } from '../../ui/button.tsx'
+import { ColourChoice } from '../../ui/colour-choice.tsx'
+import { Choice, CommitInput } from '../../ui/fields.tsx'
+import { ItemName } from '../../ui/item-name.tsx'
+import { plural } from '../../ui/screen.tsx'
+import type { EditDesign } from './edit-design.ts'
+import { LimitingParts } from './limiting-parts.tsx'
+import { WhatWouldDo } from './standing.tsx'
+import { useKnown } from './use-known.ts'
+
+const DRAWN = '-'
+
+/** Several colour schemes of one design side by side, and what is tight in each. */
+export function ColourwaysView({ edit, snapshot }: { edit: EditDesign; snapshot: Snapshot }) {
+  const records = useRecords()
+  const { build } = snapshot
+  const known = useKnown(build.currency)
+  const scene = useDeferredValue(snapshot)
+  const { offers, shops, copies } = records
+  const question = useMemo(() => ({ offers, shops, copies }), [offers, shops, copies])
+  const study = useStudy('colourways', snapshot, question)
+  const results = study.value ?? []
+  const colourways = edit.design.colourways ?? []
+  const [shown, setShown] = useState<string | undefined>()
+  const chosen = colourways.find((c) => c.id === shown) ?? colourways[0]
+  const drawn = useMemo(() => {
+    const counts = new Map<ColourId, number>()
+    for (const r of explode(scene.design, { parts: scene.parts, colourway: null })) {
+      const { colour } = splitItemKey(r.item)
+      counts.set(colour, (counts.get(colour) ?? 0) + r.qty)
+    }
+    return [...counts].sort((p, q) => q[1] - p[1])
+  }, [scene])
+  const write = (label: string, next: readonly Colourway[], quiet = true) => {
+    edit.save(label, { ...edit.design, colourways: [...next] }, [], quiet)
+  }
+  const change = (label: string, next: Colourway) => {
+    write(
+      label,
+      colourways.map((c) => (c.id === next.id ? next : c)),
+    )
+  }
+  const use = (id: string | null) => {
+    const { colourway: _, ...rest } = edit.design
+    edit.save(
+      id === null ? 'Builds it as drawn' : `Builds it in ${colourways.find((c) => c.id === id)?.name ?? 'a colourway'}`,
+      id === null ? rest : { ...rest, colourway: id },
+      [],
+      false,
+    )
+  }
+  const tightest = [...results].sort((p, q) => q.neverSeen.length - p.neverSeen.length || q.short - p.short)[0]
+  return (
+    <div className="grid min-h-0 flex-1 grid-cols-[minmax(0,1fr)_24rem] gap-6 overflow-auto max-[960px]:grid-cols-1">
+      <div className="flex min-w-0 flex-col gap-4">
+        <table className="w-full text-sm" aria-busy={study.busy}>
+          <caption className="mb-1 text-left text-base font-semibold">
+            {study.value === undefined
+              ? 'Netting every scheme…'
+              : results.length < 2 || !tightest
+                ? 'One scheme so far: add another to compare.'
+                : `Tightest is ${tightest.name}: ${plural(tightest.neverSeen.length, 'item')} never seen, ${tightest.short} short`}
+          </caption>
+          <thead>
+            <tr className="border-b border-ink text-xs text-soft">
+              <th className="py-1 text-left font-semibold">Scheme</th>
+              <th className="text-right font-semibold">Pieces changed</th>
+              <th className="text-right font-semibold">Never seen</th>
+              <th className="text-right font-semibold">Short</th>
+              <th className="text-right font-semibold">Goods at the cheapest</th>
+              <th className="text-right font-semibold">Nobody offers</th>
+              <th />
+            </tr>
+          </thead>
+          <tbody>
+            {results.map((r) => {
+              const active = (edit.design.colourway ?? null) === r.id
+              return (
+                <tr key={r.id ?? DRAWN} className={`border-b border-hair ${active ? 'bg-mark' : ''}`}>
+                  <th scope="row" className="py-1.5 text-left font-semibold">
+                    {r.name}
+                  </th>
+                  <td className="text-right">{r.changed}</td>
+                  <td className={`text-right ${r.neverSeen.length > 0 ? 'font-semibold text-bad' : ''}`}>
+                    {r.neverSeen.length}
+                  </td>
+                  <td className="text-right">{r.short}</td>
+                  <td className="text-right">{formatMoney(r.cost, build.currency)}</td>
+                  <td className="text-right">{r.unavailable}</td>
+                  <td className="py-1 pl-3 text-right">
+                    {active ? (
+                      <span className="text-xs text-soft">is built</span>
+                    ) : (
+                      <Button
+                        aria-label={`Build it in ${r.name}`}
+                        onClick={() => {
+                          use(r.id)
+                        }}
+                      >
+                        Build in it
+                      </Button>
+                    )}
+                  </td>
+                </tr>
+              )
+            })}
+          </tbody>
+        </table>
+        <p className="text-xs text-soft">
+          Goods alone, at the cheapest allowed offers known; shipping and fees come on top. Ask the market on Buy for
+          what is not on offer yet.
+        </p>
+        <Blocks
+          results={results
+            .filter((r) => r.neverSeen.length > 0)
+            .map((r) => ({ name: r.name, items: r.neverSeen.map((n) => n.item) }))}
+          known={known}
+        />
+        <LimitingParts drawn={drawn.map(([c]) => c)} colourways={colourways} known={known} />
+      </div>
+      <section aria-label="Colourway" className="flex min-w-0 flex-col gap-3 text-sm">
+        <div className="flex flex-wrap items-center gap-2">
+          {colourways.length > 0 && chosen && (
+            <Choice
+              label="Colourway"
+              value={chosen.id}
+              options={colourways.map((c) => ({ value: c.id, label: c.name }))}
+              onChange={setShown}
+            />
+          )}
+          <Button
+            onClick={() => {
+              const next: Colourway = { id: fresh(), name: `Scheme ${colourways.length + 2}`, colours: [] }
+              write(`Added ${next.name}`, [...colourways, next])
+              setShown(next.id)
+            }}
+          >
+            <Plus size={14} aria-hidden="true" /> Add a colourway
+          </Button>
+        </div>
+        {chosen && (
+          <>
+            <span className="flex gap-2">
+              <CommitInput
+                aria-label="Name of the colourway"
+                value={chosen.name}
+                maxLength={80}
+                className="flex-1 font-semibold"
+                onCommit={(name) => {
+                  if (name.trim() !== '') change('Renamed a colourway', { ...chosen, name: name.trim() })
+                }}
+              />
+              <Button
+                aria-label={`Remove ${chosen.name}`}
+                onClick={() => {
+                  const { colourway, ...rest } = edit.design
+                  edit.save(
+                    `Removed ${chosen.name}`,
+                    {
+                      ...rest,
+                      ...(colourway === undefined || colourway === chosen.id ? {} : { colourway }),
+                      colourways: colourways.filter((c) => c.id !== chosen.id),
+                    },
+                    [],
+                    false,
+                  )
+                }}
+              >
+                <Trash2 size={14} aria-hidden="true" />
+              </Button>
+            </span>
+            <ul className="flex flex-col gap-1.5">
+              {drawn.map(([from, qty]) => {
+                const name = records.colourById.get(from)?.name ?? from.slice(2)
+                return (
+                  <li key={from} className="grid grid-cols-[minmax(0,1fr)_minmax(0,1fr)] items-center gap-2">
+                    <span className="flex min-w-0 items-center gap-2">
+                      <span
+                        aria-hidden="true"
+                        className="inline-block size-4 shrink-0 border border-soft"
+                        style={{ background: records.colourById.get(from)?.hex ?? '#9a9a9a' }}
+                      />
+                      <span className="truncate">{name}</span>
+                      <span className="text-soft">{qty}</span>
+                    </span>
+                    <ColourChoice
+                      label={`${name} becomes`}
+                      none="stays"
+                      value={chosen.colours.find((c) => c.from === from && c.module === undefined)?.to}
+                      onChange={(to) => {
+                        const others = chosen.colours.filter((c) => c.from !== from || c.module !== undefined)
+                        change(`${chosen.name}: ${name} ${to ? 'exchanged' : 'stays'}`, {
+                          ...chosen,
+                          colours: [...others, ...(to ? [{ from, to }] : [])],
+                        })
+                      }}
+                    />
+                  </li>
+                )
+              })}
+            </ul>
+            <ModuleSwaps edit={edit} colourway={chosen} colours={drawn.map(([c]) => c)} onChange={change} />
+          </>
+        )}
+      </section>
+    </div>
+  )
+}
+
+/** Exchanges that hold in one module alone, before those of the whole design. */
+function ModuleSwaps({
+  edit,
+  colourway,
+  colours,
+  onChange,
+}: {
+  edit: EditDesign
+  colourway: Colourway
+  colours: readonly ColourId[]
+  onChange: (label: string, next: Colourway) => void
+}) {
+  const records = useRecords()
+  const [module, setModule] = useState<ModuleId | undefined>(edit.design.modules[0]?.id)
+  const [from, setFrom] = useState<ColourId | undefined>(colours[0])
+  const own = colourway.colours.filter((c) => c.module !== undefined)
+  const nameOf = (id: ColourId) => records.colourById.get(id)?.name ?? id.slice(2)
+  return (
+    <div className="flex flex-col gap-2 border-t border-hair pt-2">
+      <h3 className="font-semibold">In one module only</h3>
+      {own.map((c) => (
+        <span key={`${c.module} ${c.from}`} className="flex items-center justify-between gap-2">
+          <span>
+            {edit.design.modules.find((m) => m.id === c.module)?.name ?? 'a module'}: {nameOf(c.from)} becomes{' '}
+            {nameOf(c.to)}
+          </span>
+          <Button
+            aria-label="Remove this exchange"
+            onClick={() => {
+              onChange('Removed an exchange', { ...colourway, colours: colourway.colours.filter((x) => x !== c) })
+            }}
+          >
+            <Trash2 size={13} aria-hidden="true" />
+          </Button>
+        </span>
+      ))}
+      <Choice
+        label="Module of the exchange"
+        value={module ?? ''}
+        options={edit.design.modules.map((m) => ({ value: m.id as string, label: m.name }))}
+        onChange={(id) => {
+          setModule(id as ModuleId)
+        }}
+      />
+      <div className="grid grid-cols-2 gap-2">
+        <ColourChoice label="Colour in the module" value={from} colours={colours} onChange={setFrom} />
+        <ColourChoice
+          label="becomes"
+          value={undefined}
+          none="becomes…"
+          onChange={(to) => {
+            if (!to || !from || !module) return
+            const others = colourway.colours.filter((c) => c.module !== module || c.from !== from)
+            onChange('Exchanged a colour in one module', { ...colourway, colours: [...others, { from, to, module }] })
+          }}
+        />
+      </div>
+    </div>
+  )
+}
+
+/** What blocks each scheme: items never seen in its colours, and what would do. */
+function Blocks({
+  results,
+  known,
+}: {
+  results: readonly { name: string; items: readonly Parameters<typeof ItemName>[0]['item'][] }[]
+  known: ReturnType<typeof useKnown>
+}) {
+  if (results.length === 0) return null
+  return (
+    <section>
+      <h2 className="text-base font-semibold">What blocks them</h2>
+      {results.map((r) => (
+        <div key={r.name} className="mt-1">
+          <h3 className="text-sm font-semibold">
+            {r.name}: {plural(r.items.length, 'item')} never seen
+          </h3>
+          <ul className="grid grid-cols-2 gap-x-6 gap-y-1 text-sm max-[1100px]:grid-cols-1">
+            {r.items.slice(0, 8).map((item) => (
+              <li key={item}>
+                <ItemName item={item} size={26} />
+                <WhatWouldDo item={item} known={known} />
+              </li>
+            ))}
+          </ul>
+        </div>
+      ))}
+    </section>
+  )
+}

@@ -1,0 +1,12 @@
+import { useMemo } from 'react'
+import { knownItems } from '../../../core/planning/known-items.ts'
+import { useRecords } from '../../data/records.tsx'
+
+/** What is known of items, for marks and suggestions. */
+export function useKnown(currency: string) {
+  const { holdings, sets, copies, offers, shops } = useRecords()
+  return useMemo(
+    () => knownItems({ holdings, sets, copies, offers, shops }, currency),
+    [holdings, sets, copies, offers, shops, currency],
+  )
+}

@@ -1,0 +1,83 @@
+import { scaleBand, scaleLinear } from 'd3-scale'
+import type { YieldStep } from '../../../core/planning/yield.ts'
+import { formatMoney, type Currency } from '../../../core/units/money.ts'
+
+const [WIDTH, HEIGHT] = [640, 210]
+
+/** What more repeats cost: goods to buy for each number, and from where on nobody has the pieces. */
+export function YieldCurve({
+  steps,
+  reached,
+  possible,
+  currency,
+}: {
+  steps: readonly YieldStep[]
+  reached: number
+  possible: boolean
+  currency: Currency
+}) {
+  if (steps.length === 0) return null
+  const x = scaleBand(
+    steps.map((s) => String(s.repeats)),
+    [0, WIDTH],
+  ).padding(0.25)
+  const y = scaleLinear([0, Math.max(1, ...steps.map((s) => s.cost))], [HEIGHT - 44, 24])
+  const middle = (s: YieldStep) => (x(String(s.repeats)) ?? 0) + x.bandwidth() / 2
+  const last = steps.filter((s) => s.unavailable === 0).at(-1)
+  return (
+    <figure className="mt-5">
+      <figcaption className="mb-1 text-base font-semibold">
+        {last && last.repeats > reached
+          ? `Buying what is short: ${last.repeats} for ${formatMoney(last.cost, currency)} of goods`
+          : 'Buying what is short'}
+      </figcaption>
+      <svg
+        viewBox={`0 0 ${WIDTH} ${HEIGHT}`}
+        className="w-full max-w-3xl"
+        role="img"
+        aria-label={steps
+          .map(
+            (s) =>
+              `${s.repeats}: ${s.short} to buy, ${formatMoney(s.cost, currency)}${s.unavailable > 0 ? `, ${s.unavailable} nobody offers` : ''}`,
+          )
+          .join('; ')}
+      >
+        {steps.map((s) => {
+          const owned = possible && s.repeats <= reached
+          return (
+            <g key={s.repeats}>
+              <rect
+                x={x(String(s.repeats))}
+                y={owned ? HEIGHT - 48 : Math.min(y(s.cost), HEIGHT - 48)}
+                width={x.bandwidth()}
+                height={owned ? 4 : Math.max(4, HEIGHT - 44 - y(s.cost))}
+                fill={owned ? 'var(--donor)' : 'var(--mark)'}
+                stroke="var(--rule)"
+                strokeDasharray={s.unavailable > 0 ? '4 3' : undefined}
+              />
+              <text
+                x={middle(s)}
+                y={Math.max(12, (owned ? HEIGHT - 48 : Math.min(y(s.cost), HEIGHT - 48)) - 6)}
+                textAnchor="middle"
+                fontSize="11"
+                fill="var(--ink)"
+              >
+                {owned ? 'have' : formatMoney(s.cost, currency)}
+              </text>
+              <text x={middle(s)} y={HEIGHT - 28} textAnchor="middle" fontSize="12" fontWeight={700} fill="var(--ink)">
+                {s.repeats}
+              </text>
+              <text x={middle(s)} y={HEIGHT - 12} textAnchor="middle" fontSize="10" fill="var(--soft)">
+                {s.unavailable > 0 ? `${s.unavailable} not offered` : s.short > 0 ? `${s.short} to buy` : ''}
+              </text>
+            </g>
+          )
+        })}
+      </svg>
+      <p className="text-xs text-soft">
+        Repeats across, goods at the cheapest allowed offers known; shipping and fees come on top. Dashed: nobody offers
+        some of the pieces.
+      </p>
+    </figure>
+  )
+}

@@ -1,0 +1,73 @@
+import { expose } from 'comlink'
+import { compareColourways, type ColourwayResult } from '../core/planning/colourways.ts'
+import { goodsPricer } from '../core/planning/goods-cost.ts'
+import { knownItems } from '../core/planning/known-items.ts'
+import type { Offer, Shop } from '../core/planning/market.ts'
+import { mockUp, type MockUp } from '../core/planning/mock-up.ts'
+import type { Snapshot } from '../core/planning/tally.ts'
+import {
+  jointYields,
+  yieldCurve,
+  yieldOf,
+  type Pattern,
+  type YieldResult,
+  type YieldStep,
+} from '../core/planning/yield.ts'
+import type { ModuleId } from '../core/units/ids.ts'
+
+type Market = { readonly offers: readonly Offer[]; readonly shops: readonly Shop[] }
+type OnStep = () => void
+
+const pricer = ({ build }: Snapshot, { offers, shops }: Market) =>
+  goodsPricer(offers, shops, build.currency, build.rules)
+
+const studies = {
+  colourways: (
+    snapshot: Snapshot,
+    market: Market & { readonly copies: readonly { readonly setId: string; readonly state: string }[] },
+    onStep: OnStep,
+  ): ColourwayResult[] => {
+    const known = knownItems({ ...market, holdings: snapshot.holdings, sets: snapshot.sets }, snapshot.build.currency)
+    const found = compareColourways(snapshot, known, pricer(snapshot, market))
+    onStep()
+    return found
+  },
+
+  /** The yield and its cost curve: around the yield and some way beyond. */
+  yield: (
+    snapshot: Snapshot,
+    question: Market & { readonly pattern: Pattern; readonly keepRest: boolean; readonly beyond: number },
+    onStep: OnStep,
+  ): { readonly result: YieldResult; readonly curve: YieldStep[] } => {
+    const { pattern, keepRest, beyond } = question
+    const result = yieldOf(snapshot, pattern, { keepRest, onStep })
+    const first = Math.max(0, result.elements - 2)
+    const numbers = Array.from({ length: beyond + 3 }, (_, i) => first + i)
+    const curve =
+      pattern.modules.length === 0
+        ? []
+        : yieldCurve(snapshot, pattern, { keepRest, onStep }, numbers, pricer(snapshot, question))
+    return { result, curve }
+  },
+
+  joint: (
+    snapshot: Snapshot,
+    {
+      modules,
+      keepRest,
+      most,
+    }: { readonly modules: readonly ModuleId[]; readonly keepRest: boolean; readonly most: number },
+    onStep: OnStep,
+  ): number[][] => jointYields(snapshot, modules, { keepRest, most, onStep }),
+
+  mockUps: (snapshot: Snapshot, modules: readonly ModuleId[], onStep: OnStep): MockUp[] =>
+    modules.map((id) => {
+      const found = mockUp(snapshot, id)
+      onStep()
+      return found
+    }),
+}
+
+export type Studies = typeof studies
+
+expose(studies)
