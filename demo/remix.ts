@@ -66,7 +66,7 @@ const ADDED: readonly Module[] = [
         },
       ],
     ],
-    { ...form(48, 48, 1), note: 'Everything stands on it.' },
+    { note: 'Everything stands on it.' },
   ),
   module(
     'Stair wing, right',
@@ -173,7 +173,7 @@ const ADDED: readonly Module[] = [
   figure('Stationmaster Odo', [
     ['hair or hat', 'figure hat knitted', 'Gentian', or(item('figure hair short', 'Peat'))],
     ['head', 'figure head smiling', 'Apricot'],
-    ['torso', 'figure torso coat', 'Night sky'],
+    ['torso', 'figure torso jumper', 'Gentian'],
     ['hips and legs', 'figure legs plain', 'Soot'],
   ]),
   module(

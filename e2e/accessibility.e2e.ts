@@ -9,6 +9,7 @@ const SCREENS = [
   `${BUILD}/donors?view=worth`,
   `${BUILD}/donors?view=compare`,
   `${BUILD}/design`,
+  ...['colourways', 'yield', 'figures', 'versions', 'trial'].map((view) => `${BUILD}/design?view=${view}`),
   `${BUILD}/tally`,
   `${BUILD}/buy`,
   '/shelf',

@@ -124,7 +124,7 @@ test('a module is added, repeated, filled and removed; a bad line says what is m
   await page.getByRole('textbox', { name: 'New line' }).press('Enter')
   await page.getByRole('textbox', { name: 'Repeats' }).fill('5')
   await page.getByRole('textbox', { name: 'Repeats' }).press('Enter')
-  await expect(headline(page)).toContainText(`11 modules, repeated, come to ${grouped(pieces + 20)} pieces`)
+  await expect(headline(page)).toContainText(`23 modules, repeated, come to ${grouped(pieces + 20)} pieces`)
   await page.getByRole('button', { name: 'Remove the module' }).click()
   await expect(headline(page)).toHaveText(before)
 })

@@ -14,6 +14,7 @@ export type PartReading = {
 
 /** Family phrases, most specific first; the first whose words all occur (in any order) wins. */
 const PHRASES: readonly (readonly [Family, string])[] = [
+  ['accessory', 'accessory'],
   ['sticker sheet', 'sticker sheet'],
   ['sticker sheet', 'stickers'],
   ['figure head', 'head'],
@@ -49,7 +50,7 @@ const PHRASES: readonly (readonly [Family, string])[] = [
   ['wheel', 'wheel|tyre|tire'],
   ['gear', 'gear|cog'],
   ['plant', 'plant|leaf|leaves|flower|tree|bush|grass|stem|vine|fern|branch'],
-  ['accessory', 'accessory|tool|cup|lantern|telescope|bag|case|book|key|lamp|radio|bottle|shovel|broom'],
+  ['accessory', 'tool|cup|lantern|telescope|bag|case|book|key|lamp|radio|bottle|shovel|broom'],
   ['tile', 'tile'],
   ['plate', 'plate'],
   ['round brick', 'round|cylinder'],

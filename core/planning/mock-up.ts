@@ -78,7 +78,18 @@ export function mockUp(snapshot: Snapshot, module: ModuleId): MockUp {
       return {
         id: r.id,
         qty: r.qty,
-        accepts: [part, ...others].map((p) => ({ id: p, uses: [{ item: p, qty: 1 }], compromise: p === part ? 0 : 1 })),
+        accepts: [
+          ...[part, ...others].map((p) => ({
+            id: p as string,
+            uses: [{ item: p, qty: 1 }],
+            compromise: p === part ? 0 : 1,
+          })),
+          ...r.instead.map((uses, i) => ({
+            id: `instead ${i}`,
+            uses: uses.map((u) => ({ item: splitItemKey(u.item).part, qty: u.qty })),
+            compromise: 1,
+          })),
+        ],
       }
     }),
     supplies,

@@ -75,12 +75,14 @@ export function ColourwaysView({ edit, snapshot }: { edit: EditDesign; snapshot:
           <thead>
             <tr className="border-b border-ink text-xs text-soft">
               <th className="py-1 text-left font-semibold">Scheme</th>
-              <th className="text-right font-semibold">Pieces changed</th>
-              <th className="text-right font-semibold">Never seen</th>
-              <th className="text-right font-semibold">Short</th>
-              <th className="text-right font-semibold">Goods at the cheapest</th>
-              <th className="text-right font-semibold">Nobody offers</th>
-              <th />
+              <th className="pl-3 text-right font-semibold">Pieces changed</th>
+              <th className="pl-3 text-right font-semibold">Never seen</th>
+              <th className="pl-3 text-right font-semibold">Short</th>
+              <th className="pl-3 text-right font-semibold">Goods</th>
+              <th className="pl-3 text-right font-semibold">Not offered</th>
+              <th>
+                <span className="sr-only">Choice</span>
+              </th>
             </tr>
           </thead>
           <tbody>
@@ -96,7 +98,9 @@ export function ColourwaysView({ edit, snapshot }: { edit: EditDesign; snapshot:
                     {r.neverSeen.length}
                   </td>
                   <td className="text-right">{r.short}</td>
-                  <td className="text-right">{formatMoney(r.cost, build.currency)}</td>
+                  <td className="text-right">
+                    {r.cost === 0 && r.unavailable > 0 ? 'no offers' : formatMoney(r.cost, build.currency)}
+                  </td>
                   <td className="text-right">{r.unavailable}</td>
                   <td className="py-1 pl-3 text-right">
                     {active ? (
@@ -237,7 +241,7 @@ function ModuleSwaps({
   const nameOf = (id: ColourId) => records.colourById.get(id)?.name ?? id.slice(2)
   return (
     <div className="flex flex-col gap-2 border-t border-hair pt-2">
-      <h3 className="font-semibold">In one module only</h3>
+      <h2 className="font-semibold">In one module only</h2>
       {own.map((c) => (
         <span key={`${c.module} ${c.from}`} className="flex items-center justify-between gap-2">
           <span>

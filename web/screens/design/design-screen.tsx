@@ -8,6 +8,7 @@ import { fresh } from '../../data/database.ts'
 import { useTally } from '../../data/records.tsx'
 import { ImportDialog } from '../../import/import-dialog.tsx'
 import { Button } from '../../ui/button.tsx'
+import { Menu } from '../../ui/menu.tsx'
 import { NoBuild } from '../../ui/no-build.tsx'
 import { Figure, plural, Screen } from '../../ui/screen.tsx'
 import { ColourwaysView } from './colourways-view.tsx'
@@ -67,9 +68,10 @@ function DesignOf({ snapshot, result }: { snapshot: Snapshot; result: Tally }) {
   }
   const dialog = { edit, snapshot, onAdded: choose }
   const starts = [
-    ['donor', 'From a donor', Boxes],
-    ['library', 'From the library', BookOpen],
-    ['as built', 'As built', PackageCheck],
+    ['list', 'A parts list', FileUp],
+    ['donor', 'Stages of a donor', Boxes],
+    ['library', 'A module from the library', BookOpen],
+    ['as built', 'What is built already', PackageCheck],
   ] as const
   return (
     <Screen
@@ -90,23 +92,16 @@ function DesignOf({ snapshot, result }: { snapshot: Snapshot; result: Tally }) {
           <Button look="primary" onClick={addModule}>
             <Plus size={16} aria-hidden="true" /> Add a module
           </Button>
-          <Button
-            onClick={() => {
-              setOpening('list')
-            }}
-          >
-            <FileUp size={16} aria-hidden="true" /> Import a parts list
-          </Button>
-          {starts.map(([which, label, Icon]) => (
-            <Button
-              key={which}
-              onClick={() => {
+          <Menu
+            label="Bring in"
+            entries={starts.map(([which, label, Icon]) => ({
+              label,
+              icon: <Icon size={16} aria-hidden="true" />,
+              onSelect: () => {
                 setOpening(which)
-              }}
-            >
-              <Icon size={16} aria-hidden="true" /> {label}
-            </Button>
-          ))}
+              },
+            }))}
+          />
         </>
       }
     >
@@ -117,18 +112,35 @@ function DesignOf({ snapshot, result }: { snapshot: Snapshot; result: Tally }) {
             look={v === view ? 'primary' : 'plain'}
             aria-pressed={v === view}
             onClick={() => {
-              setParams(v === 'modules' ? {} : { view: v })
+              const kept = params.get('module')
+              setParams({ ...(v === 'modules' ? {} : { view: v }), ...(kept === null ? {} : { module: kept }) })
             }}
           >
             {VIEWS[v]}
           </Button>
         ))}
       </div>
+      {view === 'modules' && !module && (
+        <div className="flex flex-wrap gap-2">
+          {starts.map(([which, label, Icon]) => (
+            <Button
+              key={which}
+              onClick={() => {
+                setOpening(which)
+              }}
+            >
+              <Icon size={16} aria-hidden="true" /> {which === 'list' ? 'Import a parts list' : label}
+            </Button>
+          ))}
+        </div>
+      )}
       {view === 'modules' && (
         <ModulesView edit={edit} snapshot={snapshot} result={result} module={module} onChoose={choose} />
       )}
       {view === 'colourways' && <ColourwaysView edit={edit} snapshot={snapshot} />}
-      {view === 'yield' && <YieldView edit={edit} snapshot={snapshot} />}
+      {view === 'yield' && (
+        <YieldView edit={edit} snapshot={snapshot} asked={params.get('module') === null ? undefined : module?.id} />
+      )}
       {view === 'figures' && <FiguresView edit={edit} snapshot={snapshot} result={result} onOpen={choose} />}
       {view === 'versions' && <VersionsView edit={edit} snapshot={snapshot} result={result} />}
       {view === 'trial' && <TrialView edit={edit} snapshot={snapshot} />}

@@ -219,6 +219,12 @@ function CoverCast({ snapshot, result }: { snapshot: Snapshot; result: Tally }) 
           <p>
             {cover.plan.total === null ? (
               'No plan within the rules.'
+            ) : cover.plan.assignments.length === 0 ? (
+              cover.heldUp.length === 0 ? (
+                'The cast lacks nothing.'
+              ) : (
+                'Nobody known has what the cast lacks.'
+              )
             ) : cover.aim === 'fewest donors' ? (
               <>
                 <b>

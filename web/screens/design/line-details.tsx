@@ -18,12 +18,12 @@ import type { EditDesign } from './edit-design.ts'
 
 const OPTIONS = <T extends string>(values: readonly T[]) => values.map((value) => ({ value, label: value }))
 const FREEDOM_LABELS = [
-  { value: '', label: 'as the house rules say' },
+  { value: 'rule', label: 'as the house rules say' },
   { value: 'exact', label: 'exact' },
   { value: 'near', label: 'a near colour will do' },
   { value: 'palette', label: 'any of the palette' },
   { value: 'free', label: 'any colour' },
-] as const satisfies readonly { value: '' | (typeof FREEDOMS)[number]; label: string }[]
+] as const satisfies readonly { value: 'rule' | (typeof FREEDOMS)[number]; label: string }[]
 
 type SetLine = (label: string, next: DesignLine, more?: readonly Change[]) => void
 
@@ -85,7 +85,7 @@ export function LineDetails({
         {(id) => (
           <Choice
             id={id}
-            value={line.freedom ?? ''}
+            value={line.freedom ?? 'rule'}
             options={FREEDOM_LABELS}
             onChange={cell('freedom', "Changed a line's freedom of colour")}
           />
@@ -244,7 +244,7 @@ function Alternatives({
   const options = line.instead ?? []
   return (
     <div className="flex flex-col gap-2">
-      <h3 className="font-semibold">Instead, best first</h3>
+      <h2 className="font-semibold">Instead, best first</h2>
       {options.map((uses, i) => (
         <div key={i} className="flex items-center justify-between gap-2 border-b border-hair pb-1">
           <span className="flex min-w-0 flex-col">
@@ -277,7 +277,7 @@ function Alternatives({
           set('Added an alternative', { ...line, instead: [...options, uses].slice(0, 20) }, more)
         }}
       />
-      <h3 className="font-semibold">Until it arrives</h3>
+      <h2 className="font-semibold">Until it arrives</h2>
       {line.meanwhile ? (
         <span className="flex items-center justify-between gap-2">
           <ItemName item={line.meanwhile} size={24} />

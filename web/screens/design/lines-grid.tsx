@@ -73,7 +73,7 @@ export function LinesGrid({
       {
         id: 'item',
         header: 'Piece',
-        width: 'minmax(150px, 2fr)',
+        width: 'minmax(170px, 3fr)',
         sort: (r) => records.nameItem(r.line.item).name,
         cell: (r) =>
           r.line.item === NO_ITEM ? <span className="text-bad">no part named</span> : <ItemName item={r.line.item} />,
@@ -81,24 +81,24 @@ export function LinesGrid({
       {
         id: 'qty',
         header: 'In one',
-        width: '72px',
+        width: '62px',
         align: 'right',
         sort: (r) => r.line.qty,
         cell: (r) => <span className="truncate">{quantityText(r.line)}</span>,
         edit: cell('qty'),
       },
-      { id: 'need', header: 'Needed', width: '66px', align: 'right', sort: (r) => r.need, cell: (r) => r.need },
+      { id: 'need', header: 'Needed', width: '64px', align: 'right', sort: (r) => r.need, cell: (r) => r.need },
       {
         id: 'strip',
         header: 'Coverage',
-        width: 'minmax(64px, 1fr)',
+        width: 'minmax(56px, 1fr)',
         sort: (r) => coveredPieces(r.coverage),
         cell: (r) => <CoverageStrip coverage={r.coverage} />,
       },
       {
         id: 'short',
         header: 'Short',
-        width: '52px',
+        width: '48px',
         align: 'right',
         sort: (r) => r.coverage.short,
         cell: (r) => (r.coverage.short > 0 ? <b className="text-bad">{r.coverage.short}</b> : 0),
@@ -106,7 +106,7 @@ export function LinesGrid({
       {
         id: 'visibility',
         header: 'Where',
-        width: '78px',
+        width: '72px',
         sort: (r) => r.line.visibility ?? 'seen',
         cell: (r) => <span className={r.line.visibility ? '' : 'text-soft'}>{r.line.visibility ?? 'seen'}</span>,
         edit: cell('visibility'),
@@ -114,7 +114,7 @@ export function LinesGrid({
       {
         id: 'freedom',
         header: 'Colour',
-        width: '70px',
+        width: '68px',
         sort: (r) => r.line.freedom ?? '',
         cell: (r) => (
           <span className={`truncate ${r.line.freedom || r.line.locked ? '' : 'text-soft'}`}>
@@ -122,14 +122,6 @@ export function LinesGrid({
           </span>
         ),
         edit: cell('freedom'),
-      },
-      {
-        id: 'group',
-        header: 'Group',
-        width: '74px',
-        sort: (r) => r.line.group ?? '',
-        cell: (r) => <span className="truncate">{r.line.group ?? ''}</span>,
-        edit: cell('group'),
       },
     ]
     return columns

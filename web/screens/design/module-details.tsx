@@ -117,7 +117,7 @@ export function ModuleDetails({
       </Tick>
       {models.length > 0 && (
         <div>
-          <h3 className="font-semibold">Built already</h3>
+          <h2 className="font-semibold">Built already</h2>
           <p className="text-xs text-soft">A finished model that is this module covers one repeat of it.</p>
           {models.map((place) => (
             <Tick
@@ -186,7 +186,7 @@ function MirrorNotes({ module, snapshot, result }: { module: Module; snapshot: S
   if (!module.mirrored || missing.length === 0) return null
   return (
     <div className="border-l-4 border-warn bg-raised px-3 py-2">
-      <h3 className="font-semibold">No counterpart is known</h3>
+      <h2 className="font-semibold">No counterpart is known</h2>
       <p>These stay as drawn. Add the other hand to the catalogue, or name what will do instead on their lines.</p>
       {missing.slice(0, 8).map((item) => (
         <ItemName key={item} item={item} size={24} />
@@ -211,7 +211,7 @@ function Symmetry({ module, snapshot, result }: { module: Module; snapshot: Snap
   if (found.length === 0) return <p className="text-good">The two are each other&rsquo;s mirror image.</p>
   return (
     <div className="border-l-4 border-warn bg-raised px-3 py-2">
-      <h3 className="font-semibold">Not symmetric in {plural(found.length, 'item')}</h3>
+      <h2 className="font-semibold">Not symmetric in {plural(found.length, 'item')}</h2>
       <ul>
         {found.slice(0, 6).map((d) => (
           <li key={d.item}>
@@ -228,13 +228,13 @@ function Freed({ module }: { module: Module }) {
   if (freed.length === 0) return null
   return (
     <div>
-      <h3 className="font-semibold">
+      <h2 className="font-semibold">
         Freed:{' '}
         {plural(
           freed.reduce((n, f) => n + f.qty, 0),
           'piece',
         )}
-      </h3>
+      </h2>
       <p className="text-xs text-soft">Taken out of the donor&rsquo;s stage; the rest of the build may use them.</p>
       <ul>
         {freed.slice(0, 12).map(({ item, qty }) => (

@@ -41,20 +41,14 @@ export function ModulesView({
     () => result.lines.filter((l) => module !== undefined && l.path.at(-1) === module.id),
     [result, module],
   )
-  if (!module)
-    return (
-      <p className="max-w-xl text-sm">
-        Import a parts list with part, colour and quantity (and module, if it has one), start from a donor&rsquo;s
-        stages, count what is built already, or add a module and type its lines.
-      </p>
-    )
+  if (!module) return null
   const own = new Set(module.lines.map((l) => l.id))
   const borrowed = tallied.filter((l) => !own.has(l.line))
   const chosen = module.lines.find((l) => l.id === line) ?? module.lines[0]
   const group = chosen?.group === undefined ? undefined : result.groups.get(chosen.group)
   const mine = faults.filter((f) => f.module === module.id)
   return (
-    <div className="grid min-h-0 flex-1 grid-cols-[12.5rem_minmax(0,1fr)_15rem] gap-4 max-[960px]:grid-cols-[10rem_minmax(0,1fr)]">
+    <div className="grid min-h-0 flex-1 grid-cols-[12rem_minmax(0,1fr)_14.5rem] gap-4 max-[960px]:grid-cols-[10rem_minmax(0,1fr)]">
       <ModuleList edit={edit} result={result} faults={faults} chosen={module} onChoose={onChoose} />
       <div className="flex min-h-0 flex-col gap-3">
         <div className="flex flex-wrap items-center gap-2">
@@ -62,7 +56,7 @@ export function ModulesView({
             aria-label="Module name"
             value={module.name}
             maxLength={120}
-            className="w-48 font-semibold"
+            className="w-36 font-semibold"
             onCommit={(name) => {
               if (name.trim() !== '') edit.replace('Renamed a module', { ...module, name: name.trim() })
             }}
@@ -74,7 +68,7 @@ export function ModulesView({
               value={module.repeats}
               min={1}
               max={10_000}
-              className="w-16"
+              className="w-14"
               onCommit={(n) => {
                 if (n !== null) edit.replace(`${module.name}: ${n} repeats`, { ...module, repeats: n })
               }}
@@ -88,6 +82,7 @@ export function ModulesView({
             <Palette size={14} aria-hidden="true" /> Recolour
           </Button>
           <Button
+            title="Adds the mirrored twin as a module of its own"
             onClick={() => {
               const twin: Module = {
                 id: `m-${fresh()}` as ModuleId,
@@ -108,7 +103,7 @@ export function ModulesView({
               onChoose(twin.id)
             }}
           >
-            <FlipHorizontal2 size={14} aria-hidden="true" /> Mirrored twin
+            <FlipHorizontal2 size={14} aria-hidden="true" /> Mirror
           </Button>
           <Button
             aria-label="Copy the module"

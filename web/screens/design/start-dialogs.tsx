@@ -95,7 +95,7 @@ export function DonorStartDialog({ edit, snapshot, open, onOpenChange, onAdded }
 export function LibraryDialog({ edit, snapshot, open, onOpenChange, onAdded }: DialogProps) {
   const { builds, designs, versions } = useRecords()
   const [chosen, setChosen] = useState('')
-  const [model, setModel] = useState('')
+  const [model, setModel] = useState('-')
   const rows = useMemo(() => {
     const nameOf = new Map(builds.map((b) => [b.id, b.name]))
     return [
@@ -149,7 +149,7 @@ export function LibraryDialog({ edit, snapshot, open, onOpenChange, onAdded }: D
                 id={id}
                 value={model}
                 options={[
-                  { value: '', label: 'its recipe, to be built' },
+                  { value: '-', label: 'its recipe, to be built' },
                   ...models.map((p) => ({ value: p.id as string, label: `the built thing: ${p.name}` })),
                 ]}
                 onChange={setModel}
@@ -167,7 +167,7 @@ export function LibraryDialog({ edit, snapshot, open, onOpenChange, onAdded }: D
                   row.version === ''
                     ? { kind: 'library', build: row.from, module: row.module.name }
                     : { kind: 'version', name: row.version },
-                ...(model === '' ? {} : { built: [model as PlaceId] }),
+                ...(model === '-' ? {} : { built: [model as PlaceId] }),
               }
               edit.save(
                 `Inserted ${top.name}`,

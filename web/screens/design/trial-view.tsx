@@ -33,8 +33,8 @@ export function TrialView({ edit, snapshot }: { edit: EditDesign; snapshot: Snap
     <div className="grid min-h-0 flex-1 grid-cols-[minmax(0,1fr)_22rem] gap-6 overflow-auto max-[960px]:grid-cols-1">
       <div className="flex min-w-0 flex-col gap-3">
         <p className="text-sm">
-          <b>{total.area.toLocaleString('en')}</b> square studs on the ground, <b>{total.height}</b> plates at the
-          highest; the brief has {space}
+          <b>{total.area.toLocaleString('en').replace(/,/g, '\u202f')}</b> square studs on the ground,{' '}
+          <b>{total.height}</b> plates at the highest; the brief has {space}
           {form.height === null ? '' : `, ${form.height} plates`}.
           {total.open.length > 0 && ` ${plural(total.open.length, 'module has', 'modules have')} no size yet.`}
         </p>
@@ -54,7 +54,7 @@ export function TrialView({ edit, snapshot }: { edit: EditDesign; snapshot: Snap
               <th className="font-semibold">Height</th>
               <th className="font-semibold">On the one before</th>
               <th className="text-right font-semibold">Try now, any colour</th>
-              <th className="text-right font-semibold">Risks</th>
+              <th className="pl-4 text-right font-semibold">Risks</th>
             </tr>
           </thead>
           <tbody>
@@ -128,13 +128,13 @@ function SizeRow({
         >
           {module.name}
         </button>
-        {module.tested && <span className="ml-2 text-xs text-good">test built {module.tested}</span>}
+        {module.tested && <span className="block text-xs text-good">test built {module.tested}</span>}
       </th>
       {side('width', 'Width')}
       {side('depth', 'Depth')}
       {side('height', 'Height')}
-      <td className="text-center">
-        <span className="inline-flex">
+      <td className="text-center align-middle">
+        <span className="inline-flex align-middle">
           <Tick
             checked={form.stacked}
             onChange={(stacked) => {
@@ -154,7 +154,7 @@ function SizeRow({
           `${mock.have} of ${mock.need}`
         )}
       </td>
-      <td className={`text-right ${open > 0 && !module.tested ? 'font-semibold text-bad' : ''}`}>
+      <td className={`pl-4 text-right ${open > 0 && !module.tested ? 'font-semibold text-bad' : ''}`}>
         {open > 0 ? `${open} open` : (module.risks ?? []).length > 0 ? 'cleared' : 'none'}
       </td>
     </tr>
@@ -253,9 +253,9 @@ function TrialDetails({
         <span className="mt-2 flex flex-wrap gap-2">
           <Choice
             label="Add a risk"
-            value=""
+            value="-"
             options={[
-              { value: '', label: 'add a risk…' },
+              { value: '-', label: 'add a risk…' },
               ...RISK_KINDS.map((k) => ({ value: k as string, label: k })),
             ]}
             onChange={(kind) => {

@@ -69,7 +69,9 @@ export function UncertainPanel({ snapshot, result }: { snapshot: Snapshot; resul
       <table className="w-full">
         <thead>
           <tr className="border-b border-rule text-xs text-soft">
-            <th />
+            <th>
+              <span className="sr-only">Count</span>
+            </th>
             {AMOUNTS.map((a) => (
               <th key={a} className="text-right font-semibold">
                 {a}

@@ -182,8 +182,12 @@ function Comparison({ before, after, snapshot }: { before: Design; after: Design
         <b>{found.items[1]}</b>
         {old && now && (
           <>
-            , {old.short} short become <b>{now.short}</b>, goods {formatMoney(old.cost, build.currency)} become{' '}
-            <b>{formatMoney(now.cost, build.currency)}</b>
+            , {old.short} short become <b>{now.short}</b>
+            {old.cost + now.cost > 0 && (
+              <>
+                , goods {formatMoney(old.cost, build.currency)} become <b>{formatMoney(now.cost, build.currency)}</b>
+              </>
+            )}
           </>
         )}
         . {plural(found.differences.length, 'difference')}.
@@ -218,8 +222,8 @@ function Later({ snapshot, result }: { snapshot: Snapshot; result: Tally }) {
         <p className="text-soft">None. Mark a module as an idea for later to keep it apart.</p>
       ) : (
         <p>
-          {ideas.map((m) => m.name).join(', ')}: {plural(extra.pieces, 'more piece')}, {extra.short} more short,{' '}
-          {formatMoney(extra.cost, snapshot.build.currency)} of goods on top.
+          {ideas.map((m) => m.name).join(', ')}: {plural(extra.pieces, 'more piece')}, {extra.short} more short
+          {extra.cost > 0 && `, ${formatMoney(extra.cost, snapshot.build.currency)} of goods on top`}.
         </p>
       )}
     </section>

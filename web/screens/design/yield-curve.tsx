@@ -17,6 +17,10 @@ export function YieldCurve({
   currency: Currency
 }) {
   if (steps.length === 0) return null
+  if (steps.every((s) => s.cost === 0) && steps.some((s) => s.unavailable > 0))
+    return (
+      <p className="mt-5 text-sm text-soft">No offers are known for what is short: ask the market on Buy for a cost.</p>
+    )
   const x = scaleBand(
     steps.map((s) => String(s.repeats)),
     [0, WIDTH],
@@ -68,15 +72,15 @@ export function YieldCurve({
                 {s.repeats}
               </text>
               <text x={middle(s)} y={HEIGHT - 12} textAnchor="middle" fontSize="10" fill="var(--soft)">
-                {s.unavailable > 0 ? `${s.unavailable} not offered` : s.short > 0 ? `${s.short} to buy` : ''}
+                {s.unavailable > 0 ? `${s.unavailable} nowhere` : s.short > 0 ? `${s.short} to buy` : ''}
               </text>
             </g>
           )
         })}
       </svg>
       <p className="text-xs text-soft">
-        Repeats across, goods at the cheapest allowed offers known; shipping and fees come on top. Dashed: nobody offers
-        some of the pieces.
+        Repeats across, goods at the cheapest allowed offers known; shipping and fees come on top. Dashed, nowhere:
+        nobody offers some of the pieces.
       </p>
     </figure>
   )

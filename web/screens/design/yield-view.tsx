@@ -19,11 +19,20 @@ const BEYOND = 8
 const MOST_JOINT = 60
 
 /** How often a module, or a pattern of modules, can be built from what there is, and what stops the next one. */
-export function YieldView({ edit, snapshot }: { edit: EditDesign; snapshot: Snapshot }) {
+export function YieldView({
+  edit,
+  snapshot,
+  asked,
+}: {
+  edit: EditDesign
+  snapshot: Snapshot
+  /** The module to begin with. */
+  asked: ModuleId | undefined
+}) {
   const { offers, shops } = useRecords()
   const { design } = edit
   const repeated = design.modules.filter((m) => m.repeats > 1 && !m.figure && m.within === undefined)
-  const first = repeated[0] ?? design.modules[0]
+  const first = design.modules.find((m) => m.id === asked) ?? repeated[0] ?? design.modules[0]
   const [modules, setModules] = useState<readonly ModuleId[]>(first ? [first.id] : [])
   const [head, setHead] = useState<string>(NONE)
   const [tail, setTail] = useState<string>(NONE)
