@@ -50,7 +50,7 @@ const PHRASES: readonly (readonly [Family, string])[] = [
   ['wheel', 'wheel|tyre|tire'],
   ['gear', 'gear|cog'],
   ['plant', 'plant|leaf|leaves|flower|tree|bush|grass|stem|vine|fern|branch'],
-  ['accessory', 'tool|cup|lantern|telescope|bag|case|book|key|lamp|radio|bottle|shovel|broom'],
+  ['accessory', 'instructions|booklet|tool|cup|lantern|telescope|bag|case|book|key|lamp|radio|bottle|shovel|broom'],
   ['tile', 'tile'],
   ['plate', 'plate'],
   ['round brick', 'round|cylinder'],

@@ -98,9 +98,13 @@ test('a list taken from a job file is the list that went in', () => {
       expect(set).toEqual(file.sets[0])
       const shelf = importShelf(read(file, 'shelf'), { defaultPlace: 'Box', existing: [], mode: 'add' }, context)
       expect(bare(shelf.holdings)).toEqual(bare(file.holdings))
-      const [design] = importDesign(read(file, 'design'), { build: 'b-x' as BuildId }, context).designs
+      const [design] = importDesign(
+        read(file, 'design'),
+        { build: 'b-x' as BuildId, name: '', mode: 'replace', existing: null },
+        context,
+      ).designs
       const modules = (d: JobFile['designs'][number] | undefined) =>
-        d?.modules.map((m) => ({ ...m, id: '', lines: bare(m.lines) }))
+        d?.modules.map(({ origin: _, ...m }) => ({ ...m, id: '', lines: bare(m.lines) }))
       expect(modules(design)).toEqual(modules(file.designs[0]))
     }),
     { numRuns: 60 },

@@ -12,6 +12,7 @@ import { currency } from '../units/money.ts'
 
 const index = colourIndex(PALETTE)
 const known = new Map([...index].map(([key, colour]) => [key, colour.id]))
+const REPLACE = { name: 'list', mode: 'replace', existing: null } as const
 let serial = 0
 const context = {
   colourOf: (key: string) => known.get(key),
@@ -127,7 +128,11 @@ test('pieces are conserved: what is accepted arrives, duplicates summed', () => 
         )
         expect([same.holdings, same.removed]).toEqual([shelf.holdings, []])
       }
-      const design = importDesign(read(text('module'), 'design').accepted, { build: 'b-x' as BuildId }, context)
+      const design = importDesign(
+        read(text('module'), 'design').accepted,
+        { ...REPLACE, build: 'b-x' as BuildId },
+        context,
+      )
       expect(sum(design.designs.flatMap((d) => d.modules.flatMap((m) => m.lines)))).toBe(total)
     }),
     { numRuns: 50 },
@@ -221,9 +226,39 @@ test('decoration, length and visibility come in with a row', () => {
   ])
   expect(refused[0]?.reason).toContain('"long" is no length')
   const design = read(`part,colour,qty,hidden\nplate 2x4,${first},2,yes\nplate 2x4,${first},3,no\n`, 'design')
-  const [made] = importDesign(design.accepted, { build: 'b-1' as BuildId }, context).designs
+  const [made] = importDesign(design.accepted, { ...REPLACE, build: 'b-1' as BuildId }, context).designs
   expect(made?.modules[0]?.lines.map((l) => [l.visibility, l.qty])).toEqual([
     ['hidden', 2],
     [undefined, 3],
   ])
+})
+
+test('a parts list replaces the modules, adds its own, or corrects those of the same name; colourways stay', () => {
+  const rows = (text: string) => read(text.replaceAll('Soot', first ?? 'Soot'), 'design').accepted
+  const build = 'b-2' as BuildId
+  const begun = 'part,colour,quantity,module\nplate 2x4,Soot,2,Base\nbrick 2x4,Soot,5,Wall\n'
+  const [existing] = importDesign(rows(begun), { ...REPLACE, build }, context).designs
+  if (!existing) throw new Error('a list makes a design')
+  const drawn = { ...existing, colourways: [{ id: 'w', name: 'Winter', colours: [] }] }
+  const next = rows('part,colour,quantity,module\nplate 2x4,Soot,7,Base\ntile 1x1,Soot,1,Lid\n')
+  const after = (mode: 'replace' | 'add' | 'correct') =>
+    importDesign(next, { build, name: 'Second', mode, existing: drawn }, context).designs[0]
+  const told = (mode: 'replace' | 'add' | 'correct') => after(mode)?.modules.map((m) => [m.name, m.lines[0]?.qty])
+  expect(told('replace')).toEqual([
+    ['Base', 7],
+    ['Lid', 1],
+  ])
+  expect(told('add')).toEqual([
+    ['Base', 2],
+    ['Wall', 5],
+    ['Base', 7],
+    ['Lid', 1],
+  ])
+  expect(told('correct')).toEqual([
+    ['Base', 7],
+    ['Wall', 5],
+    ['Lid', 1],
+  ])
+  expect(after('replace')?.colourways).toEqual(drawn.colourways)
+  expect(after('add')?.modules.at(-1)?.origin).toEqual({ kind: 'list', name: 'Second' })
 })

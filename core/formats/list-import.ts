@@ -1,7 +1,7 @@
 import { itemKey, type ItemKey } from '../catalogue/item.ts'
 import { partFromName, partIndex, type Part } from '../catalogue/part.ts'
 import { colourKey, type Colour } from '../colours/colour.ts'
-import type { Design, Visibility } from '../design/design.ts'
+import type { Design, Module, Visibility } from '../design/design.ts'
 import type { Copy, DonorSet } from '../donors/donor-set.ts'
 import type { Offer, Shop } from '../planning/market.ts'
 import type { Holding } from '../shelf/holding.ts'
@@ -179,10 +179,18 @@ export function importShelf(
   return { ...NO_RECORDS, parts, places: [...places.values()], holdings: [...holdings.values()], removed }
 }
 
-/** A design parts list: replaces the build's design; equal items within a module are summed. */
+/**
+ * A design parts list; equal items within a module are summed. It replaces the design's modules, or adds its own to
+ * them (`add`), or gives those of the same name its lines and repeats (`correct`); colourways stay.
+ */
 export function importDesign(
   rows: readonly ListRow[],
-  options: { readonly build: BuildId },
+  options: {
+    readonly build: BuildId
+    readonly name: string
+    readonly mode: ShelfMode
+    readonly existing: Design | null
+  },
   context: ImportContext,
 ): ImportRecords {
   const { rows: itemised, parts } = itemise(rows, context)
@@ -197,22 +205,31 @@ export function importDesign(
     module.lines.set(key, { item, visibility, qty: (line?.qty ?? 0) + row.qty, note: line?.note || row.note })
     modules.set(name, module)
   }
-  const design: Design = {
-    id: options.build,
-    modules: [...modules].map(([name, { repeats, lines }]) => ({
-      id: `m-${context.fresh()}` as ModuleId,
-      name,
-      repeats,
-      lines: [...lines.values()].map(({ item, qty, note, visibility }) => ({
-        id: `n-${context.fresh()}` as LineId,
-        item,
-        qty,
-        ...(visibility === 'seen' ? {} : { visibility }),
-        ...(note ? { note } : {}),
-      })),
+  const read = [...modules].map(([name, { repeats, lines }]): Module => ({
+    id: `m-${context.fresh()}` as ModuleId,
+    name: name.slice(0, 120),
+    repeats,
+    origin: { kind: 'list', name: options.name || 'a parts list' },
+    lines: [...lines.values()].map(({ item, qty, note, visibility }) => ({
+      id: `n-${context.fresh()}` as LineId,
+      item,
+      qty,
+      ...(visibility === 'seen' ? {} : { visibility }),
+      ...(note ? { note } : {}),
     })),
-  }
-  return { ...NO_RECORDS, parts, designs: [design] }
+  }))
+  const before = options.existing ?? { id: options.build, modules: [] }
+  const known = new Set(before.modules.map((m) => m.name))
+  const corrected = before.modules.map((m) => {
+    const next = read.find((r) => r.name === m.name)
+    return next ? { ...m, repeats: next.repeats, lines: next.lines } : m
+  })
+  const joined = {
+    replace: read,
+    add: [...before.modules, ...read],
+    correct: [...corrected, ...read.filter((r) => !known.has(r.name))],
+  }[options.mode]
+  return { ...NO_RECORDS, parts, designs: [{ ...before, modules: joined }] }
 }
 
 /** An offers list: shops it names get neutral terms unless known; its offers replace earlier ones of those shops. */
@@ -264,7 +281,7 @@ export function importOffers(
 export type ImportOrder = {
   readonly kind: ListKind
   readonly build: BuildId | null
-  /** Name of the donor set. */
+  /** Name of the donor set, or of the list. */
   readonly name: string
   readonly addCopy: boolean
   readonly place: string
@@ -276,6 +293,8 @@ export type ImportOrder = {
   readonly parts: readonly Part[]
   readonly holdings: readonly Holding[]
   readonly shops: readonly Shop[]
+  /** The build's design, for a design list. */
+  readonly design: Design | null
 }
 
 /** Turns accepted rows into records; `removed` lists holdings the list replaces. */
@@ -295,7 +314,10 @@ export function importRows(
   const records = (): ImportRecords => {
     if (kind === 'donor')
       return importDonor(rows, { name: order.name, build, addCopy: order.addCopy && build !== null }, context)
-    if (kind === 'design') return build ? importDesign(rows, { build }, context) : NO_RECORDS
+    if (kind === 'design') {
+      const { name, mode, design } = order
+      return build ? importDesign(rows, { build, name, mode, existing: design }, context) : NO_RECORDS
+    }
     return importOffers(rows, { currency: order.currency, country: order.country, knownShops: order.shops }, context)
   }
   return { ...records(), removed: [] }

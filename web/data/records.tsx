@@ -1,5 +1,5 @@
 import { useLiveQuery } from 'dexie-react-hooks'
-import { createContext, useContext, useMemo, type ReactNode } from 'react'
+import { createContext, useContext, useDeferredValue, useMemo, type ReactNode } from 'react'
 import { splitItemKey, type ItemKey } from '../../core/catalogue/item.ts'
 import type { Part } from '../../core/catalogue/part.ts'
 import { partFromName, partIndex } from '../../core/catalogue/part.ts'
@@ -27,6 +27,8 @@ export type RecordsView = Records & {
   readonly partByAlias: ReadonlyMap<string, PartId>
   /** Items that shops are known to sell. */
   readonly offered: ReadonlySet<ItemKey>
+  /** What tallies depend on. */
+  readonly tallied: SnapshotRecords
   /** Part name by foreign code. */
   readonly partNameByCode: ReadonlyMap<string, string>
 }
@@ -63,11 +65,17 @@ export function RecordsProvider({ children, fallback }: { children: ReactNode; f
   const pictures = useTable('pictures')
   const catalogue = useMemo(() => parts && colours && catalogueOf(parts, colours), [parts, colours])
   const offered = useMemo(() => new Set(offers?.map((o) => o.item)), [offers])
+  const tallied = useMemo(() => {
+    if (!catalogue || !designs || !sets || !copies || !holdings || !places) return undefined
+    const { partById, colourById } = catalogue
+    return { designs, sets, copies, holdings, places, partById, colourById, offered }
+  }, [catalogue, designs, sets, copies, holdings, places, offered])
   const view = useMemo(() => {
-    if (!catalogue || !parts || !colours || !sets || !copies || !places || !holdings) return undefined
+    if (!tallied || !catalogue || !parts || !colours || !sets || !copies || !places || !holdings) return undefined
     if (!builds || !designs || !shops || !offers || !plans || !versions || !pictures) return undefined
     return {
       ...catalogue,
+      tallied,
       offered,
       parts,
       colours,
@@ -84,6 +92,7 @@ export function RecordsProvider({ children, fallback }: { children: ReactNode; f
       pictures,
     }
   }, [
+    tallied,
     catalogue,
     offered,
     parts,
@@ -168,40 +177,41 @@ type SnapshotRecords = Pick<
 >
 
 /** What a tally depends on, and nothing else, so that it is made anew only when that changes. */
-function useSnapshotRecords(): SnapshotRecords {
-  const { designs, sets, copies, holdings, places, partById, colourById, offered } = useRecords()
-  return useMemo(
-    () => ({ designs, sets, copies, holdings, places, partById, colourById, offered }),
-    [designs, sets, copies, holdings, places, partById, colourById, offered],
-  )
-}
+const useSnapshotRecords = (): SnapshotRecords => useRecords().tallied
 
 export type BuildTally = { readonly snapshot: Snapshot; readonly result: Tally }
 
-/** One build with everything it depends on, and its tally; `undefined` when there is no such build. */
+/** The last tally of each build, so that the rail and the screen share one. */
+const lastTallies = new Map<BuildId, { readonly records: SnapshotRecords; readonly tally: BuildTally }>()
+
+function tallyOf(build: Build, records: SnapshotRecords): BuildTally {
+  const last = lastTallies.get(build.id)
+  if (last?.records === records && last.tally.snapshot.build === build) return last.tally
+  const snapshot = snapshotOf(build, records)
+  const made = { snapshot, result: tally(snapshot) }
+  lastTallies.set(build.id, { records, tally: made })
+  return made
+}
+
+/**
+ * One build with everything it depends on, and its tally; `undefined` when there is no such build. After a change it
+ * follows one render later, so that what was typed shows at once.
+ */
 export function useTally(id: BuildId): BuildTally | undefined {
-  const { builds } = useRecords()
-  const records = useSnapshotRecords()
+  const now = useRecords()
+  const builds = useDeferredValue(now.builds)
+  const records = useDeferredValue(useSnapshotRecords())
   return useMemo(() => {
-    const build = builds.find((b) => b.id === id)
-    if (!build) return undefined
-    const snapshot = snapshotOf(build, records)
-    return { snapshot, result: tally(snapshot) }
-  }, [id, builds, records])
+    const build = builds.find((b) => b.id === id) ?? now.builds.find((b) => b.id === id)
+    return build && tallyOf(build, records)
+  }, [id, builds, now.builds, records])
 }
 
 /** The tallies of all builds. */
 export function useTallies(): readonly BuildTally[] {
   const { builds } = useRecords()
   const records = useSnapshotRecords()
-  return useMemo(
-    () =>
-      builds.map((build) => {
-        const snapshot = snapshotOf(build, records)
-        return { snapshot, result: tally(snapshot) }
-      }),
-    [builds, records],
-  )
+  return useMemo(() => builds.map((build) => tallyOf(build, records)), [builds, records])
 }
 
 /** A build's tally if one of its supplies or rules were otherwise; for showing what a change would bring. */
@@ -224,7 +234,7 @@ export function useConflicts(): Conflict[] {
   const records = useSnapshotRecords()
   return useMemo(() => {
     if (builds.length < 2) return []
-    const tallies = builds.map((build) => ({ build: build.id, tally: tally(snapshotOf(build, records)) }))
+    const tallies = builds.map((build) => ({ build: build.id, tally: tallyOf(build, records).result }))
     return findConflicts(tallies, records.holdings)
   }, [builds, records])
 }

@@ -34,6 +34,12 @@ const MODES = [
   { value: 'correct', label: 'correct only what differs' },
 ] as const satisfies readonly { value: ShelfMode; label: string }[]
 
+const DESIGN_MODES = [
+  { value: 'replace', label: 'replace the modules there are' },
+  { value: 'add', label: 'add its modules' },
+  { value: 'correct', label: 'correct modules of the same name' },
+] as const satisfies readonly { value: ShelfMode; label: string }[]
+
 export function ImportPreview({
   kind,
   build,
@@ -55,7 +61,7 @@ export function ImportPreview({
   const [choices, setChoices] = useState<ReadonlyMap<string, ColourChoice>>(new Map())
   const [name, setName] = useState(loaded.name)
   const [place, setPlace] = useState('Unsorted box')
-  const [mode, setMode] = useState<ShelfMode>('add')
+  const [mode, setMode] = useState<ShelfMode>(kind === 'design' ? 'replace' : 'add')
   const [addCopy, setAddCopy] = useState(true)
   const [busy, setBusy] = useState(false)
   const [problem, setProblem] = useState('')
@@ -220,7 +226,9 @@ export function ImportPreview({
           </>
         )}
         {kind === 'design' && (
-          <p className="text-sm text-soft">Replaces the design of this build; undo brings it back.</p>
+          <LabelledField label="The list is to">
+            {(id) => <Choice id={id} className="w-80" value={mode} options={DESIGN_MODES} onChange={setMode} />}
+          </LabelledField>
         )}
       </div>
       {reading.unknownColours.length > 0 && (

@@ -44,6 +44,7 @@ export async function runImport(request: ImportRequest): Promise<boolean> {
     parts: records.parts,
     holdings: kind === 'shelf' ? records.holdings : [],
     shops: kind === 'offers' ? records.shops : [],
+    design: kind === 'design' ? (records.designs.find((d) => d.id === build) ?? null) : null,
   })
   const knownPlaces = new Set(records.places.map((p) => p.id))
   const shopsInFile = new Set(imported.offers.map((o) => o.shop))
@@ -54,10 +55,10 @@ export async function runImport(request: ImportRequest): Promise<boolean> {
   const labels: Record<ListKind, string> = {
     donor: `Imported the inventory of ${request.name}`,
     shelf: `Imported ${plural(imported.holdings.length, 'holding')}`,
-    design: `Imported a design of ${plural(
+    design: `Imported a parts list: ${plural(
       imported.designs.reduce((n, d) => n + d.modules.length, 0),
       'module',
-    )}`,
+    )} now`,
     offers: `Imported ${plural(imported.offers.length, 'offer')}`,
   }
   return perform(labels[kind], [

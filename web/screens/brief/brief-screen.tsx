@@ -48,8 +48,9 @@ export function BriefScreen() {
                   <>
                     , with {cost.instructions > 0 && 'the instructions'}
                     {cost.instructions > 0 && cost.prints > 0 && ' and '}
-                    {cost.prints > 0 && plural(result.prints, 'custom print')} {formatMoney(cost.total, build.currency)}{' '}
-                    in all
+                    {cost.prints > 0 &&
+                      plural(result.prints + result.printRuns.reduce((n, r) => n + r.qty, 0), 'custom print')}{' '}
+                    {formatMoney(cost.total, build.currency)} in all
                   </>
                 )}
               </>

@@ -3,21 +3,30 @@ import { useState } from 'react'
 import { Link, useNavigate, useParams } from 'react-router'
 import { piecesOf } from '../../../core/donors/copy-contents.ts'
 import type { DonorSet } from '../../../core/donors/donor-set.ts'
-import { slug, type SetId } from '../../../core/units/ids.ts'
+import {
+  editSetLine,
+  SET_CELLS,
+  setCellText,
+  withoutEmptyLines,
+  type SetCell,
+  type SetLine,
+} from '../../../core/donors/edit-set-line.ts'
+import type { SetId } from '../../../core/units/ids.ts'
 import { put, remove } from '../../../storage/journal.ts'
 import { fresh } from '../../data/database.ts'
 import { perform } from '../../data/perform.ts'
 import { useRecords } from '../../data/records.tsx'
 import { Button } from '../../ui/button.tsx'
-import { DataGrid, type Column } from '../../ui/data-grid.tsx'
+import { DataGrid, type Column, type PastedCell } from '../../ui/data-grid.tsx'
 import { Choice, TextInput, Tick } from '../../ui/fields.tsx'
 import { ItemName } from '../../ui/item-name.tsx'
 import { QuickEntry } from '../../ui/quick-entry.tsx'
 import { Figure, plural, Screen } from '../../ui/screen.tsx'
 import { SetFacts } from './set-facts.tsx'
 
-type Line = DonorSet['lines'][number]
-type Row = { readonly line: Line; readonly at: number }
+type Row = { readonly line: SetLine; readonly at: number }
+
+const CELL_NAMES: Record<SetCell, string> = { qty: 'quantity', stage: 'stage', spare: 'spare', figure: 'figure' }
 
 /** One set's inventory, made and mended by hand. */
 export function SetScreen() {
@@ -39,12 +48,28 @@ export function SetScreen() {
   const save = (label: string, next: DonorSet) => void perform(label, [put('sets', [next])], { quiet: true })
   const served = copies.filter((c) => c.setId === set.id)
   const stageOf = set.stages.find((s) => s.id === stage) ?? set.stages[0]
-  const replace = (row: Row, label: string, next: Line | undefined, stages = set.stages) => {
-    save(label, {
-      ...set,
-      stages,
-      lines: set.lines.flatMap((l, i) => (i === row.at ? (next ? [next] : []) : [l])),
-    })
+  const cell = (id: SetCell) => ({
+    text: (r: Row) => setCellText(set, r.line, id),
+    commit: (r: Row, text: string): string | undefined => {
+      const read = editSetLine(set, r.at, id, text)
+      if (!read.ok) return read.error
+      if (JSON.stringify(read.value) !== JSON.stringify(set))
+        save(`Changed a ${CELL_NAMES[id]} of ${set.name}`, withoutEmptyLines(read.value))
+      return undefined
+    },
+  })
+  const paste = (cells: readonly PastedCell<Row>[], beyond: readonly unknown[]): string | undefined => {
+    let next = set
+    for (const { row, column, text } of cells) {
+      const id = SET_CELLS.find((c) => c === column)
+      if (!id) continue
+      const read = editSetLine(next, row.at, id, text)
+      if (!read.ok) return `"${text}" does not fit: ${read.error}. Nothing was pasted.`
+      next = read.value
+    }
+    if (beyond.length > 0) return 'The block is longer than the table. Paste new lines into the field above.'
+    if (next !== set) save(`Pasted over ${set.name}`, withoutEmptyLines(next))
+    return undefined
   }
   const columns: Column<Row>[] = [
     {
@@ -61,46 +86,15 @@ export function SetScreen() {
       align: 'right',
       sort: (r) => r.line.qty,
       cell: (r) => r.line.qty,
-      edit: {
-        text: (r) => String(r.line.qty),
-        commit: (r, text) => {
-          if (!/^\d{1,6}$/.test(text)) return 'a whole number; 0 removes the line'
-          const qty = Number(text)
-          if (qty !== r.line.qty)
-            replace(
-              r,
-              qty === 0 ? `Removed a line of ${set.name}` : `Changed a quantity of ${set.name} to ${qty}`,
-              qty === 0 ? undefined : { ...r.line, qty },
-            )
-          return undefined
-        },
-      },
+      edit: cell('qty'),
     },
     {
       id: 'stage',
       header: 'Stage',
       width: 'minmax(0, 1fr)',
       sort: (r) => set.stages.findIndex((s) => s.id === r.line.stage),
-      cell: (r) => (
-        <span className="truncate">{set.stages.find((s) => s.id === r.line.stage)?.name ?? r.line.stage}</span>
-      ),
-      edit: {
-        text: (r) => set.stages.find((s) => s.id === r.line.stage)?.name ?? r.line.stage,
-        commit: (r, text) => {
-          const name = text.trim().slice(0, 200)
-          if (name === '') return 'a stage; a new name makes a new stage'
-          const known = set.stages.find((s) => s.name.toLowerCase() === name.toLowerCase())
-          const to = known ?? { id: slug(name), name }
-          if (to.id !== r.line.stage)
-            replace(
-              r,
-              `Moved a line to stage ${to.name}`,
-              { ...r.line, stage: to.id },
-              known ? set.stages : [...set.stages, to],
-            )
-          return undefined
-        },
-      },
+      cell: (r) => <span className="truncate">{setCellText(set, r.line, 'stage')}</span>,
+      edit: cell('stage'),
     },
     {
       id: 'spare',
@@ -108,16 +102,7 @@ export function SetScreen() {
       width: '80px',
       sort: (r) => Number(r.line.spare),
       cell: (r) => (r.line.spare ? 'spare' : ''),
-      edit: {
-        text: (r) => (r.line.spare ? 'spare' : ''),
-        commit: (r, text) => {
-          const word = text.trim().toLowerCase()
-          if (!/^(|y|yes|x|spare|n|no)$/.test(word)) return 'yes or no'
-          const next = /^(y|yes|x|spare)$/.test(word)
-          if (next !== r.line.spare) replace(r, next ? 'Marked a spare' : 'Marked no spare', { ...r.line, spare: next })
-          return undefined
-        },
-      },
+      edit: cell('spare'),
     },
     {
       id: 'figure',
@@ -125,19 +110,7 @@ export function SetScreen() {
       width: 'minmax(0, 1fr)',
       sort: (r) => r.line.figure ?? '',
       cell: (r) => <span className="truncate">{r.line.figure ?? ''}</span>,
-      edit: {
-        text: (r) => r.line.figure ?? '',
-        commit: (r, text) => {
-          const { figure: before, ...bare } = r.line
-          const name = text.trim().slice(0, 200)
-          if (name !== (before ?? ''))
-            replace(r, name === '' ? 'Took a piece from its figure' : `Gave a piece to ${name}`, {
-              ...bare,
-              ...(name === '' ? {} : { figure: name }),
-            })
-          return undefined
-        },
-      },
+      edit: cell('figure'),
     },
   ]
   const figures = new Set(set.lines.flatMap((l) => (l.figure ? [l.figure] : []))).size
@@ -193,7 +166,7 @@ export function SetScreen() {
                 const to = stageOf ?? { id: 'all', name: 'All' }
                 const lines = [...set.lines]
                 for (const { item, qty } of typed) {
-                  const next: Line = {
+                  const next: SetLine = {
                     stage: to.id,
                     item,
                     qty,
@@ -244,6 +217,7 @@ export function SetScreen() {
             // The newest line on top, where it is seen while typing.
             rows={set.lines.map((line, at): Row => ({ line, at })).reverse()}
             rowKey={(r) => String(r.at)}
+            onPasteBlock={paste}
             empty="Type a line above, such as “14 plate 2x8 Soot”, or paste many from a spreadsheet."
           />
         </div>

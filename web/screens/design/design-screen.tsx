@@ -5,7 +5,8 @@ import type { Module } from '../../../core/design/design.ts'
 import type { Snapshot, Tally } from '../../../core/planning/tally.ts'
 import type { BuildId, ModuleId } from '../../../core/units/ids.ts'
 import { fresh } from '../../data/database.ts'
-import { useTally } from '../../data/records.tsx'
+import { useLatestDesign } from '../../data/pending-design.ts'
+import { useRecords, useTally } from '../../data/records.tsx'
 import { ImportDialog } from '../../import/import-dialog.tsx'
 import { Button } from '../../ui/button.tsx'
 import { Menu } from '../../ui/menu.tsx'
@@ -41,7 +42,9 @@ export function DesignScreen() {
 type Opening = 'list' | 'donor' | 'library' | 'as built'
 
 function DesignOf({ snapshot, result }: { snapshot: Snapshot; result: Tally }) {
-  const { build, design } = snapshot
+  const { build } = snapshot
+  // The design as it is; the tally follows one render behind what is typed.
+  const design = useLatestDesign(useRecords().designs.find((d) => d.id === build.id) ?? snapshot.design)
   const [params, setParams] = useSearchParams()
   const [opening, setOpening] = useState<Opening | undefined>()
   const edit = useMemo(() => editDesign(design), [design])

@@ -2,6 +2,7 @@ import type { Design, DesignLine, Module } from '../../../core/design/design.ts'
 import type { ModuleId } from '../../../core/units/ids.ts'
 import type { Change } from '../../../storage/journal-entry.ts'
 import { put } from '../../../storage/journal.ts'
+import { showWhile } from '../../data/pending-design.ts'
 import { perform } from '../../data/perform.ts'
 
 /** Named acts on one design; each is one step of undo. */
@@ -14,8 +15,9 @@ export type EditDesign = {
 }
 
 export function editDesign(design: Design): EditDesign {
-  const save: EditDesign['save'] = (label, next, more = [], quiet = true) =>
-    void perform(label, [put('designs', [next]), ...more], { quiet })
+  const save: EditDesign['save'] = (label, next, more = [], quiet = true) => {
+    showWhile(next, perform(label, [put('designs', [next]), ...more], { quiet }))
+  }
   const replace: EditDesign['replace'] = (label, next, more) => {
     save(label, withModule(design, next), more)
   }

@@ -14,7 +14,7 @@ import { perform } from '../../data/perform.ts'
 import { useRecords } from '../../data/records.tsx'
 import { ImportDialog } from '../../import/import-dialog.tsx'
 import { Button } from '../../ui/button.tsx'
-import { DataGrid, type Column } from '../../ui/data-grid.tsx'
+import { DataGrid, type Column, type PastedCell } from '../../ui/data-grid.tsx'
 import { Choice, SearchInput } from '../../ui/fields.tsx'
 import { useFindText } from '../../ui/find-text.ts'
 import { ItemName } from '../../ui/item-name.tsx'
@@ -271,6 +271,7 @@ function Shelf() {
             rowKey={idOf}
             selected={selected}
             onSelect={select}
+            onPasteBlock={pasteCounts}
             empty={
               holdings.length === 0
                 ? 'Import a list of what you have: part, colour, quantity, and the place if you know it.'
@@ -283,6 +284,20 @@ function Shelf() {
       <ImportDialog kind="shelf" build={null} open={importing} onOpenChange={setImporting} />
     </Screen>
   )
+}
+
+/** Quantities pasted over holdings, as one act; in a count, the counted ones are typed. */
+function pasteCounts(cells: readonly PastedCell<Holding>[], beyond: readonly unknown[]): string | undefined {
+  const next = new Map<HoldingId, Holding>()
+  for (const { row, column, text } of cells) {
+    if (column !== 'qty') return 'Blocks go over quantities.'
+    const read = readQuantity(text)
+    if (typeof read === 'string') return `"${text}" does not fit: ${read}. Nothing was pasted.`
+    next.set(row.id, { ...row, ...read })
+  }
+  if (next.size === 0 || beyond.length > 0) return 'Paste over the quantities of the holdings listed.'
+  void perform(`Counted ${plural(next.size, 'holding')} again`, [put('holdings', [...next.values()])])
+  return undefined
 }
 
 /** The column of a count under way: type what lies there; Enter goes on to the next. */

@@ -1,0 +1,50 @@
+import { slug } from '../units/ids.ts'
+import { fail, ok, type Result } from '../units/result.ts'
+import type { DonorSet } from './donor-set.ts'
+
+export type SetLine = DonorSet['lines'][number]
+
+/** Cells of an inventory line that are edited as text. */
+export const SET_CELLS = ['qty', 'stage', 'spare', 'figure'] as const
+export type SetCell = (typeof SET_CELLS)[number]
+
+/** A cell's text as it is edited. */
+export function setCellText({ stages }: Pick<DonorSet, 'stages'>, line: SetLine, cell: SetCell): string {
+  if (cell === 'qty') return String(line.qty)
+  if (cell === 'stage') return stages.find((s) => s.id === line.stage)?.name ?? line.stage
+  if (cell === 'spare') return line.spare ? 'spare' : ''
+  return line.figure ?? ''
+}
+
+/**
+ * A set with one cell of its line at `at` typed or pasted over: a quantity of 0 leaves an empty line in its place, to be
+ * dropped with `withoutEmptyLines`; a new stage's name makes a new stage. Otherwise what is wrong with the text.
+ */
+export function editSetLine(set: DonorSet, at: number, cell: SetCell, text: string): Result<DonorSet, string> {
+  const line = set.lines[at]
+  if (!line) return fail('the line is no longer there')
+  const word = text.trim()
+  const put = (next: SetLine, stages = set.stages): Result<DonorSet, string> =>
+    ok({ ...set, stages, lines: set.lines.map((l, i) => (i === at ? next : l)) })
+  switch (cell) {
+    case 'qty':
+      return /^\d{1,6}$/.test(word) ? put({ ...line, qty: Number(word) }) : fail('a whole number; 0 removes the line')
+    case 'stage': {
+      const name = word.slice(0, 200)
+      if (name === '') return fail('a stage; a new name makes a new stage')
+      const known = set.stages.find((s) => s.name.toLowerCase() === name.toLowerCase())
+      const to = known ?? { id: slug(name), name }
+      return put({ ...line, stage: to.id }, known ? set.stages : [...set.stages, to])
+    }
+    case 'spare':
+      if (!/^(|y|yes|x|spare|n|no)$/i.test(word)) return fail('yes or no')
+      return put({ ...line, spare: /^(y|yes|x|spare)$/i.test(word) })
+    case 'figure': {
+      const { figure: _, ...bare } = line
+      return put(word === '' ? bare : { ...bare, figure: word.slice(0, 200) })
+    }
+  }
+}
+
+/** The set without lines whose quantity was set to 0. */
+export const withoutEmptyLines = (set: DonorSet): DonorSet => ({ ...set, lines: set.lines.filter((l) => l.qty > 0) })
