@@ -98,6 +98,8 @@ test('a yield says how many, what stops the next, and what modules that compete 
   await expect(answer).toContainText('Reaches 34 studs, 272 mm')
   await expect(answer).toContainText('tile 1x4')
   await expect(answer).toContainText('1 more would allow it')
+  await page.getByRole('button', { name: 'Ask the market for what is short' }).click()
+  await expect(page.getByRole('img', { name: /9: 1 to buy, 0\.\d\d EUR/ })).toBeVisible()
   await page.getByRole('checkbox', { name: 'Parapet section' }).click()
   await page.getByRole('checkbox', { name: 'Parapet end' }).click()
   const combinations = page.getByRole('list', { name: 'Combinations' })

@@ -203,7 +203,7 @@ test('the whole job by keyboard: palette, arrow keys, inline editing', async ({ 
   await page.keyboard.press('Enter')
   await page.keyboard.type('x')
   await page.keyboard.press('Enter')
-  await expect(page.getByRole('alert')).toHaveText('a whole number; 0 removes the line')
+  await expect(page.getByRole('alert')).toContainText('a whole number')
   await page.keyboard.press('Escape')
   await page.keyboard.press('Control+z')
   await expect(grid.getByRole('row').nth(1).getByRole('gridcell').nth(1)).toHaveText('8')

@@ -4,7 +4,9 @@ import { goodsPricer } from '../core/planning/goods-cost.ts'
 import { knownItems } from '../core/planning/known-items.ts'
 import type { Offer, Shop } from '../core/planning/market.ts'
 import { mockUp, type MockUp } from '../core/planning/mock-up.ts'
-import type { Snapshot } from '../core/planning/tally.ts'
+import { recolourings, type Recolouring } from '../core/planning/colour-study.ts'
+import { relaxations, type Relaxation } from '../core/planning/relax.ts'
+import { tally, type Snapshot } from '../core/planning/tally.ts'
 import {
   jointYields,
   yieldCurve,
@@ -59,6 +61,19 @@ const studies = {
     }: { readonly modules: readonly ModuleId[]; readonly keepRest: boolean; readonly most: number },
     onStep: OnStep,
   ): number[][] => jointYields(snapshot, modules, { keepRest, most, onStep }),
+
+  recolourings: (
+    snapshot: Snapshot,
+    module: ModuleId,
+    onStep: OnStep,
+  ): { readonly found: Recolouring[]; readonly proven: boolean } =>
+    recolourings(snapshot, tally(snapshot), module, onStep),
+
+  relaxations: (snapshot: Snapshot, _short: number, onStep: OnStep): Relaxation[] => {
+    const found = relaxations(snapshot, tally(snapshot))
+    onStep()
+    return found
+  },
 
   mockUps: (snapshot: Snapshot, modules: readonly ModuleId[], onStep: OnStep): MockUp[] =>
     modules.map((id) => {

@@ -14,6 +14,7 @@ export type ColourwayResult = {
   /** Items that are known nowhere, with their pieces. */
   readonly neverSeen: readonly { readonly item: ItemKey; readonly qty: number }[]
   readonly short: number
+  readonly shortItems: readonly ItemKey[]
   /** Goods at the cheapest offers for what is short, minor units, and the pieces nobody offers. */
   readonly cost: number
   readonly unavailable: number
@@ -51,6 +52,7 @@ export function compareColourways(
         .filter(([item]) => known.standingOf(item).kind === 'never seen')
         .map(([item, qty]) => ({ item, qty })),
       short: result.coverage.short,
+      shortItems: [...result.shortfall.keys()],
       cost,
       unavailable,
     }

@@ -152,7 +152,9 @@ test('the curve prices what is short, cheapest offers and whole packs first', ()
     defaultRules,
   )
   // 4 repeats need 8: 5 short, 2 at 10 and 3 at 15; the ninth and tenth nobody has.
-  expect(yieldCurve(scene, { modules: [id('a')] }, { keepRest: false }, [1, 2, 4, 5], priceOf)).toEqual([
+  const steps = yieldCurve(scene, { modules: [id('a')] }, { keepRest: false }, [1, 2, 4, 5], priceOf)
+  expect(steps.map((s) => s.items)).toEqual([[], [BRICK], [BRICK], [BRICK]])
+  expect(steps.map(({ items: _, ...step }) => step)).toEqual([
     { repeats: 1, short: 0, cost: 0, unavailable: 0 },
     { repeats: 2, short: 1, cost: 20, unavailable: 0 },
     { repeats: 4, short: 5, cost: 65, unavailable: 0 },

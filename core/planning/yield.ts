@@ -19,6 +19,8 @@ export type YieldStep = {
   readonly short: number
   readonly cost: number
   readonly unavailable: number
+  /** What is to be bought. */
+  readonly items: readonly ItemKey[]
 }
 
 export type YieldResult = {
@@ -108,13 +110,14 @@ export function yieldCurve(
   const base = options.keepRest ? at(-1) : undefined
   return numbers.map((repeats) => {
     let [short, cost, unavailable] = [0, 0, 0]
-    for (const { item, short: missing } of stopsAt(at(repeats), base)) {
+    const stops = stopsAt(at(repeats), base)
+    for (const { item, short: missing } of stops) {
       const goods = priceOf(item, missing)
       short += missing
       cost += goods.cost
       unavailable += goods.unavailable
     }
-    return { repeats, short, cost, unavailable }
+    return { repeats, short, cost, unavailable, items: stops.map((s) => s.item) }
   })
 }
 

@@ -6,6 +6,7 @@ import {
   Hammer,
   Library,
   Moon,
+  Palette,
   Search,
   ShoppingBasket,
   Sun,
@@ -16,6 +17,7 @@ import {
 import { Suspense, useEffect, useRef, useState, type ReactNode } from 'react'
 import { NavLink, Outlet, useMatch, useSearchParams } from 'react-router'
 import { Toaster } from 'sonner'
+import { splitItemKey } from '../../core/catalogue/item.ts'
 import { coveredPieces } from '../../core/planning/tally.ts'
 import type { BuildId } from '../../core/units/ids.ts'
 import { useBackup } from '../data/backup.ts'
@@ -33,6 +35,7 @@ const STEPS = [
   { path: 'donors', label: 'Donors', icon: Boxes },
   { path: 'design', label: 'Design', icon: Hammer },
   { path: 'tally', label: 'Tally', icon: TableProperties },
+  { path: 'colours', label: 'Colours', icon: Palette },
   { path: 'buy', label: 'Buy', icon: ShoppingBasket },
 ] as const
 
@@ -169,6 +172,7 @@ function BuildRail({ id }: { id: BuildId }) {
     donors: `${tally.snapshot.copies.length} ${tally.snapshot.copies.length === 1 ? 'copy' : 'copies'}`,
     design: `${need} pieces`,
     tally: `${coverage.short} short`,
+    colours: `${new Set(tally.result.lines.map((l) => splitItemKey(l.wanted).colour)).size} used`,
     buy: plan ? 'plan kept' : shortfall.size > 0 ? 'no plan' : 'not needed',
   }
   return (

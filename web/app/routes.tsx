@@ -31,6 +31,10 @@ export const routes: RouteObject[] = [
         lazy: async () => ({ Component: (await import('../screens/tally/tally-screen.tsx')).TallyScreen }),
       },
       {
+        path: 'build/:build/colours',
+        lazy: async () => ({ Component: (await import('../screens/colours/colours-screen.tsx')).ColoursScreen }),
+      },
+      {
         path: 'build/:build/buy',
         lazy: async () => ({ Component: (await import('../screens/buy/buy-screen.tsx')).BuyScreen }),
       },

@@ -18,6 +18,8 @@ export type Column<Row> = {
   /** A track of CSS grid, such as `minmax(0, 2fr)` or `80px`. */
   readonly width: string
   readonly align?: 'right'
+  /** A colour shown beside the heading. */
+  readonly mark?: string
   readonly cell: (row: Row) => ReactNode
   /** Sorting is offered when given. */
   readonly sort?: (row: Row) => string | number
@@ -218,6 +220,13 @@ function Grid<Row>({
               aria-sort={sorting?.id === column.id ? (sorting.down ? 'descending' : 'ascending') : undefined}
               className={`px-2 py-1.5 text-xs font-semibold text-soft ${column.align === 'right' ? 'text-right' : ''}`}
             >
+              {column.mark !== undefined && (
+                <span
+                  aria-hidden="true"
+                  className="mr-1 inline-block size-3 border border-soft align-middle"
+                  style={{ background: column.mark }}
+                />
+              )}
               {column.sort ? (
                 <button
                   type="button"

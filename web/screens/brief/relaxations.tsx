@@ -1,28 +1,29 @@
-import { useDeferredValue, useMemo } from 'react'
-import { relaxations } from '../../../core/planning/relax.ts'
 import type { Snapshot, Tally } from '../../../core/planning/tally.ts'
 import { put } from '../../../storage/journal.ts'
 import { perform } from '../../data/perform.ts'
+import { useStudy } from '../../data/use-study.ts'
 import { Button } from '../../ui/button.tsx'
 import { plural } from '../../ui/screen.tsx'
+import { StudyNote } from '../../ui/study-note.tsx'
 
 /** What relaxing each house rule would bring, in pieces short; one press relaxes it. */
 export function Relaxations({ snapshot, result }: { snapshot: Snapshot; result: Tally }) {
-  // Several tallies: what is typed comes first.
-  const settled = useDeferredValue(useMemo(() => ({ snapshot, result }), [snapshot, result]))
-  const found = useMemo(() => relaxations(settled.snapshot, settled.result), [settled])
-  if (result.coverage.short === 0) return null
+  const { short: now } = result.coverage
+  const study = useStudy('relaxations', snapshot, now)
+  if (now === 0) return null
+  const found = study.value ?? []
   return (
     <section>
       <h2 className="mt-3 text-base font-semibold">What relaxing a rule would bring</h2>
-      {found.length === 0 ? (
+      <StudyNote study={study} />
+      {study.value === undefined ? null : found.length === 0 ? (
         <p className="text-sm text-soft">No single rule stands in the way: the pieces are not there.</p>
       ) : (
-        <ul className="mt-1 divide-y divide-hair border-y border-hair text-sm">
+        <ul aria-busy={study.busy} className="mt-1 divide-y divide-hair border-y border-hair text-sm">
           {found.map(({ label, change, short }) => (
             <li key={label} className="flex items-center justify-between gap-3 py-1">
               <span>
-                {label}: <b>{plural(settled.result.coverage.short - short, 'piece')} fewer</b>, {short} short
+                {label}: <b>{plural(Math.max(0, now - short), 'piece')} fewer</b>, {short} short
               </span>
               <Button
                 className="px-2"

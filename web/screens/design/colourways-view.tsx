@@ -9,6 +9,7 @@ import { formatMoney } from '../../../core/units/money.ts'
 import { fresh } from '../../data/database.ts'
 import { useRecords } from '../../data/records.tsx'
 import { useStudy } from '../../data/use-study.ts'
+import { AskMarket } from '../../ui/ask-market.tsx'
 import { Button } from '../../ui/button.tsx'
 import { ColourChoice } from '../../ui/colour-choice.tsx'
 import { Choice, CommitInput } from '../../ui/fields.tsx'
@@ -122,9 +123,15 @@ export function ColourwaysView({ edit, snapshot }: { edit: EditDesign; snapshot:
           </tbody>
         </table>
         <p className="text-xs text-soft">
-          Goods alone, at the cheapest allowed offers known; shipping and fees come on top. Ask the market on Buy for
-          what is not on offer yet.
+          Goods alone, at the cheapest allowed offers known; shipping and fees come on top.
         </p>
+        {results.some((r) => r.unavailable > 0) && (
+          <span>
+            <AskMarket items={[...new Set(results.flatMap((r) => r.shortItems))]}>
+              Ask the market for what is short in any scheme
+            </AskMarket>
+          </span>
+        )}
         <Blocks
           results={results
             .filter((r) => r.neverSeen.length > 0)

@@ -18,9 +18,7 @@ export function YieldCurve({
 }) {
   if (steps.length === 0) return null
   if (steps.every((s) => s.cost === 0) && steps.some((s) => s.unavailable > 0))
-    return (
-      <p className="mt-5 text-sm text-soft">No offers are known for what is short: ask the market on Buy for a cost.</p>
-    )
+    return <p className="mt-5 text-sm text-soft">No offers are known for what is short.</p>
   const x = scaleBand(
     steps.map((s) => String(s.repeats)),
     [0, WIDTH],

@@ -6,6 +6,7 @@ import type { ModuleId } from '../../../core/units/ids.ts'
 import { studsToMm } from '../../../core/units/length.ts'
 import { useRecords } from '../../data/records.tsx'
 import { useStudy } from '../../data/use-study.ts'
+import { AskMarket } from '../../ui/ask-market.tsx'
 import { Button } from '../../ui/button.tsx'
 import { Choice, Field, Tick } from '../../ui/fields.tsx'
 import { ItemName } from '../../ui/item-name.tsx'
@@ -116,6 +117,13 @@ export function YieldView({
                 possible={study.value.result.possible}
                 currency={snapshot.build.currency}
               />
+              {study.value.curve.some((s) => s.unavailable > 0) && (
+                <div className="mt-2">
+                  <AskMarket items={[...new Set(study.value.curve.flatMap((s) => s.items))]}>
+                    Ask the market for what is short
+                  </AskMarket>
+                </div>
+              )}
             </div>
           )
         )}

@@ -1,0 +1,130 @@
+import { useDeferredValue, useMemo, useState } from 'react'
+import { itemKey, splitItemKey } from '../../../core/catalogue/item.ts'
+import type { Part } from '../../../core/catalogue/part.ts'
+import { seenAs, type Vision } from '../../../core/colours/vision.ts'
+import type { ColourCount } from '../../../core/planning/colour-study.ts'
+import { knownItems, type Standing } from '../../../core/planning/known-items.ts'
+import type { Snapshot, Tally } from '../../../core/planning/tally.ts'
+import type { ColourId, PartId } from '../../../core/units/ids.ts'
+import { decimal } from '../../../core/units/money.ts'
+import { useRecords } from '../../data/records.tsx'
+import { DataGrid, type Column } from '../../ui/data-grid.tsx'
+import { SearchInput, Tick } from '../../ui/fields.tsx'
+import { PiecePicture } from '../../ui/piece-picture.tsx'
+import { plural } from '../../ui/screen.tsx'
+
+type Need = { readonly need: number; readonly short: number }
+type Row = { readonly part: Part; readonly needs: ReadonlyMap<ColourId, Need>; readonly total: number }
+
+/** Which part is needed, held, offered, seen or never seen in which colour of the design. */
+export function ColourGrid({
+  snapshot,
+  result,
+  counts,
+  vision,
+}: {
+  snapshot: Snapshot
+  result: Tally
+  counts: readonly ColourCount[]
+  vision: Vision
+}) {
+  const { colourById, nameItem, holdings, sets, copies, offers, shops } = useRecords()
+  const { currency } = snapshot.build
+  const [text, setText] = useState('')
+  const [shortOnly, setShortOnly] = useState(false)
+  const find = useDeferredValue(text).toLowerCase().split(/\s+/).filter(Boolean)
+  const known = useMemo(
+    () => knownItems({ holdings, sets, copies, offers, shops }, currency),
+    [holdings, sets, copies, offers, shops, currency],
+  )
+  const rows = useMemo(() => {
+    const byPart = new Map<PartId, { part: Part; needs: Map<ColourId, Need>; total: number }>()
+    for (const { wanted, need, coverage } of result.lines) {
+      const { part, colour } = splitItemKey(wanted)
+      const row = byPart.get(part) ?? { part: nameItem(wanted).part, needs: new Map(), total: 0 }
+      const held = row.needs.get(colour)
+      row.needs.set(colour, { need: need + (held?.need ?? 0), short: coverage.short + (held?.short ?? 0) })
+      row.total += need
+      byPart.set(part, row)
+    }
+    return [...byPart.values()].sort((p, q) => q.total - p.total)
+  }, [result, nameItem])
+  const shown = rows.filter(
+    (r: Row) =>
+      find.every((w) => r.part.name.toLowerCase().includes(w)) &&
+      (!shortOnly || [...r.needs.values()].some((n) => n.short > 0)),
+  )
+  const columns = useMemo((): Column<Row>[] => {
+    const cell = (row: Row, colour: ColourId) => {
+      const need = row.needs.get(colour)
+      const standing = known.standingOf(itemKey(row.part.id, colour))
+      return (
+        <span className="flex min-w-0 flex-col text-xs leading-tight">
+          {need && <b>{need.need} needed</b>}
+          <span className={`truncate ${standing.kind === 'never seen' ? 'text-soft' : ''}`}>
+            {need && need.short > 0 && <b className="text-bad">{need.short} short, </b>}
+            {inWords(standing, currency)}
+          </span>
+        </span>
+      )
+    }
+    return [
+      {
+        id: 'part',
+        header: 'Part',
+        width: '220px',
+        sort: (r) => r.part.name,
+        cell: (r) => (
+          <span className="flex min-w-0 items-center gap-2">
+            <PiecePicture shape={r.part.shape} hex="#9a9a9a" finish="opaque" size={30} />
+            <span className="truncate" title={r.part.name}>
+              {r.part.name}
+            </span>
+          </span>
+        ),
+      },
+      { id: 'total', header: 'Needed', width: '70px', align: 'right', sort: (r) => r.total, cell: (r) => r.total },
+      ...counts.map(({ colour }): Column<Row> => ({
+        id: colour,
+        header: colourById.get(colour)?.name ?? colour.slice(2),
+        width: '140px',
+        mark: seenAs(colourById.get(colour)?.hex ?? '#9a9a9a', vision),
+        sort: (r) => r.needs.get(colour)?.need ?? 0,
+        cell: (r) => cell(r, colour),
+      })),
+    ]
+  }, [counts, colourById, known, currency, vision])
+  return (
+    <div className="flex min-h-0 flex-1 flex-col gap-3">
+      <div className="flex flex-wrap items-center gap-4 text-sm">
+        <SearchInput
+          aria-label="Find a part"
+          placeholder="Find: slope 2x2"
+          value={text}
+          onChange={(e) => {
+            setText(e.target.value)
+          }}
+        />
+        <Tick checked={shortOnly} onChange={setShortOnly}>
+          Only what is short
+        </Tick>
+        <span className="text-soft">
+          {plural(shown.length, 'part')} in {plural(counts.length, 'colour')}
+        </span>
+      </div>
+      <DataGrid
+        label="Parts by colour"
+        columns={columns}
+        rows={shown}
+        rowKey={(r) => r.part.id}
+        empty="No part of the design fits."
+      />
+    </div>
+  )
+}
+
+function inWords(standing: Standing, currency: string): string {
+  if (standing.kind === 'held') return `held ${standing.qty}`
+  if (standing.kind === 'offered') return `from ${decimal(standing.from, currency)}`
+  return standing.kind === 'seen' ? 'seen in a set' : 'never seen'
+}

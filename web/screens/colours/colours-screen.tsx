@@ -1,0 +1,102 @@
+import { useMemo } from 'react'
+import { useParams, useSearchParams } from 'react-router'
+import { isVision, VISION_WORDS, type Vision } from './vision-words.ts'
+import { colourCounts, lookAlikes } from '../../../core/planning/colour-study.ts'
+import type { Snapshot, Tally } from '../../../core/planning/tally.ts'
+import type { BuildId } from '../../../core/units/ids.ts'
+import { useRecords, useTally } from '../../data/records.tsx'
+import { Button } from '../../ui/button.tsx'
+import { Choice } from '../../ui/fields.tsx'
+import { NoBuild } from '../../ui/no-build.tsx'
+import { Figure, plural, Screen } from '../../ui/screen.tsx'
+import { ColourGrid } from './colour-grid.tsx'
+import { PalettePanel } from './palette-panel.tsx'
+import { RecolourSearch } from './recolour-search.tsx'
+
+const VIEWS = { palette: 'Palette', grid: 'Part by colour', recolour: 'Which recolouring helps' } as const
+type View = keyof typeof VIEWS
+const isView = (text: string | null): text is View => text !== null && text in VIEWS
+
+/** The colours of a build: what it needs of each, what there is, which parts exist in which, what recolouring brings. */
+export function ColoursScreen() {
+  const tally = useTally(useParams()['build'] as BuildId)
+  if (!tally) return <NoBuild />
+  return <Colours snapshot={tally.snapshot} result={tally.result} />
+}
+
+function Colours({ snapshot, result }: { snapshot: Snapshot; result: Tally }) {
+  const { colourById } = useRecords()
+  const [params, setParams] = useSearchParams()
+  const asked = params.get('view')
+  const view: View = isView(asked) ? asked : 'palette'
+  const seen = params.get('vision')
+  const vision: Vision = isVision(seen) ? seen : 'usual'
+  const counts = useMemo(() => colourCounts(snapshot, result), [snapshot, result])
+  const needed = counts.filter((c) => c.need > 0)
+  const worst = [...needed].sort((p, q) => q.short - p.short)[0]
+  const alike = useMemo(
+    () =>
+      lookAlikes([...new Set(result.lines.map((l) => l.wanted)), ...snapshot.holdings.map((h) => h.item)], colourById),
+    [result, snapshot.holdings, colourById],
+  )
+  const set = (key: string, value: string, rest: string) => {
+    setParams(
+      (now) => {
+        const next = new URLSearchParams(now)
+        if (value === rest) next.delete(key)
+        else next.set(key, value)
+        return next
+      },
+      { replace: true },
+    )
+  }
+  return (
+    <Screen
+      title="Colours"
+      headline={
+        needed.length === 0 ? (
+          'The design has no colours yet.'
+        ) : (
+          <>
+            <Figure>{plural(needed.length, 'colour')}</Figure> in the design
+            {worst && worst.short > 0 && (
+              <>
+                ; most is short in <Figure>{colourById.get(worst.colour)?.name ?? 'one of them'}</Figure> ({worst.short}{' '}
+                of {worst.need})
+              </>
+            )}
+            {alike.length > 0 && `; ${plural(alike.length, 'pair looks', 'pairs look')} alike`}.
+          </>
+        )
+      }
+      actions={
+        <Choice
+          label="Seen by"
+          value={vision}
+          options={(Object.keys(VISION_WORDS) as Vision[]).map((v) => ({ value: v, label: VISION_WORDS[v] }))}
+          onChange={(v) => {
+            set('vision', v, 'usual')
+          }}
+        />
+      }
+    >
+      <div role="group" aria-label="View" className="flex flex-wrap gap-2">
+        {(Object.keys(VIEWS) as View[]).map((v) => (
+          <Button
+            key={v}
+            look={v === view ? 'primary' : 'plain'}
+            aria-pressed={v === view}
+            onClick={() => {
+              set('view', v, 'palette')
+            }}
+          >
+            {VIEWS[v]}
+          </Button>
+        ))}
+      </div>
+      {view === 'palette' && <PalettePanel counts={counts} alike={alike} design={snapshot.design} vision={vision} />}
+      {view === 'grid' && <ColourGrid snapshot={snapshot} result={result} counts={needed} vision={vision} />}
+      {view === 'recolour' && <RecolourSearch snapshot={snapshot} result={result} />}
+    </Screen>
+  )
+}
