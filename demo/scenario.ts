@@ -604,6 +604,7 @@ export function demoRecords(seed = DEMO_SEED): Omit<Records, 'shops' | 'offers' 
       stickers: 'reused',
       altering: 'lengths',
       wornHidden: true,
+      moulds: 'where hidden',
       maxShops: 8,
       deadlineDays: 45,
       resalePercent: 15,

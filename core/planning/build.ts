@@ -10,6 +10,8 @@ const Percent = v.pipe(v.number(), v.integer(), v.minValue(0), v.maxValue(100))
 export const AIMS = ['least spending', 'least compromise', 'use up the donors'] as const
 export type Aim = (typeof AIMS)[number]
 export const COLOUR_RULES = ['exact', 'free where hidden', 'within the palette'] as const
+/** Where a piece of another mould but the same family and size may stand in. */
+export const MOULD_RULES = ['never', 'where hidden', 'anywhere'] as const
 export const STICKER_RULES = ['applied', 'reused', 'left off', 'custom prints'] as const
 export const ALTERING_RULES = ['never', 'lengths', 'allowed'] as const
 
@@ -44,6 +46,7 @@ export const RulesSchema = v.object({
   palette: v.optional(v.pipe(v.array(ColourIdSchema), v.maxLength(200)), []),
   /** Worn pieces may be used where they are hidden, whatever the worst condition elsewhere. */
   wornHidden: v.optional(v.boolean(), false),
+  moulds: v.optional(v.picklist(MOULD_RULES), 'never'),
   stickers: v.optional(v.picklist(STICKER_RULES), 'applied'),
   /** Whether hose and string may be cut. */
   altering: v.optional(v.picklist(ALTERING_RULES), 'never'),
@@ -87,6 +90,7 @@ export const defaultRules: Rules = {
   colours: 'exact',
   palette: [],
   wornHidden: false,
+  moulds: 'never',
   stickers: 'applied',
   altering: 'never',
   thirdParty: false,

@@ -1,4 +1,5 @@
 import { splitItemKey, type ItemKey } from '../catalogue/item.ts'
+import { mouldClass } from '../catalogue/mould.ts'
 import { explode } from '../design/explode.ts'
 import type { Design, Module, Risk } from '../design/design.ts'
 import { copyContents } from '../donors/copy-contents.ts'
@@ -38,8 +39,7 @@ export function mockUp(snapshot: Snapshot, module: ModuleId): MockUp {
   const classOf = (item: ItemKey): string => {
     const { part } = splitItemKey(item)
     const shape = parts.get(part)?.shape
-    if (!shape || shape.length === 0 || /^(figure|sticker|accessory|plant|unknown)/.test(shape.family)) return part
-    return [shape.family, shape.width, shape.length, shape.height, shape.hand, shape.angle ?? ''].join(' ')
+    return (shape && mouldClass(shape)) ?? part
   }
   const requirements = explode(alone, { parts })
   const supplies: (NettingSupply & { readonly source: SupplySource; readonly of: ItemKey })[] = []

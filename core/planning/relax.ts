@@ -22,6 +22,9 @@ export function relaxations(snapshot: Snapshot, result: Tally): Relaxation[] {
     steps.push({ label: `Allow ${next} pieces everywhere`, change: { condition: next } })
     if (!rules.wornHidden) steps.push({ label: 'Allow worn pieces where hidden', change: { wornHidden: true } })
   }
+  if (rules.moulds === 'never')
+    steps.push({ label: 'Take other moulds where hidden', change: { moulds: 'where hidden' } })
+  if (rules.moulds !== 'anywhere') steps.push({ label: 'Take other moulds anywhere', change: { moulds: 'anywhere' } })
   if (rules.stickers === 'applied' || rules.stickers === 'custom prints') {
     steps.push({ label: 'Leave stickers off', change: { stickers: 'left off' } })
     steps.push({ label: 'Reuse peeled stickers', change: { stickers: 'reused' } })

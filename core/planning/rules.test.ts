@@ -1,6 +1,7 @@
 import { itemKey, type ItemKey } from '../catalogue/item.ts'
 import { partFromName } from '../catalogue/part.ts'
-import type { Visibility } from '../design/design.ts'
+import { PALETTE } from '../colours/palette.ts'
+import type { DesignLine } from '../design/design.ts'
 import type { Copy, DonorSet } from '../donors/donor-set.ts'
 import type { Holding } from '../shelf/holding.ts'
 import type { Place } from '../shelf/place.ts'
@@ -11,14 +12,22 @@ import type { Offer, Shop } from './market.ts'
 import { itemOf, sourcingTask } from './sourcing-problem.ts'
 import { tally, type Snapshot } from './tally.ts'
 
-const PARTS = ['plate 2x4', 'tile 2x2', 'hose 8 long', 'hose 16 long', 'bar 3 long', 'bar 4 long', 'sticker clock'].map(
-  partFromName,
-)
+const PARTS = [
+  'plate 2x4',
+  'plate 2x4 with hole',
+  'plate 4x4',
+  'tile 2x2',
+  'hose 8 long',
+  'hose 16 long',
+  'bar 3 long',
+  'bar 4 long',
+  'sticker clock',
+].map(partFromName)
 const part = (name: string) => partFromName(name).id
 const of = (name: string, colour: string, decoration = '') => itemKey(part(name), colourId(colour), decoration)
 const EUR = currency('EUR')
 
-type Line = { item: ItemKey; qty: number; visibility?: Visibility }
+type Line = { item: ItemKey; qty: number } & Partial<Omit<DesignLine, 'id' | 'item' | 'qty'>>
 type Held = { item: ItemKey; qty: number } & Partial<Omit<Holding, 'item' | 'qty'>>
 
 function scene(rules: Partial<Rules>, lines: Line[], shelf: Held[], more: Partial<Snapshot> = {}): Snapshot {
@@ -276,4 +285,103 @@ test('a record from before a rule was there has its neutral value', () => {
   const { id, name, note, currency: code } = scene({}, [], []).build
   const old = { id, name, note, currency: code, rules: { sources: 'donors', condition: 'used' } } as unknown as Build
   expect(withAllRules(old).rules).toMatchObject({ sources: 'donors', aim: 'least spending', colours: 'exact' })
+})
+
+test('moulds: another of the same shape where the rules let it, never where the structure counts on this one', () => {
+  const lines: Line[] = [
+    { item: SOOT, qty: 1 },
+    { item: SOOT, qty: 1, visibility: 'hidden' },
+    { item: SOOT, qty: 1, visibility: 'structural' },
+  ]
+  const shelf = [
+    { item: of('plate 2x4 with hole', 'Soot'), qty: 9 },
+    { item: of('plate 4x4', 'Soot'), qty: 9 },
+  ]
+  expect(cover(scene({}, lines, shelf)).short).toBe(3)
+  expect(cover(scene({ moulds: 'where hidden' }, lines, shelf))).toEqual({ ...none, standIn: 1, short: 2 })
+  expect(cover(scene({ moulds: 'anywhere' }, lines, shelf))).toEqual({ ...none, standIn: 2, short: 1 })
+  // In another colour as well only where colours are free too.
+  const chalk = [{ item: of('plate 2x4 with hole', 'Chalk'), qty: 9 }]
+  expect(cover(scene({ moulds: 'anywhere' }, lines, chalk)).short).toBe(3)
+  expect(cover(scene({ moulds: 'anywhere', colours: 'free where hidden' }, lines, chalk)).short).toBe(2)
+})
+
+test("a line's own freedom of colour goes before the house rule", () => {
+  const colourById = new Map(PALETTE.map((c) => [c.id, c]))
+  const plate = (colour: string) => of('plate 2x4', colour)
+  const covered = (line: Partial<Line>, colour: string, rules: Partial<Rules> = {}) =>
+    tally(
+      scene(rules, [{ item: plate('Buttercup'), qty: 1, ...line }], [{ item: plate(colour), qty: 1 }], { colourById }),
+    ).coverage.standIn
+  // Buttercup and Hayfield are 8.0 apart (CIEDE2000), Oatmeal is farther.
+  expect(['Hayfield', 'Oatmeal'].map((c) => covered({ freedom: 'near' }, c))).toEqual([1, 0])
+  expect(covered({ freedom: 'free' }, 'Soot')).toBe(1)
+  expect(covered({ freedom: 'exact', visibility: 'hidden' }, 'Soot', { colours: 'free where hidden' })).toBe(0)
+  const palette = [colourId('Soot')]
+  expect(covered({ freedom: 'palette', palette }, 'Soot')).toBe(1)
+  expect(covered({ freedom: 'palette', palette }, 'Chalk')).toBe(0)
+})
+
+test('a group takes one colour, and what is short is wanted in that one', () => {
+  const tile = (colour: string) => of('tile 2x2', colour)
+  const lines: Line[] = [
+    { item: SOOT, qty: 4, group: 'roof', freedom: 'free' },
+    { item: tile('Soot'), qty: 4, group: 'roof', freedom: 'free' },
+  ]
+  const result = tally(
+    scene({}, lines, [
+      { item: SOOT, qty: 4 },
+      { item: CHALK, qty: 3 },
+      { item: tile('Chalk'), qty: 4 },
+    ]),
+  )
+  expect(result.groups.get('roof')).toBe(colourId('Chalk'))
+  expect([...result.shortfall]).toEqual([[CHALK, 1]])
+  expect(result.shortLines[0]?.freedom).toBe('exact')
+  expect(result.proven).toBe(true)
+})
+
+test('what a line takes instead, what stands in meanwhile, and what it has printed', () => {
+  const instead = [[{ item: of('tile 2x2', 'Soot'), qty: 2 }]]
+  const two = tally(scene({}, [{ item: SOOT, qty: 2, instead }], [{ item: of('tile 2x2', 'Soot'), qty: 3 }]))
+  expect([two.coverage.standIn, two.coverage.short]).toEqual([1, 1])
+  expect(two.lines[0]?.pegs.map((p) => [p.qty, p.standIn])).toEqual([[2, 'instead']])
+
+  const wait = tally(scene({}, [{ item: SOOT, qty: 3, meanwhile: CHALK }], [{ item: CHALK, qty: 2 }]))
+  expect([wait.coverage.short, wait.lines[0]?.meanwhile]).toEqual([3, { item: CHALK, qty: 2 }])
+
+  const print = { vendor: 'V', price: 150, minRun: 4 }
+  const sign = { item: of('tile 2x2', 'Soot', 'sign'), qty: 2, print }
+  const printed = tally(scene({}, [sign], [{ item: of('tile 2x2', 'Soot'), qty: 1 }]))
+  expect([printed.coverage.standIn, printed.coverage.short]).toEqual([1, 1])
+  expect(printed.printRuns).toEqual([{ item: sign.item, vendor: 'V', qty: 2, minRun: 4, cost: 600 }])
+  const many = tally(scene({}, [{ ...sign, qty: 9 }], []))
+  expect(many.printRuns[0]?.cost).toBe(9 * 150)
+})
+
+test('a sticker left off needs nothing, an unused one must be as new; a length is the line’s before the name’s', () => {
+  const sticker = of('sticker clock', 'Chalk')
+  const shelf = [{ item: sticker, qty: 2 }]
+  expect(cover(scene({}, [{ item: sticker, qty: 1, use: 'left off' }], shelf))).toEqual(none)
+  expect(cover(scene({}, [{ item: sticker, qty: 1, use: 'unused' }], shelf)).short).toBe(1)
+  expect(cover(scene({}, [{ item: sticker, qty: 1 }], shelf)).shelf).toBe(1)
+  const hose: Line = { item: of('hose 16 long', 'Soot'), qty: 1, length: 96 }
+  const stock = [{ item: of('hose 16 long', 'Soot'), qty: 1 }]
+  expect(cover(scene({}, [hose], stock)).short).toBe(1)
+  expect(cover(scene({ altering: 'lengths' }, [hose], stock)).standIn).toBe(1)
+  expect(cover(scene({}, [hose], [{ ...stock[0], item: hose.item, qty: 1, length: 96 }])).shelf).toBe(1)
+})
+
+test('a finished model that is the module covers all of one repeat, and gives no loose pieces beside', () => {
+  const model = { id: 'l-model' as PlaceId, name: 'Tower, built', kind: 'model' as const, parent: null, released: true }
+  const s = scene({}, [{ item: SOOT, qty: 4 }], [{ item: SOOT, qty: 4, place: model.id }], { places: [model] })
+  const [module] = s.design.modules
+  if (!module) throw new Error('a module')
+  const twice = (built: PlaceId[]) =>
+    tally({ ...s, design: { ...s.design, modules: [{ ...module, repeats: 2, built }] } })
+  expect(twice([model.id]).coverage).toMatchObject({ shelf: 4, short: 4 })
+  expect(twice([model.id]).lines[0]?.pegs).toEqual([
+    { source: { kind: 'built', places: [model.id] }, item: SOOT, qty: 4 },
+  ])
+  expect(twice([]).coverage).toMatchObject({ shelf: 4, short: 4 })
 })

@@ -1,5 +1,6 @@
 import type { ItemKey } from '../catalogue/item.ts'
 import { itemKey, splitItemKey } from '../catalogue/item.ts'
+import { mouldClass } from '../catalogue/mould.ts'
 import { copyContents } from '../donors/copy-contents.ts'
 import { CONDITIONS } from '../units/condition.ts'
 import { buildNetwork, findUnreachable } from '../sourcing/network.ts'
@@ -7,7 +8,7 @@ import type { SourcingProblem } from '../sourcing/problem.ts'
 import type { Unreachable } from '../sourcing/plan.ts'
 import type { ColourId } from '../units/ids.ts'
 import type { Offer, Shop } from './market.ts'
-import { candidates, colourPoints, mayCut, stockOf } from './stand-ins.ts'
+import { candidates, colourPoints, mayCut, mayTakeMould, stockOf } from './stand-ins.ts'
 import type { Snapshot, Tally } from './tally.ts'
 
 export type SourcingTask = {
@@ -204,9 +205,13 @@ function standInsToAskFor(wish: Tally['shortLines'][number], snapshot: Snapshot)
   const longer = mayCut(own, rules.altering)
     ? [...parts.values()].filter((p) => p.shape.family === own?.shape.family && p.id !== part)
     : []
+  const mould = own && decoration === '' && mayTakeMould(wish.visibility, rules) ? mouldClass(own.shape) : undefined
+  const moulds =
+    mould === undefined ? [] : [...parts.values()].filter((p) => p.id !== part && mouldClass(p.shape) === mould)
   return [
     ...allowed.map((c) => itemKey(part, c, decoration)),
     ...longer.map((p) => itemKey(p.id, colour)),
+    ...moulds.map((p) => itemKey(p.id, colour)),
     ...(decoration === '' ? [] : [itemKey(part, colour)]),
     ...(wish.instead ?? []).flatMap((uses) => uses.map((u) => u.item)),
   ]

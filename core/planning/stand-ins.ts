@@ -1,4 +1,5 @@
 import { itemKey, splitItemKey, type ItemKey } from '../catalogue/item.ts'
+import { byMouldClass, mouldClass } from '../catalogue/mould.ts'
 import { partFromName, type Part } from '../catalogue/part.ts'
 import type { Family } from '../catalogue/shape.ts'
 import type { Colour } from '../colours/colour.ts'
@@ -11,7 +12,7 @@ import { studsToMm } from '../units/length.ts'
 import type { Rules } from './build.ts'
 
 /** Why a piece stands in for another. */
-export const STAND_IN_KINDS = ['colour', 'instead', 'length', 'peel', 'plain', 'print', 'sticker'] as const
+export const STAND_IN_KINDS = ['colour', 'instead', 'length', 'mould', 'peel', 'plain', 'print', 'sticker'] as const
 export type StandInKind = (typeof STAND_IN_KINDS)[number]
 
 /** Points of compromise per piece by kind: 0 is the piece itself; common practice, our own scale. */
@@ -19,11 +20,14 @@ export const POINTS: Record<StandInKind, number> = {
   colour: 2,
   instead: 1,
   length: 4,
+  mould: 2,
   peel: 1,
   plain: 3,
   print: 1,
   sticker: 1,
 }
+/** More for what is in plain sight. */
+const IN_SIGHT = 2
 /** A colour of the palette in plain sight: more, and the more the rarer it is. */
 const SEEN_COLOUR = 5
 /** Colours this near, by CIEDE2000, pass for one another where a line says that near is good enough. */
@@ -80,6 +84,8 @@ export type Candidate = {
 /** What stand-ins are looked for in: the items there are, and what is known of parts and colours. */
 export type Stock = {
   readonly byPart: ReadonlyMap<PartId, readonly ItemKey[]>
+  /** Parts there are of each mould class. */
+  readonly byMould: ReadonlyMap<string, readonly Part[]>
   readonly parts: ReadonlyMap<PartId, Part>
   readonly labs: ReadonlyMap<ColourId, Lab & { readonly finish: string }>
   /** Pieces of each colour, for the most plentiful first. */
@@ -124,8 +130,13 @@ export function stockOf(
     labs = new Map([...colours].map(([id, c]) => [id, { ...hexToLab(c.hex), finish: c.finish }]))
     labsOf.set(colours, labs)
   }
-  return { byPart, parts, plenty, labs }
+  const there = [...byPart.keys()].flatMap((id) => parts.get(id) ?? [])
+  return { byPart, byMould: byMouldClass(there), parts, plenty, labs }
 }
+
+/** Whether another mould of the same shape may stand in: never where the structure counts on this one. */
+export const mayTakeMould = (visibility: Visibility, { moulds }: Rules): boolean =>
+  visibility !== 'structural' && (moulds === 'anywhere' || (moulds === 'where hidden' && visibility === 'hidden'))
 
 /** Points of compromise for a piece of a line in another colour; undefined where that may not be. */
 export function colourPoints(wish: Wish, other: ColourId, rules: Rules, stock: Pick<Stock, 'plenty' | 'labs'>) {
@@ -140,7 +151,7 @@ export function colourPoints(wish: Wish, other: ColourId, rules: Rules, stock: P
         ? 'free'
         : 'exact')
   if (freedom === 'exact') return undefined
-  if (freedom === 'free') return hidden ? POINTS.colour : POINTS.colour + 2
+  if (freedom === 'free') return hidden ? POINTS.colour : POINTS.colour + IN_SIGHT
   if (freedom === 'palette') {
     const palette = wish.palette ?? rules.palette
     return palette.includes(other) ? SEEN_COLOUR + rarity(other, palette, stock.plenty) : undefined
@@ -173,6 +184,16 @@ export function candidates(wish: Wish, rules: Rules, stock: Stock): Candidate[] 
     if (decoration === '' && isSticker(it.decoration) && it.colour === colour) {
       if (hidden) add('peel', [other])
       else if (rules.stickers === 'left off' || rules.stickers === 'reused') add('peel', [other], POINTS.peel + 1)
+    }
+  }
+  const shape = decoration === '' ? stock.parts.get(part)?.shape : undefined
+  const mould = shape && mayTakeMould(visibility, rules) ? mouldClass(shape) : undefined
+  for (const other of (mould === undefined ? undefined : stock.byMould.get(mould)) ?? []) {
+    if (other.id === part) continue
+    for (const it of stock.byPart.get(other.id) ?? []) {
+      const key = splitItemKey(it)
+      const shade = key.decoration === '' ? colourPoints(wish, key.colour, rules, stock) : undefined
+      if (shade !== undefined) add('mould', [it], POINTS.mould + (hidden ? 0 : IN_SIGHT) + shade)
     }
   }
   for (const [i, uses] of (wish.instead ?? []).entries())

@@ -383,7 +383,7 @@ function acceptFinder(snapshot: Snapshot, supplies: readonly Supply[]) {
 function schemeOf({ group, item }: Wish, { kind, uses }: Candidate): ColourId | undefined {
   if (group === undefined) return undefined
   const [use] = uses
-  return splitItemKey(kind === 'exact' || kind === 'colour' ? (use?.item ?? item) : item).colour
+  return splitItemKey(kind === 'exact' || kind === 'colour' || kind === 'mould' ? (use?.item ?? item) : item).colour
 }
 
 /** Every choice of one of each. */

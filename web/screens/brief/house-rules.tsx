@@ -122,6 +122,24 @@ export function HouseRules({ build }: { build: Build }) {
           }}
         />
       )}
+      <div className="col-span-2">
+        <Field label="Other moulds" hint="Of the same family, size and hand; never where a line is structural.">
+          {(id) => (
+            <Choice
+              id={id}
+              value={rules.moulds}
+              options={[
+                { value: 'never', label: 'never' },
+                { value: 'where hidden', label: 'allowed where hidden' },
+                { value: 'anywhere', label: 'allowed anywhere' },
+              ]}
+              onChange={(moulds) => {
+                change(`Other moulds: ${moulds}`, { moulds })
+              }}
+            />
+          )}
+        </Field>
+      </div>
       <Field label="Worst condition" hint="From the shelf and from shops.">
         {(id) => (
           <Choice

@@ -48,7 +48,7 @@ export function ModulesView({
   const group = chosen?.group === undefined ? undefined : result.groups.get(chosen.group)
   const mine = faults.filter((f) => f.module === module.id)
   return (
-    <div className="grid min-h-0 flex-1 grid-cols-[12rem_minmax(0,1fr)_14.5rem] gap-4 max-[960px]:grid-cols-[10rem_minmax(0,1fr)]">
+    <div className="grid min-h-0 flex-1 grid-cols-[12rem_minmax(0,1fr)_14.5rem] gap-4 max-[960px]:grid-cols-[10rem_minmax(0,1fr)] max-[960px]:grid-rows-[minmax(26rem,1fr)_auto] max-[960px]:overflow-auto">
       <ModuleList edit={edit} result={result} faults={faults} chosen={module} onChoose={onChoose} />
       <div className="flex min-h-0 flex-col gap-3">
         <div className="flex flex-wrap items-center gap-2">
@@ -185,7 +185,7 @@ export function ModulesView({
       </div>
       <aside
         aria-label="Details"
-        className="flex min-h-0 flex-col gap-3 overflow-auto border-l border-rule pl-4 max-[960px]:col-span-2 max-[960px]:border-l-0 max-[960px]:pl-0"
+        className="flex min-h-0 flex-col gap-3 overflow-auto border-l border-rule pl-4 max-[960px]:col-span-2 max-[960px]:overflow-visible max-[960px]:border-l-0 max-[960px]:pl-0"
       >
         <div role="group" aria-label="Details of" className="flex gap-2">
           {(['line', 'module'] as const).map((p) => (

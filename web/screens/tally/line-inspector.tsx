@@ -122,6 +122,7 @@ const STAND_IN_WORDS: Record<StandInKind, string> = {
   colour: 'in another colour',
   instead: 'what the design takes instead',
   length: 'longer: cut it to length, or take up the slack',
+  mould: 'another mould of the same shape',
   peel: 'with a sticker: peel it off or turn it away',
   plain: 'plain: the sticker is left off',
   print: 'plain: with a custom print',
