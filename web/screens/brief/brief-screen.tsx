@@ -29,7 +29,7 @@ export function BriefScreen() {
   const conflict = permissionConflict(build.purpose, provenance)
   const action = nextAction(tally.snapshot, result, purchase?.kept.plan)
   const owned = snapshot.copies.filter((c) => c.state !== 'to-buy').length
-  const modules = design.modules.filter((m) => m.repeats > 0)
+  const modules = design.modules.filter((m) => m.repeats > 0 && !m.later)
   return (
     <Screen
       title="Brief"
@@ -100,7 +100,7 @@ export function BriefScreen() {
               </tr>
             </thead>
             <tbody>
-              {design.modules.map((module) => {
+              {modules.map((module) => {
                 const coverage = result.byModule.get(module.id)
                 return (
                   <tr key={module.id} className="border-b border-hair">
