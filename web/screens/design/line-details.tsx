@@ -1,11 +1,12 @@
 import { Trash2 } from 'lucide-react'
 import { useState } from 'react'
-import type { ItemKey } from '../../../core/catalogue/item.ts'
+import { splitItemKey, type ItemKey } from '../../../core/catalogue/item.ts'
 import type { FREEDOMS } from '../../../core/design/design.ts'
 import { SLOTS, STICKER_USES, VISIBILITIES, type DesignLine, type Module } from '../../../core/design/design.ts'
 import { cellText, editLine, type LineCell } from '../../../core/design/edit-line.ts'
 import { recolourGroup } from '../../../core/design/recolour.ts'
 import { lengthOf } from '../../../core/planning/stand-ins.ts'
+import type { ColourId } from '../../../core/units/ids.ts'
 import type { Currency } from '../../../core/units/money.ts'
 import type { Change } from '../../../storage/journal-entry.ts'
 import { useRecords } from '../../data/records.tsx'
@@ -91,6 +92,7 @@ export function LineDetails({
           />
         )}
       </Field>
+      {line.freedom === 'palette' && <LinePalette line={line} edit={edit} set={set} without={without} />}
       <Tick
         checked={line.locked ?? false}
         onChange={(locked) => {
@@ -229,6 +231,57 @@ export function LineDetails({
         )}
       </Field>
     </section>
+  )
+}
+
+/** The colours a line may take; the house palette counts until one is chosen here. */
+function LinePalette({
+  line,
+  edit,
+  set,
+  without,
+}: {
+  line: DesignLine
+  edit: EditDesign
+  set: SetLine
+  without: (key: keyof DesignLine) => DesignLine
+}) {
+  const { colourById } = useRecords()
+  const chosen = line.palette ?? []
+  const drawn = edit.design.modules.flatMap((m) => m.lines.map((l) => splitItemKey(l.item).colour))
+  const colours = [...new Set([...chosen, ...drawn])]
+  const put = (next: readonly ColourId[]) => {
+    set(
+      `The palette has ${next.length} colours`,
+      next.length > 0 ? { ...line, palette: [...next] } : without('palette'),
+    )
+  }
+  return (
+    <div role="group" aria-label="Palette of the line" className="flex flex-wrap gap-1">
+      {colours.map((id) => {
+        const on = chosen.includes(id)
+        const name = colourById.get(id)?.name ?? id.slice(2)
+        return (
+          <Button
+            key={id}
+            aria-pressed={on}
+            look={on ? 'primary' : 'plain'}
+            className="px-1.5 text-xs"
+            onClick={() => {
+              put(on ? chosen.filter((c) => c !== id) : [...chosen, id])
+            }}
+          >
+            <span
+              aria-hidden="true"
+              className="inline-block size-3 border border-soft"
+              style={{ background: colourById.get(id)?.hex ?? '#9a9a9a' }}
+            />
+            {name}
+          </Button>
+        )
+      })}
+      {chosen.length === 0 && <p className="text-xs text-soft">None chosen here: the house palette counts.</p>}
+    </div>
   )
 }
 
