@@ -46,7 +46,10 @@ test('demo → plan → export: totals agree between headline, baskets and files
   await openDemo(page)
   await page.goto(`${BUILD}/buy`)
   const headline = await plan(page)
-  expect(headline).toMatch(/EUR in \d+ orders: proven, nothing within the rules costs less/)
+  // A quiet machine proves it within the time limit; a busy one says how little is left open.
+  expect(headline).toMatch(
+    /EUR in \d+ orders: (proven, nothing within the rules costs less|at most 0\.\d+% above the least possible)/,
+  )
   const total = Number(/^([\d.\u202f]+)\u00a0?\s?EUR/.exec(headline)?.[1]?.replace('\u202f', ''))
   const baskets = await page.locator('summary b').allTextContents()
   const sum = baskets.reduce((s, text) => s + Math.round(parseFloat(text) * 100), 0)
