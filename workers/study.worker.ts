@@ -6,7 +6,8 @@ import type { Offer, Shop } from '../core/planning/market.ts'
 import { mockUp, type MockUp } from '../core/planning/mock-up.ts'
 import { recolourings, type Recolouring } from '../core/planning/colour-study.ts'
 import { relaxations, type Relaxation } from '../core/planning/relax.ts'
-import { tally, type Snapshot } from '../core/planning/tally.ts'
+import type { Snapshot } from '../core/planning/snapshot.ts'
+import { tally } from '../core/planning/tally.ts'
 import {
   jointYields,
   yieldCurve,

@@ -7,7 +7,8 @@ import type { SourcingPlan } from '../sourcing/plan.ts'
 import type { SourcingProblem } from '../sourcing/problem.ts'
 import type { ModuleId, SetId } from '../units/ids.ts'
 import type { Offer, Shop } from './market.ts'
-import type { Snapshot, Tally } from './tally.ts'
+import type { Snapshot } from './snapshot.ts'
+import type { Tally } from './tally.ts'
 
 /** As few donor sets as possible, or as little money, with loose pieces from shops as well. */
 export type CastAim = 'fewest donors' | 'least money'

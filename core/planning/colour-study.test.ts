@@ -9,7 +9,8 @@ import { currency } from '../units/money.ts'
 import { defaultRules } from './build.ts'
 import { colourCounts, exchanged, lookAlikes, recolourings } from './colour-study.ts'
 import { nearestColours, otherParts, partsInColours } from './known-items.ts'
-import { tally, type Snapshot } from './tally.ts'
+import type { Snapshot } from './snapshot.ts'
+import { tally } from './tally.ts'
 
 const colours = new Map(PALETTE.map((c) => [c.id, c]))
 const NAMES = ['brick 2x4', 'plate 2x4', 'plate 2x2', 'plate 2x4 with hole'] as const

@@ -2,11 +2,10 @@ import { splitItemKey, type ItemKey } from '../catalogue/item.ts'
 import type { Colour } from '../colours/colour.ts'
 import { ciede2000, hexToLab } from '../colours/distance.ts'
 import type { ColourSwap, Design, Module } from '../design/design.ts'
-import { copyContents } from '../donors/copy-contents.ts'
-import { freeFor } from '../shelf/holding.ts'
-import { placeStates } from '../shelf/place-state.ts'
 import type { ColourId, ModuleId, PartId } from '../units/ids.ts'
-import { tally, type Snapshot, type Tally } from './tally.ts'
+import type { Snapshot } from './snapshot.ts'
+import { atHand, gatherSupplies } from './supplies.ts'
+import { tally, type Tally } from './tally.ts'
 
 /** One colour of a design, and what donors and shelf hold of it. */
 export type ColourCount = {
@@ -42,16 +41,7 @@ export function colourCounts(snapshot: Snapshot, result: Tally): ColourCount[] {
     const [outer] = line.path
     if (outer !== undefined) count.byModule.set(outer, (count.byModule.get(outer) ?? 0) + line.need)
   }
-  const setById = new Map(snapshot.sets.map((s) => [s.id, s]))
-  for (const copy of snapshot.copies) {
-    const set = setById.get(copy.setId)
-    if (!set || copy.state === 'to-buy' || copy.state === 'promised') continue
-    for (const { item, qty } of copyContents(set, copy)) of(item).donors += qty
-  }
-  const states = placeStates(snapshot.places)
-  for (const holding of snapshot.holdings)
-    if ((states.get(holding.place)?.kind ?? 'loose') === 'loose')
-      of(holding.item).shelf += freeFor(holding, snapshot.build.id, snapshot.build.rules.estimatePercent)
+  for (const { item, qty, source } of atHand(snapshot)) of(item)[source.kind === 'copy' ? 'donors' : 'shelf'] += qty
   return [...counts.values()].sort(
     (p, q) => q.need - p.need || q.donors + q.shelf - p.donors - p.shelf || (p.colour < q.colour ? -1 : 1),
   )
@@ -125,24 +115,15 @@ export function recolourings(
   module: ModuleId,
   onStep?: () => void,
 ): { readonly found: Recolouring[]; readonly proven: boolean } {
-  const { design, colourById, build } = snapshot
+  const { design, colourById } = snapshot
   const locked = new Set(design.modules.flatMap((m) => m.lines.filter((l) => l.locked).map((l) => l.id)))
   const lines = result.lines.filter((l) => l.path.includes(module) && !locked.has(l.line))
-  const stock = new Map<ItemKey, number>()
-  const setById = new Map(snapshot.sets.map((s) => [s.id, s]))
-  for (const copy of snapshot.copies) {
-    const set = setById.get(copy.setId)
-    if (!set || copy.state === 'to-buy') continue
-    for (const { item, qty } of copyContents(set, copy)) stock.set(item, (stock.get(item) ?? 0) + qty)
-  }
-  if (build.rules.sources !== 'donors')
-    for (const { item, qty } of snapshot.holdings) stock.set(item, (stock.get(item) ?? 0) + qty)
   const about = new Map<PartId, Map<ColourId, number>>()
-  for (const [item, qty] of stock) {
+  for (const { item, qty } of gatherSupplies(snapshot)) {
     const { part, colour, decoration } = splitItemKey(item)
     if (decoration !== '') continue
     const colours = about.get(part) ?? new Map<ColourId, number>()
-    colours.set(colour, qty)
+    colours.set(colour, (colours.get(colour) ?? 0) + qty)
     about.set(part, colours)
   }
   // What an exchange could bring at most: short pieces of the colour that the other colour has.

@@ -20,7 +20,7 @@ import { compareColourways } from './colourways.ts'
 import { goodsPricer } from './goods-cost.ts'
 import { knownItems } from './known-items.ts'
 import type { Offer, Shop } from './market.ts'
-import type { Snapshot } from './tally.ts'
+import type { Snapshot } from './snapshot.ts'
 
 const EUR = currency('EUR')
 const HUES = ['Soot', 'Chalk', 'Spruce', 'Peat'].map(colourId)

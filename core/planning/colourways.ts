@@ -2,7 +2,8 @@ import type { ItemKey } from '../catalogue/item.ts'
 import { explode } from '../design/explode.ts'
 import type { goodsPricer } from './goods-cost.ts'
 import type { KnownItems } from './known-items.ts'
-import { tally, type Snapshot } from './tally.ts'
+import type { Snapshot } from './snapshot.ts'
+import { tally } from './tally.ts'
 
 /** One colour scheme of a design beside the others. */
 export type ColourwayResult = {

@@ -2,14 +2,12 @@ import { splitItemKey, type ItemKey } from '../catalogue/item.ts'
 import { mouldClass } from '../catalogue/mould.ts'
 import { explode } from '../design/explode.ts'
 import type { Design, Module, Risk } from '../design/design.ts'
-import { copyContents } from '../donors/copy-contents.ts'
 import type { NettingProblem, NettingSupply } from '../netting/problem.ts'
 import { solveNetting } from '../netting/solve.ts'
 import { verifyNetting } from '../netting/verify.ts'
-import { freeFor } from '../shelf/holding.ts'
-import { placeStates } from '../shelf/place-state.ts'
 import type { ModuleId } from '../units/ids.ts'
-import type { Snapshot, SupplySource } from './tally.ts'
+import type { Snapshot } from './snapshot.ts'
+import { atHand, type SupplySource } from './supplies.ts'
 
 export type MockPick = { readonly source: SupplySource; readonly item: ItemKey; readonly qty: number }
 
@@ -27,7 +25,7 @@ export type MockUp = {
  * the rest of the build wants of it; moulds of one family, size and hand pass for one another, the exact one first.
  */
 export function mockUp(snapshot: Snapshot, module: ModuleId): MockUp {
-  const { build, design, sets, copies, holdings, places, parts } = snapshot
+  const { design, parts } = snapshot
   const alone: Design = {
     ...design,
     modules: design.modules.map((m): Module => {
@@ -42,34 +40,12 @@ export function mockUp(snapshot: Snapshot, module: ModuleId): MockUp {
     return (shape && mouldClass(shape)) ?? part
   }
   const requirements = explode(alone, { parts })
-  const supplies: (NettingSupply & { readonly source: SupplySource; readonly of: ItemKey })[] = []
-  const add = (id: string, item: ItemKey, qty: number, source: SupplySource) => {
-    if (qty > 0) supplies.push({ id, item: splitItemKey(item).part, qty, rank: 0, source, of: item })
-  }
-  const setById = new Map(sets.map((s) => [s.id, s]))
-  for (const copy of copies) {
-    const set = setById.get(copy.setId)
-    if (!set || copy.state === 'to-buy' || copy.state === 'promised') continue
-    for (const { stage, item, qty } of copyContents(set, copy))
-      add(`${copy.id}\n${stage}\n${item}`, item, qty, { kind: 'copy', copy: copy.id, stage, promised: false })
-  }
-  const states = placeStates(places)
-  for (const holding of holdings) {
-    const state = states.get(holding.place) ?? { kind: 'loose' }
-    if (state.kind !== 'loose') continue
-    const { id, place, estimate } = holding
-    add(id, holding.item, freeFor(holding, build.id, build.rules.estimatePercent), {
-      kind: 'shelf',
-      holding: id,
-      place,
-      estimate,
-      state,
-    })
-  }
+  const there = atHand(snapshot)
+  const supplies = there.map((s): NettingSupply => ({ id: s.id, item: splitItemKey(s.item).part, qty: s.qty, rank: 0 }))
   const partsOf = new Map<string, Set<string>>()
-  for (const { of } of supplies) {
-    const kind = classOf(of)
-    partsOf.set(kind, (partsOf.get(kind) ?? new Set()).add(splitItemKey(of).part))
+  for (const { item } of there) {
+    const kind = classOf(item)
+    partsOf.set(kind, (partsOf.get(kind) ?? new Set()).add(splitItemKey(item).part))
   }
   const problem: NettingProblem = {
     lines: requirements.map((r) => {
@@ -113,9 +89,9 @@ export function mockUp(snapshot: Snapshot, module: ModuleId): MockUp {
     need,
     have: need - plan.short,
     missing: [...missing].map(([item, qty]) => ({ item, qty })),
-    picks: supplies.flatMap(({ id, source, of }) => {
+    picks: there.flatMap(({ id, source, item }) => {
       const qty = taken.get(id)
-      return qty === undefined ? [] : [{ source, item: of, qty }]
+      return qty === undefined ? [] : [{ source, item, qty }]
     }),
   }
 }

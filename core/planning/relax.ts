@@ -1,6 +1,7 @@
 import { CONDITIONS } from '../units/condition.ts'
 import type { Rules } from './build.ts'
-import { tally, type Snapshot, type Tally } from './tally.ts'
+import type { Snapshot } from './snapshot.ts'
+import { tally, type Tally } from './tally.ts'
 
 /** A house rule relaxed: what would change, and the pieces short then. */
 export type Relaxation = { readonly label: string; readonly change: Partial<Rules>; readonly short: number }

@@ -10,7 +10,8 @@ import { currency } from '../units/money.ts'
 import { defaultRules, withAllRules, type Build, type Rules } from './build.ts'
 import type { Offer, Shop } from './market.ts'
 import { itemOf, sourcingTask } from './sourcing-problem.ts'
-import { tally, type Snapshot } from './tally.ts'
+import type { Snapshot } from './snapshot.ts'
+import { tally } from './tally.ts'
 
 const PARTS = [
   'plate 2x4',

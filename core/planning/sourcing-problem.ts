@@ -9,7 +9,8 @@ import type { Unreachable } from '../sourcing/plan.ts'
 import type { ColourId } from '../units/ids.ts'
 import type { Offer, Shop } from './market.ts'
 import { candidates, colourPoints, mayCut, mayTakeMould, stockOf } from './stand-ins.ts'
-import type { Snapshot, Tally } from './tally.ts'
+import type { Snapshot } from './snapshot.ts'
+import type { Tally } from './tally.ts'
 
 export type SourcingTask = {
   readonly problem: SourcingProblem

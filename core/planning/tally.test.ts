@@ -17,7 +17,8 @@ import {
 } from '../units/ids.ts'
 import { currency } from '../units/money.ts'
 import { defaultRules, type Build } from './build.ts'
-import { coveredPieces, tally, type Snapshot } from './tally.ts'
+import type { Snapshot } from './snapshot.ts'
+import { coveredPieces, tally } from './tally.ts'
 
 const A = itemKey(partId('plate 2x4'), colourId('Soot'))
 const B = itemKey(partId('brick 1x2'), colourId('Chalk'))

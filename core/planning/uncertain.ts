@@ -1,6 +1,7 @@
 import type { ItemKey } from '../catalogue/item.ts'
 import { AMOUNTS, type Amount } from '../design/explode.ts'
-import { tally, type Snapshot, type Tally } from './tally.ts'
+import type { Snapshot } from './snapshot.ts'
+import { tally, type Tally } from './tally.ts'
 
 /** A build's tallies for its low, likely and high quantities. */
 export type Range = Readonly<Record<Amount, Tally>>

@@ -8,7 +8,7 @@ import { currency } from '../units/money.ts'
 import { defaultRules } from './build.ts'
 import { goodsPricer } from './goods-cost.ts'
 import { mockUp, openRisks } from './mock-up.ts'
-import type { Snapshot } from './tally.ts'
+import type { Snapshot } from './snapshot.ts'
 import { compareOrders } from './uncertain.ts'
 import { jointYields, yieldCurve, yieldOf } from './yield.ts'
 

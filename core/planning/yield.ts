@@ -2,7 +2,8 @@ import type { ItemKey } from '../catalogue/item.ts'
 import type { Design, Module } from '../design/design.ts'
 import type { ModuleId } from '../units/ids.ts'
 import type { goodsPricer } from './goods-cost.ts'
-import { tally, type Snapshot, type Tally } from './tally.ts'
+import type { Snapshot } from './snapshot.ts'
+import { tally, type Tally } from './tally.ts'
 
 /** What is repeated: modules in the order they follow one another, between a head and a tail that occur once. */
 export type Pattern = {

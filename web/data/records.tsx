@@ -10,7 +10,8 @@ import { landedTotal, planOrders, type Basket } from '../../core/planning/basket
 import { withAllRules, type Build } from '../../core/planning/build.ts'
 import type { KeptPlan } from '../../core/planning/kept-plan.ts'
 import { findConflicts, type Conflict } from '../../core/planning/reservations.ts'
-import { tally, type Snapshot, type Tally } from '../../core/planning/tally.ts'
+import type { Snapshot } from '../../core/planning/snapshot.ts'
+import { tally, type Tally } from '../../core/planning/tally.ts'
 import type { BuildId, ColourId, PartId } from '../../core/units/ids.ts'
 import { db } from './database.ts'
 

@@ -1,4 +1,5 @@
-import type { Snapshot, Tally } from '../../../core/planning/tally.ts'
+import type { Snapshot } from '../../../core/planning/snapshot.ts'
+import type { Tally } from '../../../core/planning/tally.ts'
 import type { SourcingPlan } from '../../../core/sourcing/plan.ts'
 
 export type NextAction = { readonly step: 'donors' | 'design' | 'tally' | 'buy'; readonly label: string }

@@ -1,4 +1,5 @@
-import type { Snapshot, Tally } from '../../../core/planning/tally.ts'
+import type { Snapshot } from '../../../core/planning/snapshot.ts'
+import type { Tally } from '../../../core/planning/tally.ts'
 import { put } from '../../../storage/journal.ts'
 import { perform } from '../../data/perform.ts'
 import { useStudy } from '../../data/use-study.ts'

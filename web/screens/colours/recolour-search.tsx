@@ -1,6 +1,7 @@
 import { useMemo, useState } from 'react'
 import { exchanged } from '../../../core/planning/colour-study.ts'
-import type { Snapshot, Tally } from '../../../core/planning/tally.ts'
+import type { Snapshot } from '../../../core/planning/snapshot.ts'
+import type { Tally } from '../../../core/planning/tally.ts'
 import type { ColourId, ModuleId } from '../../../core/units/ids.ts'
 import { put } from '../../../storage/journal.ts'
 import { perform } from '../../data/perform.ts'

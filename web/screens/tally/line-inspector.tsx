@@ -1,11 +1,7 @@
 import { Link } from 'react-router'
-import {
-  coveredPieces,
-  type Snapshot,
-  type SupplySource,
-  type Tally,
-  type TallyLine,
-} from '../../../core/planning/tally.ts'
+import type { Snapshot } from '../../../core/planning/snapshot.ts'
+import type { SupplySource } from '../../../core/planning/supplies.ts'
+import { coveredPieces, type Tally, type TallyLine } from '../../../core/planning/tally.ts'
 import { formatMoney } from '../../../core/units/money.ts'
 import { useRecords, type RecordsView } from '../../data/records.tsx'
 import { CoverageLegend, CoverageStrip } from '../../ui/coverage-strip.tsx'
