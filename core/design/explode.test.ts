@@ -3,10 +3,11 @@ import { itemKey, type ItemKey } from '../catalogue/item.ts'
 import { partFromName, type Part } from '../catalogue/part.ts'
 import { colourId, type BuildId, type ColourId, type LineId, type ModuleId, type PlaceId } from '../units/ids.ts'
 import type { Design, DesignLine, Module } from './design.ts'
-import { explode } from './explode.ts'
-import { circularModules, designFaults, mayNest } from './faults.ts'
+import { explode, ownPieces } from './explode.ts'
+import { circularModules, designFaults, nestingChoices } from './faults.ts'
 import { compareSymmetry, mirrorItem, mirrorPairs } from './mirror.ts'
-import { recolourGroup } from './recolour.ts'
+import { moduleTree, moveModule, withoutModule } from './arrange-modules.ts'
+import { composeSwaps, recolour, recolourGroup } from './recolour.ts'
 
 const SOOT = colourId('Soot')
 const id = (name: string) => `m-${name}` as ModuleId
@@ -208,8 +209,71 @@ test('a module that contains itself is marked, needs nothing, and nesting that w
     [id('odd'), 'repeats'],
     [id('odd'), 'quantity'],
   ])
-  expect(mayNest(ring, id('free'), { within: id('odd') })).toBe(true)
-  expect(mayNest(ring, id('free'), { within: id('free') })).toBe(false)
+  expect(nestingChoices(ring, id('free')).within.has(id('odd'))).toBe(true)
+  expect(nestingChoices(ring, id('free')).within.has(id('free'))).toBe(false)
   const pair = design(module('x', 1, [], { within: id('y') }), module('y', 1, []))
-  expect(mayNest(pair, id('x'), { like: id('y') })).toBe(false)
+  expect(nestingChoices(pair, id('x')).like.has(id('y'))).toBe(false)
+})
+
+test('two exchanges in one do what the two do in turn', () => {
+  const hue = fc.constantFrom(...['Soot', 'Chalk', 'Spruce', 'Peat'].map(colourId))
+  const swaps = fc.uniqueArray(fc.record({ from: hue, to: hue }), { selector: (s) => s.from, maxLength: 4 })
+  fc.assert(
+    fc.property(swaps, swaps, hue, (first, then, colour) => {
+      const item = itemKey(handed(2), colour)
+      expect(recolour(item, [composeSwaps(first, then)])).toBe(recolour(item, [first, then]))
+    }),
+  )
+})
+
+test('what a module gives its pieces is told apart from what its surroundings and the colourway make of them', () => {
+  const swap = (to: ColourId) => [{ from: SOOT, to }]
+  const nested: Design = {
+    ...design(
+      module('drum', 2, [line('brick 2x4', 1)], { colours: swap(CHALK) }),
+      module('dome', 3, [line('brick 2x4', 5)], { within: id('drum'), colours: swap(colourId('Peat')) }),
+      module('mast', 1, [line('brick 2x4', 4)], { later: true }),
+    ),
+    colourways: [{ id: 'w', name: 'W', colours: [{ from: colourId('Peat'), to: CHALK }] }],
+    colourway: 'w',
+  }
+  const own = (name: string) => ownPieces(nested, id(name), parts).map((r) => [r.item.split('|')[1], r.qty])
+  expect(own('dome')).toEqual([[colourId('Peat'), 30]])
+  expect(own('mast')).toEqual([[SOOT, 4]])
+  expect(
+    explode(nested, { parts })
+      .find((r) => r.module === id('dome'))
+      ?.item.endsWith(CHALK),
+  ).toBe(true)
+})
+
+test('modules are shown as they nest, moved among their neighbours, and none is lost in a circle', () => {
+  const found = (d: Design) => moduleTree(d).map((r) => [r.module.name, r.depth])
+  const nested = design(
+    module('a', 1, []),
+    module('b', 1, [], { within: id('a'), pair: id('c') }),
+    module('c', 1, [], { like: id('b') }),
+    module('d', 1, [], { within: id('a') }),
+  )
+  expect(found(nested)).toEqual([
+    ['a', 0],
+    ['b', 1],
+    ['d', 1],
+    ['c', 0],
+  ])
+  expect(found(moveModule(nested, id('d'), -1))).toEqual([
+    ['a', 0],
+    ['d', 1],
+    ['b', 1],
+    ['c', 0],
+  ])
+  expect(moveModule(nested, id('a'), -1)).toBe(nested)
+  const bare = withoutModule(nested, id('b'))
+  expect(bare.modules.map((m) => [m.name, m.like])).toEqual([
+    ['a', undefined],
+    ['c', undefined],
+    ['d', undefined],
+  ])
+  const circle = design(module('x', 1, [], { within: id('y') }), module('y', 1, [], { within: id('x') }))
+  expect(found(circle)).toHaveLength(2)
 })

@@ -127,8 +127,20 @@ export function explode(design: Design, options: ExplodeOptions = {}): Requireme
   return found
 }
 
+/**
+ * A module's pieces in the colours it gives them itself, wherever it stands: exchanges of the modules around it and of
+ * the colourway are left out. An idea for later counts as if it were needed now.
+ */
+export function ownPieces(design: Design, module: ModuleId, parts: ReadonlyMap<PartId, Part>): Requirement[] {
+  const byId = new Map(design.modules.map((m) => [m.id, m]))
+  const around = new Set<ModuleId>()
+  for (let at = byId.get(module)?.within; at !== undefined && !around.has(at); at = byId.get(at)?.within) around.add(at)
+  const modules = design.modules.map((m) => (around.has(m.id) ? { ...m, colours: [] } : m))
+  return explode({ ...design, modules }, { parts, colourway: null, later: true }).filter((r) => r.path.includes(module))
+}
+
 /** Pieces of a line in the first so many repeats of its module. */
-export function amountIn(line: DesignLine, repeats: number, amount: Amount = 'likely'): number {
+function amountIn(line: DesignLine, repeats: number, amount: Amount = 'likely'): number {
   const { steps } = line
   if (steps) {
     const last = steps.at(-1) ?? 0

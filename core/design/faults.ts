@@ -1,5 +1,5 @@
 import type { ColourId, LineId, ModuleId } from '../units/ids.ts'
-import { NO_ITEM, type Design, type Module } from './design.ts'
+import { NO_ITEM, type Design } from './design.ts'
 
 /** What is wrong with a module, or with one of its lines; such a module or line needs nothing until it is put right. */
 export type DesignFault = {
@@ -9,19 +9,19 @@ export type DesignFault = {
   readonly message: string
 }
 
-/** Modules inside a module: those within it, and what it is the same as. */
-export function innerModules(design: Design, module: Module): Module[] {
-  const like = module.like === undefined ? undefined : design.modules.find((m) => m.id === module.like)
-  return [...(like ? [like] : []), ...design.modules.filter((m) => m.within === module.id)]
-}
-
-/** Modules that contain themselves, however deep, or lead into such a circle. Linear in modules. */
-export function circularModules(design: Design): Set<ModuleId> {
+/** Modules directly inside each module: those within it, and what it is the same as. */
+function innerModules(design: Design): Map<ModuleId, ModuleId[]> {
   const inner = new Map<ModuleId, ModuleId[]>(design.modules.map((m) => [m.id, []]))
   for (const m of design.modules) {
     if (m.within !== undefined) inner.get(m.within)?.push(m.id)
     if (m.like !== undefined && inner.has(m.like)) inner.get(m.id)?.push(m.like)
   }
+  return inner
+}
+
+/** Modules that contain themselves, however deep, or lead into such a circle. Linear in modules. */
+export function circularModules(design: Design): Set<ModuleId> {
+  const inner = innerModules(design)
   const state = new Map<ModuleId, 'open' | 'done'>()
   const circular = new Set<ModuleId>()
   const visit = (id: ModuleId): boolean => {
@@ -36,12 +36,20 @@ export function circularModules(design: Design): Set<ModuleId> {
   return circular
 }
 
-/** Whether a module may stand within, or be the same as, another without ever containing itself. */
-export function mayNest(design: Design, id: ModuleId, change: Pick<Module, 'within'> | Pick<Module, 'like'>): boolean {
-  const modules = design.modules.map((m) => (m.id === id ? { ...m, ...change } : m))
-  const after = circularModules({ ...design, modules })
-  const before = circularModules(design)
-  return [...after].every((m) => before.has(m))
+/**
+ * Modules that a module may stand within, and those it may be the same as, without ever containing itself: what it holds
+ * is no place for it, and what holds it is no model for it. Linear in modules.
+ */
+export function nestingChoices(design: Design, id: ModuleId): { within: Set<ModuleId>; like: Set<ModuleId> } {
+  const inner = innerModules(design)
+  const outer = new Map<ModuleId, ModuleId[]>(design.modules.map((m) => [m.id, []]))
+  for (const [around, held] of inner) for (const m of held) outer.get(m)?.push(around)
+  const except = (links: ReadonlyMap<ModuleId, readonly ModuleId[]>): Set<ModuleId> => {
+    const reached = new Set([id])
+    for (const at of reached) for (const next of links.get(at) ?? []) reached.add(next)
+    return new Set(design.modules.map((m) => m.id).filter((m) => !reached.has(m)))
+  }
+  return { within: except(inner), like: except(outer) }
 }
 
 /** Everything in a design that cannot be counted, module by module; nothing is dropped for it. */

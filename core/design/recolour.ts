@@ -12,6 +12,18 @@ export function inColour(item: ItemKey, colour: ColourId): ItemKey {
 export const swapColour = (colour: ColourId, swaps: readonly ColourSwap[]): ColourId =>
   swaps.find((s) => s.from === colour)?.to ?? colour
 
+/** One exchange that does what two do, one after the other. */
+export function composeSwaps(first: readonly ColourSwap[], then: readonly ColourSwap[]): ColourSwap[] {
+  const chained = first.map(({ from, to }) => ({ from, to: swapColour(to, then) }))
+  return [...chained, ...then.filter((s) => !first.some((f) => f.from === s.from))]
+}
+
+/** The design with further exchanges in a module, after those it has. */
+export const exchanged = (design: Design, module: ModuleId, swaps: readonly ColourSwap[]): Design => ({
+  ...design,
+  modules: design.modules.map((m) => (m.id === module ? { ...m, colours: composeSwaps(m.colours ?? [], swaps) } : m)),
+})
+
 /** A chain of exchanges applied in turn, innermost first. */
 export function recolour(item: ItemKey, maps: readonly (readonly ColourSwap[])[]): ItemKey {
   const { part, colour, decoration } = splitItemKey(item)

@@ -6,7 +6,7 @@ import { buildNetwork, findUnreachable } from '../sourcing/network.ts'
 import type { SourcingPlan } from '../sourcing/plan.ts'
 import type { SourcingProblem } from '../sourcing/problem.ts'
 import type { ModuleId, SetId } from '../units/ids.ts'
-import type { Offer, Shop } from './market.ts'
+import { termsOf, type Offer, type Shop } from './market.ts'
 import type { Snapshot } from './snapshot.ts'
 import type { Tally } from './tally.ts'
 
@@ -80,8 +80,8 @@ export function castTask(
       aim === 'least money'
         ? market.shops
             .filter((s) => usable.has(s.id))
-            .map(({ name: _name, country: _country, currency: _currency, ...shop }) => ({
-              ...shop,
+            .map((shop) => ({
+              ...termsOf(shop),
               status: build.rules.shops[shop.id] === 'excluded' ? ('excluded' as const) : ('free' as const),
             }))
         : [],

@@ -4,10 +4,11 @@ import { itemKey, type ItemKey } from '../catalogue/item.ts'
 import { partFromName } from '../catalogue/part.ts'
 import { PALETTE } from '../colours/palette.ts'
 import type { Module } from '../design/design.ts'
+import { exchanged } from '../design/recolour.ts'
 import { colourId, type BuildId, type HoldingId, type LineId, type ModuleId, type PlaceId } from '../units/ids.ts'
 import { currency } from '../units/money.ts'
 import { defaultRules } from './build.ts'
-import { colourCounts, exchanged, lookAlikes, recolourings } from './colour-study.ts'
+import { colourCounts, lookAlikes, recolourings } from './colour-study.ts'
 import { nearestColours, otherParts, partsInColours } from './known-items.ts'
 import type { Snapshot } from './snapshot.ts'
 import { tally } from './tally.ts'
@@ -71,7 +72,7 @@ test('the best exchange of a colour is the best of trying every pair of colours 
         }
       expect(found[0]?.short ?? result.coverage.short).toBe(best)
       for (const r of found) {
-        const again = tally({ ...snapshot, design: exchanged(snapshot.design, 'm-a' as ModuleId, r) })
+        const again = tally({ ...snapshot, design: exchanged(snapshot.design, 'm-a' as ModuleId, [r]) })
         expect([again.coverage.short, result.coverage.short - r.gain]).toEqual([r.short, r.short])
       }
     }),
@@ -90,7 +91,7 @@ test('exchanges chain: a colour that was exchanged before is exchanged on', () =
   const [a, b, c] = HUES.map(colourId)
   if (!a || !b || !c) throw new Error('three colours')
   const design = { id: 'b-t' as BuildId, modules: [module([{ from: a, to: b }])] }
-  expect(exchanged(design, 'm-a' as ModuleId, { from: b, to: c }).modules[0]?.colours).toEqual([
+  expect(exchanged(design, 'm-a' as ModuleId, [{ from: b, to: c }]).modules[0]?.colours).toEqual([
     { from: a, to: c },
     { from: b, to: c },
   ])

@@ -1,7 +1,8 @@
 import { splitItemKey, type ItemKey } from '../catalogue/item.ts'
 import type { Colour } from '../colours/colour.ts'
 import { ciede2000, hexToLab } from '../colours/distance.ts'
-import type { ColourSwap, Design, Module } from '../design/design.ts'
+import type { ColourSwap } from '../design/design.ts'
+import { exchanged } from '../design/recolour.ts'
 import type { ColourId, ModuleId, PartId } from '../units/ids.ts'
 import type { Snapshot } from './snapshot.ts'
 import { atHand, gatherSupplies } from './supplies.ts'
@@ -144,7 +145,7 @@ export function recolourings(
   const tried = [...most.values()].sort((p, q) => q.bound - p.bound || (p.from + p.to < q.from + q.to ? -1 : 1))
   const found: Recolouring[] = []
   for (const { from, to } of tried.slice(0, MOST_TRIED)) {
-    const short = tally({ ...snapshot, design: exchanged(design, module, { from, to }) }).coverage.short
+    const short = tally({ ...snapshot, design: exchanged(design, module, [{ from, to }]) }).coverage.short
     onStep?.()
     const [p, q] = [colourById?.get(from), colourById?.get(to)]
     found.push({
@@ -160,16 +161,4 @@ export function recolourings(
     found: found.filter((r) => r.gain > 0).sort((p, q) => q.gain - p.gain || p.distance - q.distance),
     proven: tried.length <= MOST_TRIED,
   }
-}
-
-/** The design with one more exchange in a module, after those it has. */
-export function exchanged(design: Design, module: ModuleId, swap: ColourSwap): Design {
-  const next = (m: Module): Module => {
-    if (m.id !== module) return m
-    const before = m.colours ?? []
-    const chained = before.map((b) => (b.to === swap.from ? { from: b.from, to: swap.to } : b))
-    const known = before.some((b) => b.from === swap.from)
-    return { ...m, colours: known ? chained : [...chained, swap] }
-  }
-  return { ...design, modules: design.modules.map(next) }
 }

@@ -1,6 +1,6 @@
 import type { ItemKey } from '../catalogue/item.ts'
 import { explode } from '../design/explode.ts'
-import type { goodsPricer } from './goods-cost.ts'
+import { goodsFor, type PriceOf } from './goods-cost.ts'
 import type { KnownItems } from './known-items.ts'
 import type { Snapshot } from './snapshot.ts'
 import { tally } from './tally.ts'
@@ -25,7 +25,7 @@ export type ColourwayResult = {
 export function compareColourways(
   snapshot: Snapshot,
   known: Pick<KnownItems, 'standingOf'>,
-  priceOf: ReturnType<typeof goodsPricer>,
+  priceOf: PriceOf,
 ): ColourwayResult[] {
   const { design, parts } = snapshot
   const drawn = new Map(explode(design, { parts, colourway: null }).map((r) => [r.id, r.item]))
@@ -38,13 +38,6 @@ export function compareColourways(
       if (drawn.get(line.id) !== line.item) changed += line.need
       needs.set(line.item, (needs.get(line.item) ?? 0) + line.need)
     }
-    let cost = 0
-    let unavailable = 0
-    for (const [item, qty] of result.shortfall) {
-      const goods = priceOf(item, qty)
-      cost += goods.cost
-      unavailable += goods.unavailable
-    }
     return {
       id,
       name,
@@ -54,8 +47,7 @@ export function compareColourways(
         .map(([item, qty]) => ({ item, qty })),
       short: result.coverage.short,
       shortItems: [...result.shortfall.keys()],
-      cost,
-      unavailable,
+      ...goodsFor(result.shortfall, priceOf),
     }
   })
 }

@@ -11,13 +11,21 @@ export type GoodsCost = {
   readonly unavailable: number
 }
 
+export type PriceOf = (item: ItemKey, qty: number) => GoodsCost
+
+/** What a list of pieces costs loose, item by item. */
+export function goodsFor(pieces: Iterable<readonly [ItemKey, number]>, priceOf: PriceOf): GoodsCost {
+  let [cost, unavailable] = [0, 0]
+  for (const [item, qty] of pieces) {
+    const goods = priceOf(item, qty)
+    cost += goods.cost
+    unavailable += goods.unavailable
+  }
+  return { cost, unavailable }
+}
+
 /** Finds what loose pieces cost under a build's rules; a lower estimate, as shipping and fees are left out. */
-export function goodsPricer(
-  offers: readonly Offer[],
-  shops: readonly Shop[],
-  currency: string,
-  rules: Rules,
-): (item: ItemKey, qty: number) => GoodsCost {
+export function goodsPricer(offers: readonly Offer[], shops: readonly Shop[], currency: string, rules: Rules): PriceOf {
   const worst = CONDITIONS.indexOf(rules.condition)
   const allowed = new Set(
     shops.filter((s) => s.currency === currency && rules.shops[s.id] !== 'excluded').map((s) => s.id),

@@ -1,4 +1,5 @@
 import { itemKey, splitItemKey, type ItemKey } from '../catalogue/item.ts'
+import { mouldClass } from '../catalogue/mould.ts'
 import type { Part } from '../catalogue/part.ts'
 import type { Colour } from '../colours/colour.ts'
 import { ciede2000, hexToLab } from '../colours/distance.ts'
@@ -100,17 +101,18 @@ export function otherParts(
 ): { readonly item: ItemKey; readonly qty: number }[] {
   const { part, colour } = splitItemKey(item)
   const own = parts.get(part)?.shape
-  if (!own || own.length === 0) return []
+  const mould = own && mouldClass(own)
+  if (!own || mould === undefined) return []
+  // Half of it, the smaller side first.
+  const [width = 0, length = 0] = [own.width, own.length / 2].sort((p, q) => p - q)
+  const half = /^(brick|plate|tile)$/.test(own.family) ? mouldClass({ ...own, width, length }) : undefined
   const found: { item: ItemKey; qty: number }[] = []
   const halves: { item: ItemKey; qty: number }[] = []
   for (const [id, { shape }] of parts) {
-    if (id === part || shape.family !== own.family || !known.coloursOf.get(id)?.has(colour)) continue
-    if (shape.height !== own.height || shape.hand !== own.hand || shape.angle !== own.angle) continue
-    if (shape.width === own.width && shape.length === own.length) found.push({ item: itemKey(id, colour), qty: 1 })
-    const sides = [shape.width, shape.length].sort((p, q) => p - q)
-    const half = [own.width, own.length / 2].sort((p, q) => p - q)
-    if (/^(brick|plate|tile)$/.test(own.family) && sides[0] === half[0] && sides[1] === half[1])
-      halves.push({ item: itemKey(id, colour), qty: 2 })
+    if (id === part || !known.coloursOf.get(id)?.has(colour)) continue
+    const kind = mouldClass(shape)
+    if (kind === mould) found.push({ item: itemKey(id, colour), qty: 1 })
+    else if (kind !== undefined && kind === half) halves.push({ item: itemKey(id, colour), qty: 2 })
   }
   return [...found, ...halves]
 }

@@ -24,6 +24,11 @@ export const ShopSchema = v.object({
 })
 export type Shop = v.InferOutput<typeof ShopSchema>
 
+/** A shop's terms, as a sourcing problem states them. */
+export function termsOf({ name: _name, country: _country, currency: _currency, ...terms }: Shop) {
+  return terms
+}
+
 export const OfferSchema = v.object({
   id: v.pipe(v.string(), v.minLength(1), v.maxLength(500)),
   shop: Text,

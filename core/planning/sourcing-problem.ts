@@ -7,7 +7,7 @@ import { buildNetwork, findUnreachable } from '../sourcing/network.ts'
 import type { SourcingProblem } from '../sourcing/problem.ts'
 import type { Unreachable } from '../sourcing/plan.ts'
 import type { ColourId } from '../units/ids.ts'
-import type { Offer, Shop } from './market.ts'
+import { termsOf, type Offer, type Shop } from './market.ts'
 import { candidates, colourPoints, mayCut, mayTakeMould, stockOf } from './stand-ins.ts'
 import type { Snapshot } from './snapshot.ts'
 import type { Tally } from './tally.ts'
@@ -155,8 +155,8 @@ export function sourcingTask(
     deadlineDays: rules.deadlineDays,
     items,
     lines,
-    shops: usableShops.map(({ name: _name, country: _country, currency: _currency, ...shop }) => ({
-      ...shop,
+    shops: usableShops.map((shop) => ({
+      ...termsOf(shop),
       status: rules.shops[shop.id] ?? 'free',
     })),
     offers: usableOffers

@@ -1,7 +1,7 @@
 import type { ItemKey } from '../catalogue/item.ts'
 import type { Design, Module } from '../design/design.ts'
 import type { ModuleId } from '../units/ids.ts'
-import type { goodsPricer } from './goods-cost.ts'
+import { goodsFor, type PriceOf } from './goods-cost.ts'
 import type { Snapshot } from './snapshot.ts'
 import { tally, type Tally } from './tally.ts'
 
@@ -105,20 +105,21 @@ export function yieldCurve(
   pattern: Pattern,
   options: YieldOptions,
   numbers: readonly number[],
-  priceOf: ReturnType<typeof goodsPricer>,
+  priceOf: PriceOf,
 ): YieldStep[] {
   const at = yieldTallies(snapshot, pattern, options)
   const base = options.keepRest ? at(-1) : undefined
   return numbers.map((repeats) => {
-    let [short, cost, unavailable] = [0, 0, 0]
     const stops = stopsAt(at(repeats), base)
-    for (const { item, short: missing } of stops) {
-      const goods = priceOf(item, missing)
-      short += missing
-      cost += goods.cost
-      unavailable += goods.unavailable
+    return {
+      repeats,
+      short: stops.reduce((n, s) => n + s.short, 0),
+      ...goodsFor(
+        stops.map((s) => [s.item, s.short] as const),
+        priceOf,
+      ),
+      items: stops.map((s) => s.item),
     }
-    return { repeats, short, cost, unavailable, items: stops.map((s) => s.item) }
   })
 }
 

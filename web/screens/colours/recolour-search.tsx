@@ -1,5 +1,5 @@
 import { useMemo, useState } from 'react'
-import { exchanged } from '../../../core/planning/colour-study.ts'
+import { exchanged } from '../../../core/design/recolour.ts'
 import type { Snapshot } from '../../../core/planning/snapshot.ts'
 import type { Tally } from '../../../core/planning/tally.ts'
 import type { ColourId, ModuleId } from '../../../core/units/ids.ts'
@@ -97,7 +97,7 @@ export function RecolourSearch({ snapshot, result }: { snapshot: Snapshot; resul
                         aria-label={`Exchange ${colourById.get(r.from)?.name ?? ''} for ${colourById.get(r.to)?.name ?? ''}`}
                         onClick={() =>
                           void perform(`Recoloured ${module.name}`, [
-                            put('designs', [exchanged(design, module.id, { from: r.from, to: r.to })]),
+                            put('designs', [exchanged(design, module.id, [{ from: r.from, to: r.to }])]),
                           ])
                         }
                       >

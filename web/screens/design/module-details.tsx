@@ -1,6 +1,6 @@
 import { ImagePlus, Trash2 } from 'lucide-react'
 import { useMemo, useRef, useState } from 'react'
-import { mayNest } from '../../../core/design/faults.ts'
+import { nestingChoices } from '../../../core/design/faults.ts'
 import { freedPieces, sumItems } from '../../../core/design/from-donor.ts'
 import { compareSymmetry, lacksMirror, pairsOf } from '../../../core/design/mirror.ts'
 import type { Module } from '../../../core/design/design.ts'
@@ -32,6 +32,7 @@ export function ModuleDetails({
   result: Tally
 }) {
   const { design } = edit
+  const nesting = useMemo(() => nestingChoices(design, module.id), [design, module.id])
   const set = (label: string, next: Module) => {
     edit.replace(label, next)
   }
@@ -56,7 +57,7 @@ export function ModuleDetails({
           <Choice
             id={id}
             value={module.within ?? NONE}
-            options={choices('the design itself', (m) => mayNest(design, module.id, { within: m.id }))}
+            options={choices('the design itself', (m) => nesting.within.has(m.id))}
             onChange={reference('within', `Moved ${module.name}`)}
           />
         )}
@@ -66,7 +67,7 @@ export function ModuleDetails({
           <Choice
             id={id}
             value={module.like ?? NONE}
-            options={choices('nothing else', (m) => mayNest(design, module.id, { like: m.id }))}
+            options={choices('nothing else', (m) => nesting.like.has(m.id))}
             onChange={reference('like', `Changed what ${module.name} is the same as`)}
           />
         )}

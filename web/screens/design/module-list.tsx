@@ -1,3 +1,4 @@
+import { moduleTree, moveModule } from '../../../core/design/arrange-modules.ts'
 import { ArrowDown, ArrowUp, FlipHorizontal2, TriangleAlert } from 'lucide-react'
 import { useMemo } from 'react'
 import type { Module } from '../../../core/design/design.ts'
@@ -6,7 +7,7 @@ import { NO_COVERAGE, type Tally } from '../../../core/planning/tally.ts'
 import type { ModuleId } from '../../../core/units/ids.ts'
 import { Button } from '../../ui/button.tsx'
 import { CoverageStrip } from '../../ui/coverage-strip.tsx'
-import { moduleTree, moveModule, type EditDesign } from './edit-design.ts'
+import type { EditDesign } from './edit-design.ts'
 
 /** The modules as they nest, each with its strip and its marks; the chosen one can be moved among its neighbours. */
 export function ModuleList({

@@ -1,3 +1,4 @@
+import { withoutModule } from '../../../core/design/arrange-modules.ts'
 import { Copy, FlipHorizontal2, Palette, Trash2, TriangleAlert } from 'lucide-react'
 import { useMemo, useState } from 'react'
 import type { Module } from '../../../core/design/design.ts'
@@ -12,7 +13,7 @@ import { Button } from '../../ui/button.tsx'
 import { CommitInput, NumberInput } from '../../ui/fields.tsx'
 import { ItemName } from '../../ui/item-name.tsx'
 import { QuickEntry } from '../../ui/quick-entry.tsx'
-import { withoutModule, type EditDesign } from './edit-design.ts'
+import type { EditDesign } from './edit-design.ts'
 import { LineDetails } from './line-details.tsx'
 import { LinesGrid } from './lines-grid.tsx'
 import { ModuleDetails } from './module-details.tsx'
@@ -223,7 +224,6 @@ export function ModulesView({
         module={module}
         edit={edit}
         snapshot={snapshot}
-        result={result}
         open={recolouring}
         onOpenChange={setRecolouring}
       />

@@ -1,10 +1,11 @@
+import { withModule } from '../../../core/design/arrange-modules.ts'
 import { useMemo, useState } from 'react'
 import { splitItemKey } from '../../../core/catalogue/item.ts'
-import type { ColourSwap, Module } from '../../../core/design/design.ts'
-import { recolour, recolourLines } from '../../../core/design/recolour.ts'
+import type { ColourSwap, Design, Module } from '../../../core/design/design.ts'
+import { ownPieces } from '../../../core/design/explode.ts'
+import { exchanged, recolour, recolourLines } from '../../../core/design/recolour.ts'
 import { sumItems } from '../../../core/design/from-donor.ts'
 import type { Snapshot } from '../../../core/planning/snapshot.ts'
-import type { Tally } from '../../../core/planning/tally.ts'
 import type { ColourId } from '../../../core/units/ids.ts'
 import { useRecords } from '../../data/records.tsx'
 import { Button } from '../../ui/button.tsx'
@@ -12,7 +13,7 @@ import { ColourChoice } from '../../ui/colour-choice.tsx'
 import { Dialog } from '../../ui/dialog.tsx'
 import { PiecePicture } from '../../ui/piece-picture.tsx'
 import { plural } from '../../ui/screen.tsx'
-import { withModule, type EditDesign } from './edit-design.ts'
+import type { EditDesign } from './edit-design.ts'
 import { StandingMark, WhatWouldDo } from './standing.tsx'
 import { useKnown } from './use-known.ts'
 
@@ -21,7 +22,6 @@ export function RecolourDialog(props: {
   module: Module
   edit: EditDesign
   snapshot: Snapshot
-  result: Tally
   open: boolean
   onOpenChange: (open: boolean) => void
 }) {
@@ -43,44 +43,39 @@ function Recolour({
   module,
   edit,
   snapshot,
-  result,
   onOpenChange,
 }: {
   module: Module
   edit: EditDesign
   snapshot: Snapshot
-  result: Tally
   onOpenChange: (open: boolean) => void
 }) {
   const records = useRecords()
   const known = useKnown(snapshot.build.currency)
   const [swaps, setSwaps] = useState<readonly ColourSwap[]>([])
-  const pieces = useMemo(() => {
-    const lines = result.lines.filter((l) => l.path.includes(module.id))
-    const locked = new Set(
-      edit.design.modules.flatMap((m) => m.lines.filter((l) => l.locked).map((l) => l.id as string)),
-    )
-    return lines.map((l) => ({ item: l.item, qty: l.need, locked: locked.has(l.line) }))
-  }, [result, module, edit])
+  const pieces = useMemo(
+    () => ownPieces(edit.design, module.id, snapshot.parts),
+    [edit.design, module.id, snapshot.parts],
+  )
   const colours = useMemo(() => {
     const counts = new Map<ColourId, number>()
-    for (const { item, qty, locked } of pieces) {
+    for (const { item, qty, source } of pieces) {
       const { colour } = splitItemKey(item)
-      if (!locked) counts.set(colour, (counts.get(colour) ?? 0) + qty)
+      if (!source.locked) counts.set(colour, (counts.get(colour) ?? 0) + qty)
     }
     return [...counts].sort((p, q) => q[1] - p[1])
   }, [pieces])
   const preview = useMemo(
     () =>
-      [...sumItems(pieces.map((p) => ({ item: p.locked ? p.item : recolour(p.item, [swaps]), qty: p.qty })))]
+      [...sumItems(pieces.map((p) => ({ item: p.source.locked ? p.item : recolour(p.item, [swaps]), qty: p.qty })))]
         .map(([item, qty]) => ({ item, qty, standing: known.standingOf(item) }))
         .sort((p, q) => Number(q.standing.kind === 'never seen') - Number(p.standing.kind === 'never seen')),
     [pieces, swaps, known],
   )
   const never = preview.filter((p) => p.standing.kind === 'never seen')
   const inner = edit.design.modules.filter((m) => m.within === module.id || m.id === module.like).length
-  const finish = (label: string, next: Module) => {
-    edit.save(label, withModule(edit.design, next), [], false)
+  const finish = (label: string, next: Design) => {
+    edit.save(label, next, [], false)
     onOpenChange(false)
   }
   return (
@@ -110,10 +105,7 @@ function Recolour({
           look="primary"
           disabled={swaps.length === 0}
           onClick={() => {
-            const before = module.colours ?? []
-            const kept = before.map((b) => ({ from: b.from, to: swaps.find((s) => s.from === b.to)?.to ?? b.to }))
-            const added = swaps.filter((s) => !before.some((b) => b.from === s.from || b.to === s.from))
-            finish(`Recoloured ${module.name}`, { ...module, colours: [...kept, ...added] })
+            finish(`Recoloured ${module.name}`, exchanged(edit.design, module.id, swaps))
           }}
         >
           Exchange them in this module
@@ -122,7 +114,7 @@ function Recolour({
           <Button
             disabled={swaps.length === 0 || (module.colours?.length ?? 0) > 0}
             onClick={() => {
-              finish(`Wrote new colours into ${module.name}`, recolourLines(module, swaps))
+              finish(`Wrote new colours into ${module.name}`, withModule(edit.design, recolourLines(module, swaps)))
             }}
           >
             Write them into its lines
@@ -132,7 +124,7 @@ function Recolour({
           <Button
             onClick={() => {
               const { colours: _, ...rest } = module
-              finish(`${module.name} as drawn`, rest)
+              finish(`${module.name} as drawn`, withModule(edit.design, rest))
             }}
           >
             Back to the drawn colours

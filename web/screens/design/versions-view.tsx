@@ -5,6 +5,7 @@ import type { Design } from '../../../core/design/design.ts'
 import { explode, type Requirement } from '../../../core/design/explode.ts'
 import type { DesignVersion } from '../../../core/design/version.ts'
 import type { Snapshot } from '../../../core/planning/snapshot.ts'
+import { goodsFor } from '../../../core/planning/goods-cost.ts'
 import { tally, type Tally } from '../../../core/planning/tally.ts'
 import type { VersionId } from '../../../core/units/ids.ts'
 import { formatMoney } from '../../../core/units/money.ts'
@@ -135,9 +136,7 @@ function Comparison({ before, after, snapshot }: { before: Design; after: Design
     const nameOf = (r: Requirement) => known.get(r.module) ?? r.module
     const totals = [before, after].map((design) => {
       const result = tally({ ...snapshot, design })
-      let cost = 0
-      for (const [item, qty] of result.shortfall) cost += priceOf(item, qty).cost
-      return { short: result.coverage.short, cost }
+      return { short: result.coverage.short, cost: goodsFor(result.shortfall, priceOf).cost }
     })
     return { found: compareDesigns(explode(before, { parts }), explode(after, { parts }), nameOf), totals }
   }, [before, after, snapshot, parts, priceOf])
@@ -211,10 +210,11 @@ function Later({ snapshot, result }: { snapshot: Snapshot; result: Tally }) {
   const extra = useMemo(() => {
     if (!snapshot.design.modules.some((m) => m.later)) return undefined
     const all = tally({ ...snapshot, explosion: { ...snapshot.explosion, later: true } })
-    let cost = 0
-    for (const [item, qty] of all.shortfall) cost += priceOf(item, qty).cost
-    for (const [item, qty] of result.shortfall) cost -= priceOf(item, qty).cost
-    return { pieces: all.need - result.need, short: all.coverage.short - result.coverage.short, cost }
+    return {
+      pieces: all.need - result.need,
+      short: all.coverage.short - result.coverage.short,
+      cost: goodsFor(all.shortfall, priceOf).cost - goodsFor(result.shortfall, priceOf).cost,
+    }
   }, [snapshot, result, priceOf])
   return (
     <section aria-label="Ideas for later">
