@@ -4,7 +4,7 @@ import { splitItemKey } from '../../../core/catalogue/item.ts'
 import type { Colourway } from '../../../core/design/design.ts'
 import { explode } from '../../../core/design/explode.ts'
 import type { Snapshot } from '../../../core/planning/snapshot.ts'
-import type { ColourId, ModuleId } from '../../../core/units/ids.ts'
+import type { ColourId } from '../../../core/units/ids.ts'
 import { formatMoney } from '../../../core/units/money.ts'
 import { fresh } from '../../data/database.ts'
 import { useRecords } from '../../data/records.tsx'
@@ -13,12 +13,12 @@ import { AskMarket } from '../../ui/ask-market.tsx'
 import { Button } from '../../ui/button.tsx'
 import { ColourChoice } from '../../ui/colour-choice.tsx'
 import { Choice, CommitInput } from '../../ui/fields.tsx'
-import { ItemName } from '../../ui/item-name.tsx'
 import { plural } from '../../ui/screen.tsx'
 import type { EditDesign } from './edit-design.ts'
 import { LimitingParts } from './limiting-parts.tsx'
-import { WhatWouldDo } from './standing.tsx'
 import { useKnown } from './use-known.ts'
+import { ColourwayBlocks } from './colourway-blocks.tsx'
+import { ColourwayModuleSwaps } from './colourway-module-swaps.tsx'
 
 const DRAWN = '-'
 
@@ -132,7 +132,7 @@ export function ColourwaysView({ edit, snapshot }: { edit: EditDesign; snapshot:
             </AskMarket>
           </span>
         )}
-        <Blocks
+        <ColourwayBlocks
           results={results
             .filter((r) => r.neverSeen.length > 0)
             .map((r) => ({ name: r.name, items: r.neverSeen.map((n) => n.item) }))}
@@ -221,102 +221,10 @@ export function ColourwaysView({ edit, snapshot }: { edit: EditDesign; snapshot:
                 )
               })}
             </ul>
-            <ModuleSwaps edit={edit} colourway={chosen} colours={drawn.map(([c]) => c)} onChange={change} />
+            <ColourwayModuleSwaps edit={edit} colourway={chosen} colours={drawn.map(([c]) => c)} onChange={change} />
           </>
         )}
       </section>
     </div>
-  )
-}
-
-/** Exchanges that hold in one module alone, before those of the whole design. */
-function ModuleSwaps({
-  edit,
-  colourway,
-  colours,
-  onChange,
-}: {
-  edit: EditDesign
-  colourway: Colourway
-  colours: readonly ColourId[]
-  onChange: (label: string, next: Colourway) => void
-}) {
-  const records = useRecords()
-  const [module, setModule] = useState<ModuleId | undefined>(edit.design.modules[0]?.id)
-  const [from, setFrom] = useState<ColourId | undefined>(colours[0])
-  const own = colourway.colours.filter((c) => c.module !== undefined)
-  const nameOf = (id: ColourId) => records.colourById.get(id)?.name ?? id.slice(2)
-  return (
-    <div className="flex flex-col gap-2 border-t border-hair pt-2">
-      <h2 className="font-semibold">In one module only</h2>
-      {own.map((c) => (
-        <span key={`${c.module} ${c.from}`} className="flex items-center justify-between gap-2">
-          <span>
-            {edit.design.modules.find((m) => m.id === c.module)?.name ?? 'a module'}: {nameOf(c.from)} becomes{' '}
-            {nameOf(c.to)}
-          </span>
-          <Button
-            aria-label="Remove this exchange"
-            onClick={() => {
-              onChange('Removed an exchange', { ...colourway, colours: colourway.colours.filter((x) => x !== c) })
-            }}
-          >
-            <Trash2 size={13} aria-hidden="true" />
-          </Button>
-        </span>
-      ))}
-      <Choice
-        label="Module of the exchange"
-        value={module ?? ''}
-        options={edit.design.modules.map((m) => ({ value: m.id as string, label: m.name }))}
-        onChange={(id) => {
-          setModule(id as ModuleId)
-        }}
-      />
-      <div className="grid grid-cols-2 gap-2">
-        <ColourChoice label="Colour in the module" value={from} colours={colours} onChange={setFrom} />
-        <ColourChoice
-          label="becomes"
-          value={undefined}
-          none="becomes…"
-          onChange={(to) => {
-            if (!to || !from || !module) return
-            const others = colourway.colours.filter((c) => c.module !== module || c.from !== from)
-            onChange('Exchanged a colour in one module', { ...colourway, colours: [...others, { from, to, module }] })
-          }}
-        />
-      </div>
-    </div>
-  )
-}
-
-/** What blocks each scheme: items never seen in its colours, and what would do. */
-function Blocks({
-  results,
-  known,
-}: {
-  results: readonly { name: string; items: readonly Parameters<typeof ItemName>[0]['item'][] }[]
-  known: ReturnType<typeof useKnown>
-}) {
-  if (results.length === 0) return null
-  return (
-    <section>
-      <h2 className="text-base font-semibold">What blocks them</h2>
-      {results.map((r) => (
-        <div key={r.name} className="mt-1">
-          <h3 className="text-sm font-semibold">
-            {r.name}: {plural(r.items.length, 'item')} never seen
-          </h3>
-          <ul className="grid grid-cols-2 gap-x-6 gap-y-1 text-sm max-[1100px]:grid-cols-1">
-            {r.items.slice(0, 8).map((item) => (
-              <li key={item}>
-                <ItemName item={item} size={26} />
-                <WhatWouldDo item={item} known={known} />
-              </li>
-            ))}
-          </ul>
-        </div>
-      ))}
-    </section>
   )
 }

@@ -1,21 +1,16 @@
-import { ImagePlus, Trash2 } from 'lucide-react'
-import { useMemo, useRef, useState } from 'react'
+import { useMemo } from 'react'
 import { nestingChoices } from '../../../core/design/faults.ts'
-import { freedPieces, sumItems } from '../../../core/design/from-donor.ts'
-import { compareSymmetry, lacksMirror, pairsOf } from '../../../core/design/mirror.ts'
+import { freedPieces } from '../../../core/design/from-donor.ts'
 import type { Module } from '../../../core/design/design.ts'
 import type { Snapshot } from '../../../core/planning/snapshot.ts'
 import type { Tally } from '../../../core/planning/tally.ts'
 import type { ModuleId, PlaceId } from '../../../core/units/ids.ts'
-import { put, remove } from '../../../storage/journal.ts'
-import { fresh } from '../../data/database.ts'
-import { useRecords } from '../../data/records.tsx'
-import { shrinkPicture } from '../../data/shrink-picture.ts'
-import { Button } from '../../ui/button.tsx'
 import { Choice, CommitInput, Field, Tick } from '../../ui/fields.tsx'
 import { ItemName } from '../../ui/item-name.tsx'
 import { plural } from '../../ui/screen.tsx'
 import type { EditDesign } from './edit-design.ts'
+import { MirrorNotes, Symmetry } from './mirror-notes.tsx'
+import { ModuleDrawing } from './module-drawing.tsx'
 
 const NONE = '-'
 
@@ -152,7 +147,7 @@ export function ModuleDetails({
           />
         )}
       </Field>
-      <Drawing module={module} edit={edit} />
+      <ModuleDrawing module={module} edit={edit} />
     </section>
   )
 }
@@ -170,58 +165,6 @@ function Origin({ module: { origin } }: { module: Module }) {
     <p className="text-soft">
       {words} {origin.kind === 'library' ? `${origin.module}, ${origin.build}` : origin.name}.
     </p>
-  )
-}
-
-/** Handed parts that a mirrored module keeps although nothing mirrors them. */
-function MirrorNotes({ module, snapshot, result }: { module: Module; snapshot: Snapshot; result: Tally }) {
-  const missing = useMemo(() => {
-    const pairs = pairsOf(snapshot.parts)
-    return [
-      ...new Set(
-        result.lines
-          .filter((l) => l.path.includes(module.id) && lacksMirror(l.item, snapshot.parts, pairs))
-          .map((l) => l.item),
-      ),
-    ]
-  }, [module, snapshot, result])
-  if (!module.mirrored || missing.length === 0) return null
-  return (
-    <div className="border-l-4 border-warn bg-raised px-3 py-2">
-      <h2 className="font-semibold">No counterpart is known</h2>
-      <p>These stay as drawn. Add the other hand to the catalogue, or name what will do instead on their lines.</p>
-      {missing.slice(0, 8).map((item) => (
-        <ItemName key={item} item={item} size={24} />
-      ))}
-    </div>
-  )
-}
-
-/** Whether a module and the one it is symmetric with really are. */
-function Symmetry({ module, snapshot, result }: { module: Module; snapshot: Snapshot; result: Tally }) {
-  const { nameItem } = useRecords()
-  const other = snapshot.design.modules.find((m) => m.id === module.pair)
-  const found = useMemo(() => {
-    const pairs = pairsOf(snapshot.parts)
-    const of = (id: ModuleId | undefined) =>
-      sumItems(
-        result.lines.filter((l) => id !== undefined && l.path.includes(id)).map((l) => ({ item: l.item, qty: l.need })),
-      )
-    return compareSymmetry(of(module.id), of(module.pair), pairs)
-  }, [module, snapshot, result])
-  if (!other) return null
-  if (found.length === 0) return <p className="text-good">The two are each other&rsquo;s mirror image.</p>
-  return (
-    <div className="border-l-4 border-warn bg-raised px-3 py-2">
-      <h2 className="font-semibold">Not symmetric in {plural(found.length, 'item')}</h2>
-      <ul>
-        {found.slice(0, 6).map((d) => (
-          <li key={d.item}>
-            {module.name} has {d.here} {nameItem(d.item).name}; {other.name} has {d.there} {nameItem(d.mirrored).name}.
-          </li>
-        ))}
-      </ul>
-    </div>
   )
 }
 
@@ -245,66 +188,6 @@ function Freed({ module }: { module: Module }) {
           </li>
         ))}
       </ul>
-    </div>
-  )
-}
-
-function Drawing({ module, edit }: { module: Module; edit: EditDesign }) {
-  const { pictures } = useRecords()
-  const input = useRef<HTMLInputElement>(null)
-  const [problem, setProblem] = useState('')
-  const picture = pictures.find((p) => p.id === module.picture)
-  const attach = async (file: File | undefined) => {
-    setProblem('')
-    if (!file) return
-    const read = await shrinkPicture(file)
-    if ('problem' in read) {
-      setProblem(read.problem)
-      return
-    }
-    const id = `i-${fresh()}`
-    edit.replace(`Attached a picture to ${module.name}`, { ...module, picture: id }, [
-      put('pictures', [{ id, name: file.name.slice(0, 200) || 'picture', data: read.data }]),
-    ])
-  }
-  return (
-    <div className="flex flex-col gap-2">
-      {picture && (
-        <img src={picture.data} alt={`Drawing of ${module.name}: ${picture.name}`} className="border border-rule" />
-      )}
-      <input
-        ref={input}
-        type="file"
-        accept="image/png,image/jpeg,image/webp"
-        aria-label="Drawing or photo"
-        className="sr-only"
-        tabIndex={-1}
-        onChange={(e) => {
-          void attach(e.target.files?.[0])
-          e.target.value = ''
-        }}
-      />
-      <span className="flex gap-2">
-        <Button onClick={() => input.current?.click()}>
-          <ImagePlus size={14} aria-hidden="true" /> {picture ? 'Another picture' : 'Attach a picture'}
-        </Button>
-        {picture && (
-          <Button
-            aria-label="Remove the picture"
-            onClick={() => {
-              const { picture: _, ...rest } = module
-              edit.replace('Removed a picture', rest, [remove('pictures', [picture.id])])
-            }}
-          >
-            <Trash2 size={14} aria-hidden="true" />
-          </Button>
-        )}
-      </span>
-      {problem && (
-        <p role="alert" className="text-bad">
-          {problem}
-        </p>
-      )}
     </div>
   )
 }
