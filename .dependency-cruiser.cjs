@@ -1,6 +1,7 @@
 /** Who may import whom; docs/decisions/0001-layout.md says why. Inside core, arrows go down the list only. */
 const LAYERS = [
   'core/units',
+  'core/solver',
   'core/colours',
   'core/catalogue',
   'core/(design|donors|shelf)',

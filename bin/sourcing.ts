@@ -1,5 +1,5 @@
 import loadHighs from 'highs'
-import { highsSolver } from '../core/sourcing/highs-milp.ts'
+import { highsSolver } from '../core/solver/highs-milp.ts'
 import { parseSourcingProblem } from '../core/sourcing/problem.ts'
 import { solveSourcing } from '../core/sourcing/solve.ts'
 import { runCommand } from './command.ts'

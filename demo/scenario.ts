@@ -622,5 +622,6 @@ export function demoRecords(seed = DEMO_SEED): Omit<Records, 'shops' | 'offers' 
     builds: [build],
     designs: [remixed(design)],
     versions: [firstDraft(design)],
+    decisions: [],
   }
 }

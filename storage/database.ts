@@ -22,13 +22,14 @@ const FIRST_KINDS: readonly RecordKind[] = [
 /**
  * Schema versions, oldest first; an upgrade never loses a record. Version 2 indexed holdings by place and item, offers
  * by item and source. Version 3 keeps what acts changed apart from the history's entries. Version 4 added designs'
- * versions and pictures.
+ * versions and pictures, version 5 decisions by hand.
  */
 const VERSIONS: readonly Record<string, string>[] = [
   { ...Object.fromEntries(FIRST_KINDS.map((kind) => [kind, 'id'])), journal: '++id', settings: 'id' },
   { holdings: 'id, place, item', offers: 'id, item, source', copies: 'id, buildId, setId' },
   { changes: 'id' },
   { versions: 'id, buildId', pictures: 'id' },
+  { decisions: 'id' },
 ]
 
 export class Database extends Dexie {

@@ -121,7 +121,7 @@ test('a database of version 3 opens with everything in it and takes versions of 
     { ok: true, value: 'one' },
   ])
   expect([await now.records('places').count(), await now.records('versions').count()]).toEqual([0, 0])
-  expect(now.verno).toBe(4)
+  expect(now.verno).toBe(5)
 })
 
 test('a job file with designs that cannot be is loaded with nothing lost', () => {
@@ -178,6 +178,6 @@ test.each([1, 2])(
     expect(await now.journal.toArray()).toEqual([{ id: 1, label: 'one', at: AT, done: true }])
     expect(await undo(now)).toEqual({ ok: true, value: 'one' })
     expect(await now.records('places').count()).toBe(0)
-    expect(now.verno).toBe(4)
+    expect(now.verno).toBe(5)
   },
 )

@@ -1,10 +1,8 @@
 import { expose } from 'comlink'
-import loadHighs from 'highs'
-import wasmUrl from 'highs/runtime?url'
-import { highsSolver } from '../core/sourcing/highs-milp.ts'
 import type { SourcingProblem } from '../core/sourcing/problem.ts'
 import type { SourcingPlan } from '../core/sourcing/plan.ts'
 import { solveSourcing, type SolveProgress } from '../core/sourcing/solve.ts'
+import { highs } from './highs.ts'
 
 const api = {
   /** Solves to the end or the time limit (seconds); progress is reported at most ten times a second, plans always. */
@@ -13,7 +11,7 @@ const api = {
     timeLimit: number,
     onProgress: (progress: SolveProgress) => void,
   ): Promise<SourcingPlan> {
-    const milp = highsSolver(await loadHighs({ locateFile: () => wasmUrl }))
+    const milp = await highs()
     const now = () => performance.now() / 1000
     let last = -1
     return solveSourcing(problem, {

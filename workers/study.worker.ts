@@ -5,9 +5,9 @@ import { knownItems } from '../core/planning/known-items.ts'
 import type { Offer, Shop } from '../core/planning/market.ts'
 import { mockUp, type MockUp } from '../core/planning/mock-up.ts'
 import { recolourings, type Recolouring } from '../core/planning/colour-study.ts'
-import { relaxations, type Relaxation } from '../core/planning/relax.ts'
+import { relaxations, remedies, type Relaxation, type Remedy } from '../core/planning/relax.ts'
 import type { Snapshot } from '../core/planning/snapshot.ts'
-import { tally } from '../core/planning/tally.ts'
+import { tally, type Tally } from '../core/planning/tally.ts'
 import {
   jointYields,
   yieldCurve,
@@ -16,7 +16,8 @@ import {
   type YieldResult,
   type YieldStep,
 } from '../core/planning/yield.ts'
-import type { ModuleId } from '../core/units/ids.ts'
+import { highs } from './highs.ts'
+import type { LineId, ModuleId } from '../core/units/ids.ts'
 
 type Market = { readonly offers: readonly Offer[]; readonly shops: readonly Shop[] }
 type OnStep = () => void
@@ -70,11 +71,14 @@ const studies = {
   ): { readonly found: Recolouring[]; readonly proven: boolean } =>
     recolourings(snapshot, tally(snapshot), module, onStep),
 
-  relaxations: (snapshot: Snapshot, _short: number, onStep: OnStep): Relaxation[] => {
-    const found = relaxations(snapshot, tally(snapshot))
-    onStep()
-    return found
-  },
+  relaxations: (snapshot: Snapshot, result: Tally, onStep: OnStep): Relaxation[] =>
+    relaxations(snapshot, result, onStep),
+
+  remedies: (
+    snapshot: Snapshot,
+    { line, result }: { readonly line: LineId; readonly result: Tally },
+    onStep: OnStep,
+  ): Remedy[] => remedies(snapshot, result, line, onStep),
 
   mockUps: (snapshot: Snapshot, modules: readonly ModuleId[], onStep: OnStep): MockUp[] =>
     modules.map((id) => {
@@ -86,4 +90,18 @@ const studies = {
 
 export type Studies = typeof studies
 
-expose(studies)
+/** Studies that try rules which bring in options of several pieces. */
+const TRY_RULES: readonly string[] = ['relaxations', 'remedies'] satisfies (keyof Studies)[]
+
+/** Gives a study the solver where options of several pieces may need it. */
+const withSolver =
+  (name: string, study: (snapshot: Snapshot, question: never, onStep: OnStep) => unknown) =>
+  async (snapshot: Snapshot, question: never, onStep: OnStep): Promise<unknown> => {
+    const several =
+      TRY_RULES.includes(name) ||
+      snapshot.build.rules.splits !== 'never' ||
+      (snapshot.decisions ?? []).some((d) => d.what.kind === 'own')
+    return study(several ? { ...snapshot, milp: await highs() } : snapshot, question, onStep)
+  }
+
+expose(Object.fromEntries(Object.entries(studies).map(([name, study]) => [name, withSolver(name, study)])))

@@ -5,6 +5,7 @@ import { DesignSchema } from '../design/design.ts'
 import { DesignVersionSchema, PictureSchema } from '../design/version.ts'
 import { CopySchema, DonorSetSchema } from '../donors/donor-set.ts'
 import { BuildSchema } from '../planning/build.ts'
+import { DecisionSchema } from '../planning/decision.ts'
 import { KeptPlanSchema } from '../planning/kept-plan.ts'
 import { OfferSchema, ShopSchema } from '../planning/market.ts'
 import { HoldingSchema } from '../shelf/holding.ts'
@@ -30,6 +31,7 @@ export const RECORD_SCHEMAS = {
   plans: KeptPlanSchema,
   versions: DesignVersionSchema,
   pictures: PictureSchema,
+  decisions: DecisionSchema,
 } as const
 
 export type RecordKind = keyof typeof RECORD_SCHEMAS
@@ -56,6 +58,7 @@ export const JobFileSchema = v.object({
   /** Absent from files written before there were any. */
   versions: v.optional(v.array(DesignVersionSchema), []),
   pictures: v.optional(v.array(PictureSchema), []),
+  decisions: v.optional(v.array(DecisionSchema), []),
 })
 export type JobFile = v.InferOutput<typeof JobFileSchema>
 

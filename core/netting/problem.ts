@@ -26,7 +26,16 @@ export const NettingProblemSchema = v.pipe(
     version: v.picklist([1, 2]),
     id: v.string(),
     lines: v.array(v.object({ id: Id, qty: Pieces, accepts: v.array(AcceptSchema), group: v.optional(Id) })),
-    supplies: v.array(v.object({ id: Id, item: Id, qty: Pieces, rank: v.pipe(Points, v.maxValue(10_000)) })),
+    supplies: v.array(
+      v.object({
+        id: Id,
+        item: Id,
+        qty: Pieces,
+        rank: v.pipe(Points, v.maxValue(10_000)),
+        /** Where it is; few places are visited, as far as the objective leaves a choice. */
+        place: v.optional(Id),
+      }),
+    ),
   }),
   v.check((p) => new Set(p.lines.map((l) => l.id)).size === p.lines.length, 'two lines have the same id'),
   v.check((p) => new Set(p.supplies.map((s) => s.id)).size === p.supplies.length, 'two supplies have the same id'),
@@ -49,6 +58,7 @@ export type NettingSupply = {
   readonly qty: number
   /** Preference of the source, per piece drawn: 0 is used first. */
   readonly rank: number
+  readonly place?: string | undefined
 }
 export type NettingProblem = { readonly lines: readonly NettingLine[]; readonly supplies: readonly NettingSupply[] }
 

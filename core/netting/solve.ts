@@ -1,150 +1,183 @@
-import { solveGroup, type Need } from './group.ts'
+import type { SolveMilp } from '../solver/milp.ts'
+import { solveGroup, type Need, type Option, type Stock } from './group.ts'
 import { solveWithSchemes } from './schemes.ts'
-import type { Assignment, NettingLine, NettingPlan, NettingProblem, NettingSupply, Peg } from './problem.ts'
+import type { Accept, Assignment, NettingLine, NettingPlan, NettingProblem, NettingSupply, Peg } from './problem.ts'
 
 const byId = (p: { id: string }, q: { id: string }) => (p.id < q.id ? -1 : p.id > q.id ? 1 : 0)
 
-/** Preferred sources first, then the largest supply, so that few places are visited. */
-const inOrder = (p: NettingSupply, q: NettingSupply) => p.rank - q.rank || q.qty - p.qty || byId(p, q)
-
-type Group = { readonly lines: NettingLine[]; readonly items: string[] }
+export type NettingOptions = {
+  /** Proves what the search leaves open; without it a tangle of options of several pieces may stay unproven. */
+  readonly milp?: SolveMilp | undefined
+}
 
 /**
  * Covers lines from supplies: fewest pieces short, then least compromise, then preferred sources, proven unless
- * `proven` says otherwise. Lines of a group are covered in one scheme (`solveWithSchemes`). Items that no line can exchange for one another fall into independent groups: a single item
- * needs arithmetic only, the others a flow (`solveGroup`). The result depends on content, never on the order of rows.
+ * `proven` says otherwise. Lines of a group are covered in one scheme (`solveWithSchemes`). Items that no line can
+ * exchange for one another fall into independent groups: a single item needs arithmetic only, the others a flow
+ * (`solveGroup`). The result depends on content, never on the order of rows. Fast when lines that accept the same
+ * share one array of options, and equal options are one object.
  */
-export function solveNetting(problem: NettingProblem): NettingPlan {
-  return problem.lines.some((l) => l.group !== undefined) ? solveWithSchemes(problem, solveLines) : solveLines(problem)
+export function solveNetting(problem: NettingProblem, options: NettingOptions = {}): NettingPlan {
+  const solve = (p: NettingProblem) => solveLines(p, options)
+  return problem.lines.some((l) => l.group !== undefined) ? solveWithSchemes(problem, solve) : solve(problem)
 }
 
-function solveLines({ lines, supplies }: NettingProblem): NettingPlan {
-  const stock = new Map<string, NettingSupply[]>()
-  const parent = new Map<string, string>()
-  const root = (item: string): string => {
+/** What lines of one array of options ask for together. */
+type Ask = Need & {
+  readonly accepts: readonly Accept[]
+  readonly first: number
+  readonly lines: NettingLine[]
+  qty: number
+}
+
+function solveLines({ lines, supplies }: NettingProblem, { milp }: NettingOptions): NettingPlan {
+  // Items are numbered; those that some line can exchange for one another have one root.
+  const numbers = new Map<string, number>()
+  const parent: number[] = []
+  const root = (item: number): number => {
     let at = item
-    for (let up = parent.get(at) ?? at; up !== at; up = parent.get(at) ?? at) at = up
-    if (at !== item) parent.set(item, at)
+    while (parent[at] !== at) {
+      const up = parent[at] as number
+      parent[at] = parent[up] as number
+      at = up
+    }
     return at
   }
-  for (const { accepts } of lines) {
-    let joint: string | undefined
-    for (const { uses } of accepts)
-      for (const { item } of uses) {
-        if (!parent.has(item)) {
-          parent.set(item, item)
-          stock.set(item, [])
-        }
-        const top = root(item)
-        if (joint === undefined) joint = top
-        else if (top !== joint) parent.set(top, joint)
+  const optionOf = new Map<Accept, Option>()
+  const compile = (accept: Accept): Option => {
+    const known = optionOf.get(accept)
+    if (known) return known
+    const uses = accept.uses.map(({ item, qty }) => {
+      let number = numbers.get(item)
+      if (number === undefined) {
+        number = parent.length
+        numbers.set(item, number)
+        parent.push(number)
       }
-  }
-  for (const supply of supplies) if (supply.qty > 0) stock.get(supply.item)?.push(supply)
-  for (const held of stock.values()) if (held.length > 1) held.sort(inOrder)
-
-  const groups = new Map<string, Group>()
-  for (const item of parent.keys()) {
-    const top = root(item)
-    const group = groups.get(top)
-    if (group) group.items.push(item)
-    else groups.set(top, { lines: [], items: [item] })
+      return { item: number, qty }
+    })
+    const option = { uses, compromise: accept.compromise }
+    optionOf.set(accept, option)
+    return option
   }
   let short = 0
+  const asks = new Map<readonly Accept[], Ask>()
   for (const line of lines) {
-    const first = line.accepts[0]?.uses[0]
-    if (first && line.qty > 0) groups.get(root(first.item))?.lines.push(line)
-    else short += line.qty
+    if (line.qty === 0) continue
+    const known = asks.get(line.accepts)
+    if (known) {
+      known.lines.push(line)
+      known.qty += line.qty
+      continue
+    }
+    let first = -1
+    const compiled = line.accepts.map(compile)
+    for (const { uses } of compiled)
+      for (const { item } of uses) {
+        if (first < 0) first = root(item)
+        else {
+          const other = root(item)
+          if (other !== first) parent[other] = first
+        }
+      }
+    if (first < 0) short += line.qty
+    else asks.set(line.accepts, { accepts: line.accepts, options: compiled, first, lines: [line], qty: line.qty })
+  }
+
+  const stock: NettingSupply[][] = parent.map(() => [])
+  const popular = new Map<string, number>()
+  for (const supply of supplies) {
+    if (supply.qty === 0) continue
+    const item = numbers.get(supply.item)
+    if (item === undefined) continue
+    stock[item]?.push(supply)
+    if (supply.place !== undefined) popular.set(supply.place, (popular.get(supply.place) ?? 0) + 1)
+  }
+  // Preferred sources first; then places that hold much of what is needed and large supplies, so that few are visited.
+  const inOrder = (p: NettingSupply, q: NettingSupply) =>
+    p.rank - q.rank ||
+    (popular.get(q.place ?? '') ?? 0) - (popular.get(p.place ?? '') ?? 0) ||
+    q.qty - p.qty ||
+    byId(p, q)
+  for (const held of stock) if (held.length > 1) held.sort(inOrder)
+
+  const groups = new Map<number, Ask[]>()
+  for (const ask of asks.values()) {
+    if (ask.lines.length > 1) ask.lines.sort(byId)
+    const top = root(ask.first)
+    const group = groups.get(top)
+    if (group) group.push(ask)
+    else groups.set(top, [ask])
   }
 
   let compromise = 0
   let rank = 0
   let proven = true
   const assignments: Assignment[] = []
-  const cursors = new Map<string, { at: number; left: number }>()
+  const cursors = new Int32Array(parent.length)
+  const taken = new Float64Array(parent.length)
   /** Draws pieces of an item, preferred supplies first. */
-  const draw = (item: string, qty: number, pegs: Peg[]): void => {
-    const held = stock.get(item) ?? []
-    const cursor = cursors.get(item) ?? { at: 0, left: held[0]?.qty ?? 0 }
-    cursors.set(item, cursor)
+  const draw = (item: number, qty: number, pegs: Peg[]): void => {
+    const held = stock[item] as NettingSupply[]
     for (let need = qty; need > 0;) {
-      const supply = held[cursor.at]
-      if (!supply) throw new Error(`netting drew more of ${item} than there is`)
-      const take = Math.min(need, cursor.left)
+      const supply = held[cursors[item] as number]
+      if (!supply) throw new Error('netting drew more of an item than there is')
+      const take = Math.min(need, supply.qty - (taken[item] as number))
       if (take > 0) pegs.push({ supply: supply.id, qty: take })
       rank += take * supply.rank
       need -= take
-      cursor.left -= take
-      if (cursor.left === 0) cursor.left = held[++cursor.at]?.qty ?? 0
+      taken[item] = (taken[item] as number) + take
+      if (taken[item] === supply.qty) {
+        cursors[item] = (cursors[item] as number) + 1
+        taken[item] = 0
+      }
     }
   }
-  const assign = (line: NettingLine, option: number, qty: number) => {
-    const accept = line.accepts[option]
-    if (!accept || qty === 0) return
+  const assign = (line: NettingLine, accept: Accept, { uses }: Option, qty: number) => {
     const pegs: Peg[] = []
-    for (const use of accept.uses) draw(use.item, use.qty * qty, pegs)
+    for (const use of uses) draw(use.item, use.qty * qty, pegs)
     assignments.push({ line: line.id, accept: accept.id, qty, pegs })
     compromise += qty * accept.compromise
   }
-
-  for (const group of groups.values()) {
-    if (group.lines.length > 1) group.lines.sort(byId)
-    const [item] = group.items
-    if (group.items.length === 1 && item !== undefined && group.lines.every(isPlain)) {
-      let left = (stock.get(item) ?? []).reduce((n, s) => n + s.qty, 0)
-      for (const line of group.lines) {
-        const qty = Math.min(left, line.qty)
-        assign(line, 0, qty)
+  /** Hands what an ask's options cover to its lines, in the order of their ids. */
+  const handOut = ({ accepts, options: ways, lines: askers }: Ask, cover: readonly number[]) => {
+    let at = 0
+    let left = cover[0] ?? 0
+    for (const line of askers) {
+      let open = line.qty
+      while (open > 0 && at < accepts.length) {
+        const qty = Math.min(open, left)
+        const [accept, way] = [accepts[at], ways[at]]
+        if (qty > 0 && accept && way) assign(line, accept, way, qty)
+        open -= qty
         left -= qty
-        short += line.qty - qty
+        if (left === 0) left = cover[++at] ?? 0
       }
+      short += open
+    }
+  }
+
+  const scratch = new Int32Array(parent.length).fill(-1)
+  const tiersOfItem = (item: number): Stock => ({ tiers: tiersOf(stock[item] ?? []) })
+  for (const group of groups.values()) {
+    const [only] = group
+    if (group.length === 1 && only && isPlain(only)) {
+      const item = numbers.get(only.accepts[0]?.uses[0]?.item ?? '') ?? 0
+      const there = (stock[item] ?? []).reduce((n, s) => n + s.qty, 0)
+      handOut(only, [Math.min(there, only.qty)])
       continue
     }
-    const items = group.items.sort()
-    const index = new Map(items.map((name, i) => [name, i]))
-    const needs = new Map<string, Need & { readonly lines: NettingLine[]; qty: number }>()
-    for (const line of group.lines) {
-      const key = JSON.stringify(line.accepts.map((a) => [a.uses, a.compromise]))
-      const need = needs.get(key)
-      if (need) {
-        need.lines.push(line)
-        need.qty += line.qty
-      } else
-        needs.set(key, {
-          lines: [line],
-          qty: line.qty,
-          options: line.accepts.map((a) => ({
-            uses: a.uses.map((use) => ({ item: index.get(use.item) ?? 0, qty: use.qty })),
-            compromise: a.compromise,
-          })),
-        })
-    }
-    const list = [...needs.entries()].sort(([p], [q]) => (p < q ? -1 : 1)).map(([, need]) => need)
-    const solved = solveGroup(
-      list,
-      items.map((name) => ({ tiers: tiersOf(stock.get(name) ?? []) })),
-    )
+    group.sort((p, q) => byId(p.lines[0] as NettingLine, q.lines[0] as NettingLine))
+    const solved = solveGroup(group, tiersOfItem, scratch, milp)
     proven &&= solved.proven
-    for (const [n, need] of list.entries()) {
-      const left = [...(solved.cover[n] ?? [])]
-      for (const line of need.lines) {
-        let open = line.qty
-        for (const [o, cover] of left.entries()) {
-          const qty = Math.min(open, cover)
-          assign(line, o, qty)
-          left[o] = cover - qty
-          open -= qty
-        }
-        short += open
-      }
-    }
+    for (const [n, ask] of group.entries()) handOut(ask, solved.cover[n] ?? [])
   }
   return { assignments, short, compromise, rank, proven }
 }
 
 /** One option that takes the piece itself, at no compromise that could be avoided. */
-const isPlain = ({ accepts }: NettingLine) =>
-  accepts.length === 1 && accepts[0]?.uses.length === 1 && accepts[0].uses[0]?.qty === 1 && accepts[0].compromise === 0
+const isPlain = ({ accepts }: Ask) =>
+  accepts.length === 1 && accepts[0]?.uses.length === 1 && accepts[0].uses[0]?.qty === 1
 
 function tiersOf(held: readonly NettingSupply[]): { rank: number; qty: number }[] {
   const tiers: { rank: number; qty: number }[] = []

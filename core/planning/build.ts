@@ -9,9 +9,11 @@ const Percent = v.pipe(v.number(), v.integer(), v.minValue(0), v.maxValue(100))
 /** What to go for where rules leave a choice. */
 export const AIMS = ['least spending', 'least compromise', 'use up the donors'] as const
 export type Aim = (typeof AIMS)[number]
-export const COLOUR_RULES = ['exact', 'free where hidden', 'within the palette'] as const
+export const COLOUR_RULES = ['exact', 'near', 'free where hidden', 'within the palette'] as const
 /** Where a piece of another mould but the same family and size may stand in. */
 export const MOULD_RULES = ['never', 'where hidden', 'anywhere'] as const
+/** Where smaller pieces side by side may stand in for one, or plates for a brick; never for structural lines but in the last. */
+export const SPLIT_RULES = ['never', 'where hidden', 'anywhere', 'structural too'] as const
 export const STICKER_RULES = ['applied', 'reused', 'left off', 'custom prints'] as const
 export const ALTERING_RULES = ['never', 'lengths', 'allowed'] as const
 
@@ -46,7 +48,10 @@ export const RulesSchema = v.object({
   palette: v.optional(v.pipe(v.array(ColourIdSchema), v.maxLength(200)), []),
   /** Worn pieces may be used where they are hidden, whatever the worst condition elsewhere. */
   wornHidden: v.optional(v.boolean(), false),
+  /** How far apart (CIEDE2000) colours may be that pass for near. */
+  nearLimit: v.optional(v.pipe(v.number(), v.integer(), v.minValue(1), v.maxValue(40)), 10),
   moulds: v.optional(v.picklist(MOULD_RULES), 'never'),
+  splits: v.optional(v.picklist(SPLIT_RULES), 'never'),
   stickers: v.optional(v.picklist(STICKER_RULES), 'applied'),
   /** Whether hose and string may be cut. */
   altering: v.optional(v.picklist(ALTERING_RULES), 'never'),
@@ -90,7 +95,9 @@ export const defaultRules: Rules = {
   colours: 'exact',
   palette: [],
   wornHidden: false,
+  nearLimit: 10,
   moulds: 'never',
+  splits: 'never',
   stickers: 'applied',
   altering: 'never',
   thirdParty: false,

@@ -1,23 +1,34 @@
+import type { Family } from '../catalogue/shape.ts'
+import { splitItemKey, type ItemKey } from '../catalogue/item.ts'
+import type { Design, DesignLine } from '../design/design.ts'
+import type { Copy, DonorSet } from '../donors/donor-set.ts'
+import { placeStates } from '../shelf/place-state.ts'
+import type { Place } from '../shelf/place.ts'
 import { CONDITIONS } from '../units/condition.ts'
+import type { CopyId, LineId, SetId } from '../units/ids.ts'
 import type { Rules } from './build.ts'
+import { goodsFor, goodsPricer, type GoodsCost } from './goods-cost.ts'
 import type { Snapshot } from './snapshot.ts'
 import { tally, type Tally } from './tally.ts'
 
-/** A house rule relaxed: what would change, and the pieces short then. */
-export type Relaxation = { readonly label: string; readonly change: Partial<Rules>; readonly short: number }
+/** A house rule relaxed: what would change, the pieces short then, and what they would cost loose. */
+export type Relaxation = {
+  readonly label: string
+  readonly change: Partial<Rules>
+  readonly short: number
+  /** Minor units that the goods for the shortfall would cost less; goods alone, of what is on offer. */
+  readonly saved: number
+}
 
-/**
- * The price of every house rule in pieces: each rule relaxed by itself, the design tallied again, those that leave
- * fewer pieces short, the most telling first. One tally per rule that can be relaxed.
- */
-export function relaxations(snapshot: Snapshot, result: Tally): Relaxation[] {
-  if (result.coverage.short === 0) return []
-  const { rules } = snapshot.build
+/** Every house rule that can be relaxed by one step, with what it would be then. */
+function ruleSteps(rules: Rules): { label: string; change: Partial<Rules> }[] {
   const steps: { label: string; change: Partial<Rules> }[] = []
   if (rules.sources === 'donors')
     steps.push({ label: 'Count the shelf as well', change: { sources: 'donors and shelf' } })
-  if (rules.colours === 'exact')
+  if (rules.colours === 'exact') {
     steps.push({ label: 'Free the colour of hidden pieces', change: { colours: 'free where hidden' } })
+    steps.push({ label: 'Take near colours anywhere', change: { colours: 'near' } })
+  }
   const next = CONDITIONS[CONDITIONS.indexOf(rules.condition) + 1]
   if (next) {
     steps.push({ label: `Allow ${next} pieces everywhere`, change: { condition: next } })
@@ -26,6 +37,10 @@ export function relaxations(snapshot: Snapshot, result: Tally): Relaxation[] {
   if (rules.moulds === 'never')
     steps.push({ label: 'Take other moulds where hidden', change: { moulds: 'where hidden' } })
   if (rules.moulds !== 'anywhere') steps.push({ label: 'Take other moulds anywhere', change: { moulds: 'anywhere' } })
+  if (rules.splits === 'never')
+    steps.push({ label: 'Split pieces into smaller ones where hidden', change: { splits: 'where hidden' } })
+  if (rules.splits === 'never' || rules.splits === 'where hidden')
+    steps.push({ label: 'Split pieces into smaller ones anywhere', change: { splits: 'anywhere' } })
   if (rules.stickers === 'applied' || rules.stickers === 'custom prints') {
     steps.push({ label: 'Leave stickers off', change: { stickers: 'left off' } })
     steps.push({ label: 'Reuse peeled stickers', change: { stickers: 'reused' } })
@@ -36,10 +51,135 @@ export function relaxations(snapshot: Snapshot, result: Tally): Relaxation[] {
   if (!rules.thirdParty) steps.push({ label: 'Allow custom prints', change: { thirdParty: true } })
   if (rules.estimatePercent < 100) steps.push({ label: 'Count estimates in full', change: { estimatePercent: 100 } })
   return steps
+}
+
+const withRules = (snapshot: Snapshot, change: Partial<Rules>): Snapshot => ({
+  ...snapshot,
+  build: { ...snapshot.build, rules: { ...snapshot.build.rules, ...change } },
+})
+
+/** What the pieces short would cost loose, under the rules of a snapshot. */
+function looseCost({ market, build }: Snapshot, result: Tally): GoodsCost {
+  if (!market) return { cost: 0, unavailable: result.coverage.short }
+  return goodsFor(result.shortfall, goodsPricer(market.offers, market.shops, build.currency, build.rules))
+}
+
+/**
+ * The price of every house rule in pieces and money: each rule relaxed by itself, the design tallied again, those that
+ * leave fewer pieces short, the most telling first. One tally per rule that can be relaxed.
+ */
+export function relaxations(snapshot: Snapshot, result: Tally, onStep?: () => void): Relaxation[] {
+  if (result.coverage.short === 0) return []
+  const now = looseCost(snapshot, result)
+  return ruleSteps(snapshot.build.rules)
     .map(({ label, change }) => {
-      const build = { ...snapshot.build, rules: { ...rules, ...change } }
-      return { label, change, short: tally({ ...snapshot, build }).coverage.short }
+      const relaxed = withRules(snapshot, change)
+      const then = tally(relaxed)
+      onStep?.()
+      return { label, change, short: then.coverage.short, saved: Math.max(0, now.cost - looseCost(relaxed, then).cost) }
     })
     .filter((r) => r.short < result.coverage.short)
-    .sort((p, q) => p.short - q.short)
+    .sort((p, q) => p.short - q.short || q.saved - p.saved)
+}
+
+/** Something that would leave fewer pieces short, with what it changes. */
+export type Remedy = {
+  readonly change:
+    | { readonly kind: 'rule'; readonly label: string; readonly rules: Partial<Rules> }
+    /** Lines whose colour is set free, or may be near. */
+    | {
+        readonly kind: 'freedom'
+        readonly freedom: 'near' | 'free'
+        readonly family: Family | undefined
+        readonly pieces: number
+        readonly design: Design
+      }
+    | { readonly kind: 'release'; readonly place: Place }
+    | { readonly kind: 'copy'; readonly set: DonorSet }
+  /** Pieces of the whole design, and of the line asked about, short then. */
+  readonly short: number
+  readonly lineShort: number
+}
+
+/** Sets and models tried at most, those that hold most of what is short. */
+const MOST_TRIED = 8
+
+/**
+ * What would help a short line, the most telling for it first, then for the whole design: its colour set free or near,
+ * the colour of all hidden pieces of its family set free, models taken apart, one more copy of a set, house rules
+ * relaxed. Each is tried by tallying the design again.
+ */
+export function remedies(snapshot: Snapshot, result: Tally, line: LineId, onStep?: () => void): Remedy[] {
+  const { build, design, parts, sets, places, holdings } = snapshot
+  const shortOf = (t: Tally) => t.lines.reduce((n, l) => n + (l.line === line ? l.coverage.short : 0), 0)
+  const [shortNow, lineNow] = [result.coverage.short, shortOf(result)]
+  const found: Remedy[] = []
+  const trial = (change: Remedy['change'], changed: Snapshot) => {
+    const then = tally(changed)
+    onStep?.()
+    const remedy = { change, short: then.coverage.short, lineShort: shortOf(then) }
+    if (remedy.short < shortNow || remedy.lineShort < lineNow) found.push(remedy)
+  }
+  const need = new Map<LineId, number>()
+  for (const l of result.lines) need.set(l.line, (need.get(l.line) ?? 0) + l.need)
+  const freed = (freedom: 'near' | 'free', family: Family | undefined, which: (l: DesignLine) => boolean) => {
+    let pieces = 0
+    const modules = design.modules.map((m) => ({
+      ...m,
+      lines: m.lines.map((l): DesignLine => {
+        if (l.freedom === freedom || !which(l)) return l
+        pieces += need.get(l.id) ?? 0
+        return { ...l, freedom }
+      }),
+    }))
+    if (pieces === 0) return
+    const changed = { ...design, modules }
+    trial({ kind: 'freedom', freedom, family, pieces, design: changed }, { ...snapshot, design: changed })
+  }
+  const own = design.modules.flatMap((m) => m.lines).find((l) => l.id === line)
+  const familyOf = (l: DesignLine) => parts.get(splitItemKey(l.item).part)?.shape.family
+  const family = own && familyOf(own)
+  freed('near', undefined, (l) => l.id === line)
+  freed('free', undefined, (l) => l.id === line)
+  if (family) freed('free', family, (l) => l.visibility === 'hidden' && familyOf(l) === family)
+  for (const { label, change } of ruleSteps(build.rules))
+    trial({ kind: 'rule', label, rules: change }, withRules(snapshot, change))
+
+  const holds = (pieces: readonly { readonly item: ItemKey; readonly qty: number }[]) =>
+    pieces.reduce((n, { item, qty }) => n + Math.min(qty, result.shortfall.get(item) ?? 0), 0)
+  if (build.rules.sources !== 'donors') {
+    const states = placeStates(places)
+    const inModel = new Map<Place, { item: ItemKey; qty: number }[]>()
+    for (const holding of holdings) {
+      const state = states.get(holding.place)
+      if (state?.kind !== 'model' || state.released) continue
+      inModel.set(state.model, [...(inModel.get(state.model) ?? []), holding])
+    }
+    for (const [place] of [...inModel]
+      .map(([place, pieces]) => [place, holds(pieces)] as const)
+      .filter(([, n]) => n > 0)
+      .sort((p, q) => q[1] - p[1])
+      .slice(0, MOST_TRIED))
+      trial(
+        { kind: 'release', place },
+        { ...snapshot, places: places.map((p) => (p.id === place.id ? { ...p, released: true } : p)) },
+      )
+  }
+  const more = (setId: SetId): Copy => ({
+    id: 'y-one-more' as CopyId,
+    setId,
+    label: 'One more',
+    buildId: build.id,
+    state: 'owned',
+    stages: 'all',
+    spares: true,
+    missing: [],
+  })
+  for (const [set] of sets
+    .map((set) => [set, holds(set.lines)] as const)
+    .filter(([, n]) => n > 0)
+    .sort((p, q) => q[1] - p[1])
+    .slice(0, MOST_TRIED))
+    trial({ kind: 'copy', set }, { ...snapshot, copies: [...snapshot.copies, more(set.id)] })
+  return found.sort((p, q) => p.lineShort - q.lineShort || p.short - q.short)
 }

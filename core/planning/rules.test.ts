@@ -196,11 +196,10 @@ test('aim: the least compromise buys what a shop sells rather than take a stand-
   const lines: Line[] = [{ item: SOOT, qty: 3, visibility: 'hidden' }]
   const rules = { colours: 'free where hidden', aim: 'least compromise' } as const
   const shelf = [{ item: CHALK, qty: 9 }]
+  const market = { shops: [SHOP], offers: [offer(SOOT, { price: 50 })] }
   expect(cover(scene(rules, lines, shelf)).standIn).toBe(3)
-  expect(cover(scene(rules, lines, shelf, { offered: new Set([SOOT]) })).short).toBe(3)
-  expect(
-    cover(scene({ ...rules, sources: 'donors and shelf' }, lines, shelf, { offered: new Set([SOOT]) })).short,
-  ).toBe(0)
+  expect(cover(scene(rules, lines, shelf, { market })).short).toBe(3)
+  expect(cover(scene({ ...rules, sources: 'donors and shelf' }, lines, shelf, { market })).short).toBe(0)
 })
 
 test('places: a model gives pieces only when released, last of all; what is in the post is on order', () => {

@@ -1,4 +1,3 @@
-import type { ItemKey } from '../catalogue/item.ts'
 import type { Part } from '../catalogue/part.ts'
 import type { Colour } from '../colours/colour.ts'
 import type { Design } from '../design/design.ts'
@@ -6,8 +5,11 @@ import type { ExplodeOptions } from '../design/explode.ts'
 import type { Copy, DonorSet } from '../donors/donor-set.ts'
 import type { Holding } from '../shelf/holding.ts'
 import type { Place } from '../shelf/place.ts'
+import type { SolveMilp } from '../solver/milp.ts'
 import type { ColourId, PartId } from '../units/ids.ts'
 import type { Build } from './build.ts'
+import type { Decision } from './decision.ts'
+import type { Market } from './market-prices.ts'
 
 /** Everything one build's tally depends on. */
 export type Snapshot = {
@@ -21,8 +23,42 @@ export type Snapshot = {
   readonly parts: ReadonlyMap<PartId, Part>
   /** Known colours, for near ones; no colour is near another when left out. */
   readonly colourById?: ReadonlyMap<ColourId, Colour>
-  /** Items that shops are known to sell; none known when left out. */
-  readonly offered?: ReadonlySet<ItemKey>
+  /** What shops are known to sell; nothing known when left out. */
+  readonly market?: Market
+  /** What the user decided by hand, for this and other builds. */
+  readonly decisions?: readonly Decision[]
+  /** Proves what the search for the best cover leaves open; without it some covers stay unproven. */
+  readonly milp?: SolveMilp
   /** Which of the uncertain quantities, ideas for later, another colourway. */
   readonly explosion?: Omit<ExplodeOptions, 'parts'>
+}
+
+/** What the tallies of all builds depend on. */
+export type SnapshotRecords = {
+  readonly designs: readonly Design[]
+  readonly sets: readonly DonorSet[]
+  readonly copies: readonly Copy[]
+  readonly holdings: readonly Holding[]
+  readonly places: readonly Place[]
+  readonly partById: ReadonlyMap<PartId, Part>
+  readonly colourById: ReadonlyMap<ColourId, Colour>
+  readonly market: Market
+  readonly decisions: readonly Decision[]
+}
+
+/** One build with everything its tally depends on; an empty design when it has none. */
+export function snapshotOf(build: Build, records: SnapshotRecords): Snapshot {
+  const { designs, sets, copies, holdings, places, partById, colourById, market, decisions } = records
+  return {
+    build,
+    design: designs.find((d) => d.id === build.id) ?? { id: build.id, modules: [] },
+    sets,
+    copies: copies.filter((c) => c.buildId === build.id),
+    holdings,
+    places,
+    parts: partById,
+    colourById,
+    market,
+    decisions,
+  }
 }

@@ -7,8 +7,9 @@ import { buildNetwork, findUnreachable } from '../sourcing/network.ts'
 import type { SourcingProblem } from '../sourcing/problem.ts'
 import type { Unreachable } from '../sourcing/plan.ts'
 import type { ColourId } from '../units/ids.ts'
+import { decisionBook } from './decision.ts'
 import { termsOf, type Offer, type Shop } from './market.ts'
-import { candidates, colourPoints, mayCut, mayTakeMould, stockOf } from './stand-ins.ts'
+import { candidates, mayCut, mayTakeMould, shadesOf, stockOf } from './stand-ins.ts'
 import type { Snapshot } from './snapshot.ts'
 import type { Tally } from './tally.ts'
 
@@ -98,11 +99,12 @@ export function sourcingTask(
     parts,
     snapshot.colourById,
   )
+  const book = decisionBook(snapshot.decisions ?? [], build.id)
   const used = new Set<string>(contained.keys())
   const lines = result.shortLines.map((wish) => {
     const { item, visibility, qty } = wish
     const exactOnly = rules.aim === 'least compromise' && onSale.has(item)
-    const accepts = candidates(wish, rules, stock)
+    const accepts = candidates(wish, rules, stock, book.own)
       .filter(
         ({ kind, uses }) =>
           kind === 'exact' || (!exactOnly && uses.every((u) => onSale.has(u.item) || contained.has(u.item))),
@@ -192,6 +194,7 @@ function standInsToAskFor(wish: Tally['shortLines'][number], snapshot: Snapshot)
       plenty.set(it.colour, (plenty.get(it.colour) ?? 0) + line.qty * module.repeats)
     }
   const { labs } = stockOf([], parts, colourById)
+  const shade = shadesOf(wish, rules, { plenty, labs })
   const other = new Set([
     ...plenty.keys(),
     ...rules.palette,
@@ -199,7 +202,7 @@ function standInsToAskFor(wish: Tally['shortLines'][number], snapshot: Snapshot)
     ...(wish.freedom === 'near' ? labs.keys() : []),
   ])
   const allowed = [...other]
-    .filter((c) => c !== colour && colourPoints(wish, c, rules, { plenty, labs }) !== undefined)
+    .filter((c) => c !== colour && shade(c) !== undefined)
     .sort((p, q) => (plenty.get(q) ?? 0) - (plenty.get(p) ?? 0) || (p < q ? -1 : 1))
     .slice(0, FREE_COLOURS)
   const own = parts.get(part)

@@ -2,6 +2,7 @@ import { itemKey, splitItemKey, type ItemKey } from '../catalogue/item.ts'
 import { byMouldClass, mouldClass } from '../catalogue/mould.ts'
 import { partFromName, type Part } from '../catalogue/part.ts'
 import type { Family } from '../catalogue/shape.ts'
+import { splitsOf } from '../catalogue/split.ts'
 import type { Colour } from '../colours/colour.ts'
 import { ciede2000, hexToLab, type Lab } from '../colours/distance.ts'
 import type { Freedom, Visibility } from '../design/design.ts'
@@ -10,29 +11,43 @@ import { isSticker } from '../shelf/stickers.ts'
 import type { ColourId, PartId } from '../units/ids.ts'
 import { studsToMm } from '../units/length.ts'
 import type { Rules } from './build.ts'
+import { usesKey, type DecisionBook, type OwnRule } from './decision.ts'
+import type { Variant } from './supplies.ts'
 
 /** Why a piece stands in for another. */
-export const STAND_IN_KINDS = ['colour', 'instead', 'length', 'mould', 'peel', 'plain', 'print', 'sticker'] as const
+export const STAND_IN_KINDS = [
+  'chosen',
+  'colour',
+  'instead',
+  'length',
+  'mould',
+  'own',
+  'peel',
+  'plain',
+  'print',
+  'split',
+  'sticker',
+] as const
 export type StandInKind = (typeof STAND_IN_KINDS)[number]
 
 /** Points of compromise per piece by kind: 0 is the piece itself; common practice, our own scale. */
 export const POINTS: Record<StandInKind, number> = {
+  chosen: 0,
   colour: 2,
   instead: 1,
   length: 4,
   mould: 2,
+  own: 1,
   peel: 1,
   plain: 3,
   print: 1,
+  split: 2,
   sticker: 1,
 }
 /** More for what is in plain sight. */
 const IN_SIGHT = 2
 /** A colour of the palette in plain sight: more, and the more the rarer it is. */
 const SEEN_COLOUR = 5
-/** Colours this near, by CIEDE2000, pass for one another where a line says that near is good enough. */
-export const NEAR_LIMIT = 10
-
 /** What a line asks for: all that decides which pieces will do. */
 export type Wish = {
   readonly item: ItemKey
@@ -49,11 +64,19 @@ export type Wish = {
   readonly unused?: boolean | undefined
   /** Shares its colour with the lines of this group. */
   readonly group?: string | undefined
+  /** What the user forbids, and what the user finds as good as the item: `usesKey`s. */
+  readonly forbidden?: readonly string[] | undefined
+  readonly accepted?: readonly string[] | undefined
 }
 
-/** The wish of a requirement. */
-export function wishOf({ item, source, instead }: Pick<Requirement, 'item' | 'source' | 'instead'>): Wish {
+/** The wish of a requirement, with what the user decided of its line. */
+export function wishOf(
+  { item, source, instead }: Pick<Requirement, 'item' | 'source' | 'instead'>,
+  book?: Pick<DecisionBook, 'forbidden' | 'accepted'>,
+): Wish {
   const { visibility = 'seen', freedom, palette, length, print, use, group } = source
+  const forbidden = book?.forbidden(source.id, item) ?? []
+  const accepted = book?.accepted(source.id, item) ?? []
   return {
     item,
     visibility,
@@ -64,12 +87,18 @@ export function wishOf({ item, source, instead }: Pick<Requirement, 'item' | 'so
     ...(print && { print: true }),
     ...(use === 'unused' && { unused: true }),
     ...(group !== undefined && { group }),
+    ...(forbidden.length > 0 && { forbidden }),
+    ...(accepted.length > 0 && { accepted }),
   }
 }
 
 /** Equal for wishes that the same pieces fulfil; begins with the item and a line feed, unless it is the item alone. */
 export function wishKey({ item, visibility, ...rest }: Wish): string {
-  const more = Object.keys(rest).length > 0 ? JSON.stringify(rest) : ''
+  let more = ''
+  for (const _ in rest) {
+    more = JSON.stringify(rest)
+    break
+  }
   if (more === '') return visibility === 'seen' ? item : `${item}\n${visibility}`
   return `${item}\n${visibility}\n${more}`
 }
@@ -79,18 +108,39 @@ export type Candidate = {
   readonly kind: StandInKind | 'exact'
   readonly uses: readonly { readonly item: ItemKey; readonly qty: number }[]
   readonly points: number
+  /** The stock it is one piece of. */
+  readonly from?: StockItem
+  /** Room for the options an option finder makes of it. */
+  memo?: { readonly owner: object; readonly options: unknown }
+}
+
+/** An item there is, with the single-piece candidates it has served as: equal ones are one object. */
+export type StockItem = {
+  /** Its place among the items of the stock. */
+  readonly index: number
+  readonly item: ItemKey
+  readonly colour: ColourId
+  readonly decoration: string
+  readonly sticker: boolean
+  /** Its part comes by the length. */
+  readonly byLength: boolean
+  readonly served: Candidate[]
+  /** Its supplies, where it is something to draw from. */
+  variants?: readonly Variant[]
 }
 
 /** What stand-ins are looked for in: the items there are, and what is known of parts and colours. */
 export type Stock = {
-  readonly byPart: ReadonlyMap<PartId, readonly ItemKey[]>
+  readonly byItem: ReadonlyMap<ItemKey, StockItem>
+  readonly byPart: ReadonlyMap<PartId, readonly StockItem[]>
   /** Parts there are of each mould class. */
   readonly byMould: ReadonlyMap<string, readonly Part[]>
   readonly parts: ReadonlyMap<PartId, Part>
-  readonly labs: ReadonlyMap<ColourId, Lab & { readonly finish: string }>
+  readonly labs: Labs
   /** Pieces of each colour, for the most plentiful first. */
   readonly plenty: ReadonlyMap<ColourId, number>
 }
+type Labs = ReadonlyMap<ColourId, Lab & { readonly finish: string }>
 
 /** Families that come by the length; stiff ones are cut only where any altering is allowed. */
 const SOFT: ReadonlySet<Family> = new Set(['hose', 'string'])
@@ -108,7 +158,17 @@ export const mayCut = (part: Part | undefined, altering: Rules['altering']): boo
   altering !== 'never' &&
   (SOFT.has(part.shape.family) || (altering === 'allowed' && STIFF.has(part.shape.family)))
 
-const labsOf = new WeakMap<ReadonlyMap<ColourId, Colour>, Stock['labs']>()
+const labsOf = new WeakMap<ReadonlyMap<ColourId, Colour>, Labs>()
+const NO_LABS: Labs = new Map()
+
+function labsFrom(colours: ReadonlyMap<ColourId, Colour> | undefined): Labs {
+  if (!colours) return NO_LABS
+  const known = labsOf.get(colours)
+  if (known) return known
+  const labs = new Map([...colours].map(([id, c]) => [id, { ...hexToLab(c.hex), finish: c.finish }]))
+  labsOf.set(colours, labs)
+  return labs
+}
 
 /** Sorts items by part and counts colours, for `candidates`. */
 export function stockOf(
@@ -116,32 +176,63 @@ export function stockOf(
   parts: ReadonlyMap<PartId, Part>,
   colours: ReadonlyMap<ColourId, Colour> | undefined,
 ): Stock {
-  const byPart = new Map<PartId, ItemKey[]>()
+  const byItem = new Map<ItemKey, StockItem>()
+  const byPart = new Map<PartId, StockItem[]>()
   const plenty = new Map<ColourId, number>()
   for (const [item, qty] of items) {
-    const { part, colour } = splitItemKey(item)
+    const { part, colour, decoration } = splitItemKey(item)
+    const one: StockItem = {
+      index: byItem.size,
+      item,
+      colour,
+      decoration,
+      sticker: isSticker(decoration),
+      byLength: lengthOf(parts.get(part)) !== undefined,
+      served: [],
+    }
+    byItem.set(item, one)
     const known = byPart.get(part)
-    if (known) known.push(item)
-    else byPart.set(part, [item])
+    if (known) known.push(one)
+    else byPart.set(part, [one])
     plenty.set(colour, (plenty.get(colour) ?? 0) + qty)
   }
-  let labs = (colours && labsOf.get(colours)) ?? new Map<ColourId, Lab & { finish: string }>()
-  if (colours && !labsOf.has(colours)) {
-    labs = new Map([...colours].map(([id, c]) => [id, { ...hexToLab(c.hex), finish: c.finish }]))
-    labsOf.set(colours, labs)
-  }
   const there = [...byPart.keys()].flatMap((id) => parts.get(id) ?? [])
-  return { byPart, byMould: byMouldClass(there), parts, plenty, labs }
+  return { byItem, byPart, byMould: byMouldClass(there), parts, plenty, labs: labsFrom(colours) }
 }
 
 /** Whether another mould of the same shape may stand in: never where the structure counts on this one. */
 export const mayTakeMould = (visibility: Visibility, { moulds }: Rules): boolean =>
   visibility !== 'structural' && (moulds === 'anywhere' || (moulds === 'where hidden' && visibility === 'hidden'))
 
-/** Points of compromise for a piece of a line in another colour; undefined where that may not be. */
-export function colourPoints(wish: Wish, other: ColourId, rules: Rules, stock: Pick<Stock, 'plenty' | 'labs'>) {
+/** Whether smaller pieces may fill the place of one: never where the structure counts on it, unless that is allowed. */
+export const maySplit = (visibility: Visibility, { splits }: Rules): boolean =>
+  splits === 'structural too' ||
+  (splits === 'anywhere' && visibility !== 'structural') ||
+  (splits === 'where hidden' && visibility === 'hidden')
+
+const distances = new WeakMap<Labs, Map<ColourId, Map<ColourId, number>>>()
+
+/** How far apart two colours are (CIEDE2000); undefined when one is unknown or their finishes differ. */
+function apart(labs: Labs, p: ColourId, q: ColourId): number | undefined {
+  let from = distances.get(labs)
+  if (!from) distances.set(labs, (from = new Map()))
+  let row = from.get(p)
+  if (!row) from.set(p, (row = new Map()))
+  const known = row.get(q)
+  if (known !== undefined) return known < 0 ? undefined : known
+  const [a, b] = [labs.get(p), labs.get(q)]
+  const distance = a && b && a.finish === b.finish ? ciede2000(a, b) : undefined
+  row.set(q, distance ?? -1)
+  return distance
+}
+
+/** Points of compromise for a piece of a line in other colours: a function, undefined for colours that may not be. */
+export function shadesOf(
+  wish: Wish,
+  rules: Rules,
+  stock: Pick<Stock, 'plenty' | 'labs'>,
+): (other: ColourId) => number | undefined {
   const { colour } = splitItemKey(wish.item)
-  if (other === colour) return 0
   const hidden = wish.visibility === 'hidden'
   const freedom =
     wish.freedom ??
@@ -149,53 +240,90 @@ export function colourPoints(wish: Wish, other: ColourId, rules: Rules, stock: P
       ? 'palette'
       : rules.colours === 'free where hidden' && hidden
         ? 'free'
-        : 'exact')
-  if (freedom === 'exact') return undefined
-  if (freedom === 'free') return hidden ? POINTS.colour : POINTS.colour + IN_SIGHT
+        : rules.colours === 'near'
+          ? 'near'
+          : 'exact')
+  if (freedom === 'exact') return (other) => (other === colour ? 0 : undefined)
+  if (freedom === 'free') {
+    const points = hidden ? POINTS.colour : POINTS.colour + IN_SIGHT
+    return (other) => (other === colour ? 0 : points)
+  }
   if (freedom === 'palette') {
     const palette = wish.palette ?? rules.palette
-    return palette.includes(other) ? SEEN_COLOUR + rarity(other, palette, stock.plenty) : undefined
+    return (other) =>
+      other === colour ? 0 : palette.includes(other) ? SEEN_COLOUR + rarity(other, palette, stock.plenty) : undefined
   }
-  const [p, q] = [stock.labs.get(colour), stock.labs.get(other)]
-  if (!p || !q || p.finish !== q.finish) return undefined
-  const distance = ciede2000(p, q)
-  return distance <= NEAR_LIMIT ? 1 + Math.ceil(distance / 3) : undefined
+  return (other) => {
+    if (other === colour) return 0
+    const distance = apart(stock.labs, colour, other)
+    return distance !== undefined && distance <= rules.nearLimit ? 1 + Math.ceil(distance / 3) : undefined
+  }
+}
+
+/** A single piece as a candidate; equal ones are one object. */
+function single(one: StockItem, kind: Candidate['kind'], points: number): Candidate {
+  for (const known of one.served) if (known.kind === kind && known.points === points) return known
+  const made: Candidate = { kind, uses: [{ item: one.item, qty: 1 }], points, from: one }
+  one.served.push(made)
+  return made
 }
 
 /**
- * Every way the rules and the line allow to get a required piece, the exact one first: other colours, what the line
- * takes instead, longer hose or string cut to length, and for stickered or printed pieces what the rules say of them.
+ * Every way the rules, the line and the user's decisions allow to get a required piece, the exact one first: other
+ * colours and moulds, smaller pieces in its place, what the line takes instead, the user's own rules, longer hose or
+ * string cut to length, and for stickered or printed pieces what the rules say of them. What the user forbids is left
+ * out; what the user accepts costs no points. The pieces of a split share one colour.
  */
-export function candidates(wish: Wish, rules: Rules, stock: Stock): Candidate[] {
+export function candidates(wish: Wish, rules: Rules, stock: Stock, ownRules: readonly OwnRule[]): readonly Candidate[] {
   const { item, visibility } = wish
   const { part, colour, decoration } = splitItemKey(item)
-  const found: Candidate[] = [{ kind: 'exact', uses: [{ item, qty: 1 }], points: 0 }]
+  const there = stock.byItem.get(item)
+  const found: Candidate[] = [
+    there ? single(there, 'exact', 0) : { kind: 'exact', uses: [{ item, qty: 1 }], points: 0 },
+  ]
   const add = (kind: StandInKind, items: readonly ItemKey[], points = POINTS[kind]) => {
     found.push({ kind, uses: items.map((i) => ({ item: i, qty: 1 })), points })
   }
   const hidden = visibility === 'hidden'
+  const inSight = hidden ? 0 : IN_SIGHT
+  const shade = shadesOf(wish, rules, stock)
+  const peelable = hidden || rules.stickers === 'left off' || rules.stickers === 'reused'
   for (const other of stock.byPart.get(part) ?? []) {
-    if (other === item) continue
-    const it = splitItemKey(other)
-    if (it.decoration === decoration && it.colour !== colour) {
-      const points = colourPoints(wish, it.colour, rules, stock)
-      if (points !== undefined) add('colour', [other], points)
+    if (other.decoration === decoration && other.colour !== colour) {
+      const points = shade(other.colour)
+      if (points !== undefined) found.push(single(other, 'colour', points))
     }
-    if (decoration === '' && isSticker(it.decoration) && it.colour === colour) {
-      if (hidden) add('peel', [other])
-      else if (rules.stickers === 'left off' || rules.stickers === 'reused') add('peel', [other], POINTS.peel + 1)
-    }
+    if (decoration === '' && other.sticker && peelable && other.colour === colour)
+      found.push(single(other, 'peel', hidden ? POINTS.peel : POINTS.peel + 1))
   }
   const shape = decoration === '' ? stock.parts.get(part)?.shape : undefined
   const mould = shape && mayTakeMould(visibility, rules) ? mouldClass(shape) : undefined
   for (const other of (mould === undefined ? undefined : stock.byMould.get(mould)) ?? []) {
     if (other.id === part) continue
     for (const it of stock.byPart.get(other.id) ?? []) {
-      const key = splitItemKey(it)
-      const shade = key.decoration === '' ? colourPoints(wish, key.colour, rules, stock) : undefined
-      if (shade !== undefined) add('mould', [it], POINTS.mould + (hidden ? 0 : IN_SIGHT) + shade)
+      const points = it.decoration === '' ? shade(it.colour) : undefined
+      if (points !== undefined) found.push(single(it, 'mould', POINTS.mould + inSight + points))
     }
   }
+  /** Pieces all in one colour, if there are any and it may be. */
+  const inOne = (pieces: readonly { readonly part: PartId; readonly qty: number }[], of: ColourId) => {
+    const uses = pieces.map((p) => ({ item: itemKey(p.part, of), qty: p.qty }))
+    const points = shade(of)
+    return points !== undefined && uses.every((u) => stock.byItem.has(u.item)) ? { uses, points } : undefined
+  }
+  if (shape && maySplit(visibility, rules))
+    for (const pieces of splitsOf(shape)) {
+      const [first] = pieces
+      for (const one of (first && stock.byPart.get(first.part)) ?? []) {
+        const made = one.decoration === '' ? inOne(pieces, one.colour) : undefined
+        if (made) found.push({ kind: 'split', uses: made.uses, points: POINTS.split + inSight + made.points })
+      }
+    }
+  if (decoration === '')
+    for (const rule of ownRules) {
+      const made = rule.part === part ? inOne(rule.uses, colour) : undefined
+      if (made) found.push({ kind: 'own', uses: made.uses, points: rule.points })
+    }
   for (const [i, uses] of (wish.instead ?? []).entries())
     found.push({ kind: 'instead', uses, points: POINTS.instead + i })
   if (decoration !== '') {
@@ -204,7 +332,7 @@ export function candidates(wish: Wish, rules: Rules, stock: Stock): Candidate[] 
     if (sticker && rules.stickers === 'left off') add('plain', [plain])
     if (wish.print || (sticker ? rules.stickers === 'custom prints' : rules.thirdParty)) add('print', [plain])
     if (sticker && (rules.stickers === 'applied' || rules.stickers === 'reused'))
-      for (const loose of stock.byPart.get(partFromName(decoration).id) ?? []) add('sticker', [plain, loose])
+      for (const loose of stock.byPart.get(partFromName(decoration).id) ?? []) add('sticker', [plain, loose.item])
   }
   const own = stock.parts.get(part)
   const needed = wish.length ?? lengthOf(own)
@@ -213,13 +341,19 @@ export function candidates(wish: Wish, rules: Rules, stock: Stock): Candidate[] 
       const other = stock.parts.get(id)
       if (id === part || other?.shape.family !== own?.shape.family) continue
       if ((lengthOf(other) ?? 0) <= needed) continue
-      for (const it of items) if (splitItemKey(it).colour === colour) add('length', [it])
+      for (const it of items) if (it.colour === colour) found.push(single(it, 'length', POINTS.length))
     }
+  if (!wish.forbidden && !wish.accepted) return found
+  const [forbidden, accepted] = [new Set(wish.forbidden), new Set(wish.accepted)]
   return found
+    .filter((c) => c.kind === 'exact' || !forbidden.has(usesKey(c.uses)))
+    .map((c) => (accepted.has(usesKey(c.uses)) ? { ...c, points: 0 } : c))
 }
 
 /** 0 for the palette's most plentiful colour, 1 for the next. */
 function rarity(colour: ColourId, palette: readonly ColourId[], plenty: ReadonlyMap<ColourId, number>): number {
   const own = plenty.get(colour) ?? 0
-  return palette.filter((c) => c !== colour && (plenty.get(c) ?? 0) > own).length
+  let rarer = 0
+  for (const c of palette) if (c !== colour && (plenty.get(c) ?? 0) > own) rarer++
+  return rarer
 }

@@ -20,6 +20,9 @@ export type SupplySource =
   /** Finished models that are the module. */
   | { readonly kind: 'built'; readonly places: readonly PlaceId[] }
 
+/** A place or a stage of a copy, with how many supplies are there. */
+export type Spot = { supplies: number }
+
 /** What there is to draw from. Supplies of one item differ by what the rules say of them: those form variants. */
 export type Supply = {
   readonly id: string
@@ -27,6 +30,8 @@ export type Supply = {
   readonly qty: number
   readonly rank: number
   readonly source: SupplySource
+  /** Where one has to look for it; one object for all that is there. */
+  readonly spot: Spot
   /** Only where it is hidden. */
   readonly hiddenOnly: boolean
   readonly donor: boolean
@@ -35,9 +40,36 @@ export type Supply = {
   /** A sticker that is no longer as new. */
   readonly applied?: boolean
 }
+
+/** Supplies of one item that neither the rules nor the order of sources tell apart: they are netted as one. */
+export type Lot = {
+  readonly id: string
+  readonly variant: Variant
+  readonly rank: number
+  readonly supplies: Supply[]
+  qty: number
+}
+
+/** Supplies of one item that the rules tell apart from its others. */
+export type Variant = Pick<Supply, 'hiddenOnly' | 'donor' | 'length' | 'applied'> & {
+  readonly item: ItemKey
+  /** The name under which they are netted. */
+  readonly key: string
+  /** None of that: any line may draw on it. */
+  readonly plain: boolean
+  /** The place of its item in the stock. */
+  readonly index: number
+  readonly lots: Lot[]
+}
+
 /** Preference of sources: donor boxes, counted pieces, estimates, models to be taken apart, what is not there yet. */
 const RANKS = { donor: 0, counted: 1, estimate: 2, model: 3, onOrder: 4 } as const
 const SOURCES = Object.keys(RANKS).length
+/** A piece that has to be bought comes after all that is owned. */
+export const BUY_RANK = 100
+
+/** The supply that is an item in a stage of a copy. */
+export const copySupplyId = (copy: CopyId, stage: string, item: ItemKey): string => `${copy}\n${stage}\n${item}`
 
 /** Whether a source has still to arrive. */
 export const isOnOrder = (source: SupplySource): boolean =>
@@ -61,6 +93,13 @@ export function gatherSupplies(snapshot: Snapshot): Supply[] {
   const rankOf = (source: keyof typeof RANKS, condition: Condition) =>
     RANKS[source] + (rules.aim === 'least compromise' ? CONDITIONS.indexOf(condition) * SOURCES : 0)
   const donorsFirst = rules.aim === 'use up the donors'
+  const stages = new Map<string, Spot>()
+  const spotOf = (key: string): Spot => {
+    let spot = stages.get(key)
+    if (!spot) stages.set(key, (spot = { supplies: 0 }))
+    spot.supplies++
+    return spot
+  }
   for (const copy of copies) {
     const set = setById.get(copy.setId)
     const where = allowed(copy.condition)
@@ -68,25 +107,30 @@ export function gatherSupplies(snapshot: Snapshot): Supply[] {
     const promised = copy.state === 'promised'
     for (const { stage, item, qty } of copyContents(set, copy))
       supplies.push({
-        id: `${copy.id}\n${stage}\n${item}`,
+        id: copySupplyId(copy.id, stage, item),
         item,
         qty,
         rank: rankOf(promised ? 'onOrder' : 'donor', copy.condition ?? 'used'),
         source: { kind: 'copy', copy: copy.id, stage, promised },
+        spot: spotOf(`${copy.id}\n${stage}`),
         hiddenOnly: where === 'hidden',
         donor: donorsFirst,
         length: undefined,
       })
   }
   if (rules.sources === 'donors') return supplies
-  const states = placeStates(places)
+  const here = new Map<PlaceId, { readonly state: PlaceState; readonly spot: Spot }>()
+  for (const [id, state] of placeStates(places)) here.set(id, { state, spot: { supplies: 0 } })
   const used = new Set(snapshot.design.modules.flatMap((m) => m.built ?? []))
   for (const holding of holdings) {
     const where = allowed(holding.condition)
-    const state = states.get(holding.place) ?? { kind: 'loose' }
+    let place = here.get(holding.place)
+    if (!place) here.set(holding.place, (place = { state: { kind: 'loose' }, spot: { supplies: 0 } }))
+    const { state, spot } = place
     if (!where || (state.kind === 'model' && (!state.released || used.has(state.model.id)))) continue
     const qty = freeFor(holding, build.id, rules.estimatePercent)
     if (qty === 0) continue
+    spot.supplies++
     const kind = { loose: holding.estimate ? 'estimate' : 'counted', model: 'model', post: 'onOrder' } as const
     supplies.push({
       id: holding.id,
@@ -94,6 +138,7 @@ export function gatherSupplies(snapshot: Snapshot): Supply[] {
       qty,
       rank: rankOf(kind[state.kind], holding.condition),
       source: { kind: 'shelf', holding: holding.id, place: holding.place, estimate: holding.estimate, state },
+      spot,
       hiddenOnly: where === 'hidden',
       donor: false,
       length: holding.length,

@@ -1,15 +1,16 @@
 import type { ItemKey } from '../catalogue/item.ts'
-import { explode, type Requirement } from '../design/explode.ts'
 import type { Visibility } from '../design/design.ts'
 import { inColour } from '../design/recolour.ts'
-import type { Assignment, NettingSupply } from '../netting/problem.ts'
+import type { Assignment } from '../netting/problem.ts'
 import { solveNetting } from '../netting/solve.ts'
 import { verifyNetting } from '../netting/verify.ts'
 import type { ColourId, LineId, ModuleId } from '../units/ids.ts'
-import { optionFinder, variantKey } from './line-options.ts'
+import type { Meaning } from './line-options.ts'
+import { isBuying, nettingTask, type NettingTask, type PinOutcome } from './netting-task.ts'
 import type { Snapshot } from './snapshot.ts'
+import { usesKey } from './decision.ts'
 import { wishKey, wishOf, type StandInKind, type Wish } from './stand-ins.ts'
-import { gatherSupplies, isOnOrder, type Supply, type SupplySource } from './supplies.ts'
+import { isOnOrder, type Lot, type Supply, type SupplySource } from './supplies.ts'
 
 /** Pieces by where they come from; the segments of a coverage strip. */
 export type Coverage = {
@@ -26,6 +27,11 @@ export type TallyPeg = {
   readonly item: ItemKey
   readonly qty: number
   readonly standIn?: StandInKind
+  /** Points of compromise per required piece, and all that serves for one, of a stand-in. */
+  readonly points?: number
+  readonly uses?: Meaning['uses']
+  /** Fixed by hand; or a stand-in that the user finds as good. */
+  readonly by?: 'pin' | 'acceptance'
 }
 
 export type TallyLine = {
@@ -49,6 +55,8 @@ export type TallyLine = {
   readonly estimate: boolean
   /** Short pieces for which a stand-in is at hand until they arrive. */
   readonly meanwhile: { readonly item: ItemKey; readonly qty: number } | undefined
+  /** Short pieces that buying serves better than the stand-ins there are, at what a point of compromise is worth. */
+  readonly rather: number
 }
 
 /** Pieces of one item that a vendor prints to order: at least its minimum run is paid. */
@@ -79,8 +87,14 @@ export type Tally = {
   readonly printRuns: readonly PrintRun[]
   /** The colour each coherent group took. */
   readonly groups: ReadonlyMap<string, ColourId>
-  /** True when no other cover of the design is better by the rules. */
+  /** True when no other cover of the design is better by the rules, given the pins. */
   readonly proven: boolean
+  /** Short pieces that are bought rather than replaced by a stand-in. */
+  readonly rather: number
+  /** Whether compromise was weighed against prices. */
+  readonly weighed: boolean
+  /** What became of every pin. */
+  readonly pins: readonly PinOutcome[]
 }
 
 export const NO_COVERAGE: Coverage = { donor: 0, shelf: 0, standIn: 0, onOrder: 0, short: 0 }
@@ -97,73 +111,67 @@ export const coveredPieces = (c: Coverage): number => c.donor + c.shelf + c.stan
 
 /**
  * Nets a build: gross requirements against donor copies, then the shelf, released models and what is on order, as the
- * build's rules allow, exact pieces before stand-ins. Optimal over all lines at once: fewest short, least compromise,
- * preferred sources. The cover is verified before it is returned; a fault there is a bug and throws.
+ * build's rules and the user's decisions allow, exact pieces before stand-ins. Optimal over all lines at once: fewest
+ * short, least compromise (weighed against prices where pieces may be bought and spending counts), preferred sources.
+ * The cover is verified before it is returned; a fault there is a bug and throws.
  */
 export function tally(snapshot: Snapshot): Tally {
-  const requirements = explode(snapshot.design, { parts: snapshot.parts, ...snapshot.explosion })
-  const supplies = gatherSupplies(snapshot)
-  const supplyById = new Map(supplies.map((s) => [s.id, s]))
-  const optionsFor = optionFinder(snapshot, supplies)
-  const wishes = new Map(requirements.map((r) => [r.id, wishOf(r)]))
-  const optionsOf = (r: Requirement) => optionsFor(wishes.get(r.id) ?? wishOf(r))
-  const problem = {
-    lines: requirements.map((r) => ({
-      id: r.id,
-      qty: r.qty - r.built,
-      accepts: optionsOf(r).accepts,
-      group: r.source.group,
-    })),
-    supplies: supplies.map((s): NettingSupply => ({ id: s.id, item: variantKey(s), qty: s.qty, rank: s.rank })),
-  }
-  const netting = solveNetting(problem)
+  const task = nettingTask(snapshot)
+  const { requirements, problem, pinned } = task
+  const netting = solveNetting(problem, { milp: snapshot.milp })
   const faults = verifyNetting(problem, netting)
   if (faults.length > 0) throw new Error(`the netting does not hold: ${faults[0]}`)
   const groups = new Map((netting.schemes ?? []).map((s) => [s.group, s.scheme as ColourId]))
 
   const assigned = new Map<string, Assignment[]>()
-  const drawn = new Map<string, number>()
+  const rather = new Map<string, number>()
   for (const assignment of netting.assignments) {
+    if (isBuying(assignment.accept)) {
+      rather.set(assignment.line, (rather.get(assignment.line) ?? 0) + assignment.qty)
+      continue
+    }
     const list = assigned.get(assignment.line)
     if (list) list.push(assignment)
     else assigned.set(assignment.line, [assignment])
-    for (const { supply, qty } of assignment.pegs) drawn.set(supply, (drawn.get(supply) ?? 0) + qty)
   }
-  const spareOf = spareFinder(supplies, drawn)
+  const draw = supplyDrawer(task)
 
-  let coverage = NO_COVERAGE
+  /** By module; of the whole design under the empty name. */
+  const sums = new Map<ModuleId | '', { -readonly [K in keyof Coverage]: number }>()
   let estimated = 0
   let compromise = 0
   let prints = 0
-  const byModule = new Map<ModuleId, Coverage>()
   const shortfall = new Map<ItemKey, number>()
   const shortLines = new Map<string, Tally['shortLines'][number]>()
   const runs = new Map<string, Omit<PrintRun, 'cost'> & { price: number }>()
-  const lines = requirements.map((r): TallyLine => {
-    const wish = wishes.get(r.id) ?? wishOf(r)
-    const { meaning } = optionsOf(r)
+  const lines = requirements.map((r, i): TallyLine => {
+    const wish = task.wishes[i] ?? wishOf(r)
     const pegs: TallyPeg[] = []
     const count = { donor: 0, shelf: r.built, standIn: 0, onOrder: 0 }
     if (r.built > 0) pegs.push({ source: { kind: 'built', places: r.models }, item: r.item, qty: r.built })
     let covered = r.built
     let guessed = 0
     let printed = 0
-    for (const { accept, qty, pegs: taken } of assigned.get(r.id) ?? []) {
-      const { kind, points } = meaning.get(accept) ?? { kind: 'exact', points: 0 }
+    const book = (
+      { kind, points, uses }: Meaning,
+      qty: number,
+      taken: readonly { readonly supply: Supply; readonly qty: number }[],
+      by?: TallyPeg['by'],
+    ) => {
       covered += qty
       compromise += points * qty
       if (kind === 'print') printed += qty
       let late = 0
-      for (const peg of taken) {
-        const supply = supplyById.get(peg.supply)
-        if (!supply) continue
+      for (const { supply, qty: pieces } of taken) {
         const { source, item } = supply
-        pegs.push({ source, item, qty: peg.qty, ...(kind === 'exact' ? {} : { standIn: kind }) })
-        if (source.kind === 'shelf' && source.estimate) guessed += peg.qty
-        if (isOnOrder(source)) late += peg.qty
+        if (kind !== 'exact') pegs.push({ source, item, qty: pieces, standIn: kind, points, uses, ...(by && { by }) })
+        else if (by) pegs.push({ source, item, qty: pieces, by })
+        else pegs.push({ source, item, qty: pieces })
+        if (source.kind === 'shelf' && source.estimate) guessed += pieces
+        if (isOnOrder(source)) late += pieces
         if (kind !== 'exact') continue
-        if (isOnOrder(source)) count.onOrder += peg.qty
-        else count[source.kind === 'copy' ? 'donor' : 'shelf'] += peg.qty
+        if (isOnOrder(source)) count.onOrder += pieces
+        else count[source.kind === 'copy' ? 'donor' : 'shelf'] += pieces
       }
       // A stand-in that has still to arrive is waited for like any other piece.
       if (kind !== 'exact') {
@@ -172,14 +180,30 @@ export function tally(snapshot: Snapshot): Tally {
         count.standIn += qty - waiting
       }
     }
+    const own = task.settled.get(r.id)
+    if (own && r.qty > r.built) book(EXACT, r.qty - r.built, draw.inOrder(own, r.qty - r.built))
+    for (const { supply, qty, meaning } of pinned.get(r.id) ?? []) book(meaning, qty, [{ supply, qty }], 'pin')
+    for (const { accept, qty, pegs: taken } of assigned.get(r.id) ?? []) {
+      const meaning = task.meaningOf(i, accept)
+      const drawnFrom = taken.flatMap((peg) => draw.from(peg.supply, peg.qty))
+      const accepted = wish.accepted?.includes(usesKey(meaning.uses)) ?? false
+      book(meaning, qty, drawnFrom, accepted && meaning.kind !== 'exact' ? 'acceptance' : undefined)
+    }
     const short = r.qty - covered
     const lineCoverage: Coverage = { ...count, short }
-    coverage = addCoverage(coverage, lineCoverage)
     estimated += guessed
-    for (const module of r.path) byModule.set(module, addCoverage(byModule.get(module) ?? NO_COVERAGE, lineCoverage))
+    for (const part of ['' as const, ...r.path]) {
+      let sum = sums.get(part)
+      if (!sum) sums.set(part, (sum = { ...NO_COVERAGE }))
+      sum.donor += count.donor
+      sum.shelf += count.shelf
+      sum.standIn += count.standIn
+      sum.onOrder += count.onOrder
+      sum.short += short
+    }
     const colour = wish.group === undefined ? undefined : groups.get(wish.group)
     const wanted = colour === undefined ? r.item : inColour(r.item, colour)
-    const { print, meanwhile } = r.source
+    const { print } = r.source
     if (print) {
       const key = `${print.vendor}\n${wanted}`
       const before = runs.get(key)
@@ -207,9 +231,18 @@ export function tally(snapshot: Snapshot): Tally {
       coverage: lineCoverage,
       pegs,
       estimate: guessed > 0,
-      meanwhile: meanwhile && short > 0 ? spareOf(meanwhile, short) : undefined,
+      meanwhile: undefined,
+      rather: rather.get(r.id) ?? 0,
     }
   })
+  for (const [i, { source }] of requirements.entries()) {
+    const line = lines[i]
+    if (line && source.meanwhile && line.coverage.short > 0)
+      lines[i] = { ...line, meanwhile: draw.spare(source.meanwhile, line.coverage.short) }
+  }
+  const coverage = sums.get('') ?? NO_COVERAGE
+  const byModule = new Map<ModuleId, Coverage>()
+  for (const [module, sum] of sums) if (module !== '') byModule.set(module, sum)
   return {
     lines,
     coverage,
@@ -223,17 +256,79 @@ export function tally(snapshot: Snapshot): Tally {
     printRuns: [...runs.values()].map(({ price, ...run }) => ({ ...run, cost: price * Math.max(run.qty, run.minRun) })),
     groups,
     proven: netting.proven,
+    rather: [...rather.values()].reduce((n, qty) => n + qty, 0),
+    weighed: task.weighed,
+    pins: task.pins,
   }
 }
 
-/** Hands out what the cover has left over of an item, each piece once. */
-function spareFinder(supplies: readonly Supply[], drawn: ReadonlyMap<string, number>) {
-  const left = new Map<ItemKey, number>()
-  for (const { id, item, qty, source } of supplies)
-    if (!isOnOrder(source)) left.set(item, (left.get(item) ?? 0) + qty - (drawn.get(id) ?? 0))
-  return (item: ItemKey, wanted: number): TallyLine['meanwhile'] => {
-    const qty = Math.min(wanted, left.get(item) ?? 0)
-    left.set(item, (left.get(item) ?? 0) - qty)
-    return qty > 0 ? { item, qty } : undefined
+/** What a settled line takes. */
+const EXACT: Meaning = { kind: 'exact', points: 0, uses: [] }
+
+/** Draws the pieces of lots from their supplies, in their order, and hands out what is left over. */
+function supplyDrawer({ lots, stock, pinned }: NettingTask) {
+  const drawn = new Map<Supply, number>()
+  for (const pieces of pinned.values())
+    for (const { supply, qty } of pieces) drawn.set(supply, (drawn.get(supply) ?? 0) + qty)
+  const byPins = new Map(drawn)
+  const cursors = new Map<Lot, { at: number; left: number }>()
+  const cursorOf = (lot: Lot) => {
+    let cursor = cursors.get(lot)
+    if (!cursor) {
+      const gone = byPins.size === 0 ? 0 : lot.supplies.reduce((n, s) => n + (byPins.get(s) ?? 0), 0)
+      cursors.set(lot, (cursor = { at: 0, left: lot.qty - gone }))
+    }
+    return cursor
+  }
+  const take = (lot: Lot, qty: number, pegs: { supply: Supply; qty: number }[]) => {
+    const cursor = cursorOf(lot)
+    cursor.left -= qty
+    for (let open = qty; open > 0;) {
+      const supply = lot.supplies[cursor.at]
+      if (!supply) throw new Error(`netting drew more of ${lot.id} than there is`)
+      const before = drawn.get(supply) ?? 0
+      const part = Math.min(open, supply.qty - before)
+      if (part > 0) {
+        drawn.set(supply, before + part)
+        pegs.push({ supply, qty: part })
+        open -= part
+      }
+      if (open > 0) cursor.at++
+    }
+  }
+  return {
+    from(id: string, qty: number): { supply: Supply; qty: number }[] {
+      const lot = lots.get(id)
+      if (!lot) throw new Error(`there is no supply ${id}`)
+      const pegs: { supply: Supply; qty: number }[] = []
+      take(lot, qty, pegs)
+      return pegs
+    },
+    /** Preferred lots first. */
+    inOrder(ordered: readonly Lot[], qty: number): { supply: Supply; qty: number }[] {
+      const pegs: { supply: Supply; qty: number }[] = []
+      let open = qty
+      for (const lot of ordered) {
+        const part = Math.min(open, cursorOf(lot).left)
+        if (part > 0) take(lot, part, pegs)
+        open -= part
+      }
+      if (open > 0) throw new Error('a settled line drew more than there is')
+      return pegs
+    },
+    /** Pieces that nothing draws, each handed out once; to be asked when all is drawn. */
+    spare(item: ItemKey, wanted: number): TallyLine['meanwhile'] {
+      let open = wanted
+      for (const { lots: own } of stock.variants.get(item) ?? [])
+        for (const { supplies } of own)
+          for (const supply of supplies) {
+            if (open === 0 || isOnOrder(supply.source)) continue
+            const before = drawn.get(supply) ?? 0
+            const take = Math.min(open, supply.qty - before)
+            drawn.set(supply, before + take)
+            open -= take
+          }
+      return open < wanted ? { item, qty: wanted - open } : undefined
+    },
   }
 }

@@ -1,5 +1,5 @@
 import type { Network } from './network.ts'
-import { MilpBuilder, type Milp } from './milp.ts'
+import { MilpBuilder, type Milp } from '../solver/milp.ts'
 import type { Decisions } from './plan.ts'
 
 /**

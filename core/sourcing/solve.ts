@@ -1,6 +1,6 @@
 import { Coverer, settleCover } from './greedy.ts'
 import { searchShops, type Choice } from './heuristic.ts'
-import type { SolveMilp } from './milp.ts'
+import type { SolveMilp } from '../solver/milp.ts'
 import { buildModel, readDecisions, unsettledShops, usedShops, type SourcingModel } from './model.ts'
 import { buildNetwork, findUnreachable, type Network } from './network.ts'
 import type { SourcingProblem } from './problem.ts'

@@ -21,6 +21,7 @@ export type BuildId = Id<'b-'>
 export type ModuleId = Id<'m-'>
 export type LineId = Id<'n-'>
 export type VersionId = Id<'v-'>
+export type DecisionId = Id<'d-'>
 
 export const PartIdSchema = idSchema('p-')
 export const ColourIdSchema = idSchema('c-')
@@ -32,6 +33,7 @@ export const BuildIdSchema = idSchema('b-')
 export const ModuleIdSchema = idSchema('m-')
 export const LineIdSchema = idSchema('n-')
 export const VersionIdSchema = idSchema('v-')
+export const DecisionIdSchema = idSchema('d-')
 
 /** Lower-case words joined by hyphens, for ids made from names; never empty. */
 export function slug(text: string): string {

@@ -1,5 +1,5 @@
 import { useLiveQuery } from 'dexie-react-hooks'
-import { createContext, useContext, useDeferredValue, useMemo, type ReactNode } from 'react'
+import { createContext, useContext, useMemo, type ReactNode } from 'react'
 import { splitItemKey, type ItemKey } from '../../core/catalogue/item.ts'
 import type { Part } from '../../core/catalogue/part.ts'
 import { partFromName, partIndex } from '../../core/catalogue/part.ts'
@@ -9,10 +9,8 @@ import type { Records } from '../../core/formats/job-file.ts'
 import { landedTotal, planOrders, type Basket } from '../../core/planning/baskets.ts'
 import { withAllRules, type Build } from '../../core/planning/build.ts'
 import type { KeptPlan } from '../../core/planning/kept-plan.ts'
-import { findConflicts, type Conflict } from '../../core/planning/reservations.ts'
-import type { Snapshot } from '../../core/planning/snapshot.ts'
-import { tally, type Tally } from '../../core/planning/tally.ts'
-import type { BuildId, ColourId, PartId } from '../../core/units/ids.ts'
+import type { SnapshotRecords } from '../../core/planning/snapshot.ts'
+import type { ColourId, PartId } from '../../core/units/ids.ts'
 import { db } from './database.ts'
 
 export type Named = { readonly part: Part; readonly colour: Colour; readonly name: string }
@@ -26,8 +24,6 @@ export type RecordsView = Records & {
   readonly nameItem: (item: ItemKey) => Named
   /** Part id by its id, its other names' ids and foreign codes. */
   readonly partByAlias: ReadonlyMap<string, PartId>
-  /** Items that shops are known to sell. */
-  readonly offered: ReadonlySet<ItemKey>
   /** What tallies depend on. */
   readonly tallied: SnapshotRecords
   /** Part name by foreign code. */
@@ -64,20 +60,20 @@ export function RecordsProvider({ children, fallback }: { children: ReactNode; f
   const plans = useTable('plans')
   const versions = useTable('versions')
   const pictures = useTable('pictures')
+  const decisions = useTable('decisions')
   const catalogue = useMemo(() => parts && colours && catalogueOf(parts, colours), [parts, colours])
-  const offered = useMemo(() => new Set(offers?.map((o) => o.item)), [offers])
+  const market = useMemo(() => offers && shops && { offers, shops }, [offers, shops])
   const tallied = useMemo(() => {
-    if (!catalogue || !designs || !sets || !copies || !holdings || !places) return undefined
+    if (!catalogue || !designs || !sets || !copies || !holdings || !places || !market || !decisions) return undefined
     const { partById, colourById } = catalogue
-    return { designs, sets, copies, holdings, places, partById, colourById, offered }
-  }, [catalogue, designs, sets, copies, holdings, places, offered])
+    return { designs, sets, copies, holdings, places, partById, colourById, market, decisions }
+  }, [catalogue, designs, sets, copies, holdings, places, market, decisions])
   const view = useMemo(() => {
     if (!tallied || !catalogue || !parts || !colours || !sets || !copies || !places || !holdings) return undefined
-    if (!builds || !designs || !shops || !offers || !plans || !versions || !pictures) return undefined
+    if (!builds || !designs || !shops || !offers || !plans || !versions || !pictures || !decisions) return undefined
     return {
       ...catalogue,
       tallied,
-      offered,
       parts,
       colours,
       sets,
@@ -91,11 +87,11 @@ export function RecordsProvider({ children, fallback }: { children: ReactNode; f
       plans,
       versions,
       pictures,
+      decisions,
     }
   }, [
     tallied,
     catalogue,
-    offered,
     parts,
     colours,
     sets,
@@ -109,6 +105,7 @@ export function RecordsProvider({ children, fallback }: { children: ReactNode; f
     plans,
     versions,
     pictures,
+    decisions,
   ])
   if (!view) return <>{fallback}</>
   return <RecordsContext.Provider value={view}>{children}</RecordsContext.Provider>
@@ -155,89 +152,6 @@ export function useRecords(): RecordsView {
   const records = useContext(RecordsContext)
   if (!records) throw new Error('records are read inside their provider')
   return records
-}
-
-function snapshotOf(build: Build, records: SnapshotRecords): Snapshot {
-  const { designs, sets, copies, holdings, places, partById, colourById, offered } = records
-  return {
-    build,
-    design: designs.find((d) => d.id === build.id) ?? { id: build.id, modules: [] },
-    sets,
-    copies: copies.filter((c) => c.buildId === build.id),
-    holdings,
-    places,
-    parts: partById,
-    colourById,
-    offered,
-  }
-}
-
-type SnapshotRecords = Pick<
-  RecordsView,
-  'designs' | 'sets' | 'copies' | 'holdings' | 'places' | 'partById' | 'colourById' | 'offered'
->
-
-/** What a tally depends on, and nothing else, so that it is made anew only when that changes. */
-const useSnapshotRecords = (): SnapshotRecords => useRecords().tallied
-
-export type BuildTally = { readonly snapshot: Snapshot; readonly result: Tally }
-
-/** The last tally of each build, so that the rail and the screen share one. */
-const lastTallies = new Map<BuildId, { readonly records: SnapshotRecords; readonly tally: BuildTally }>()
-
-function tallyOf(build: Build, records: SnapshotRecords): BuildTally {
-  const last = lastTallies.get(build.id)
-  if (last?.records === records && last.tally.snapshot.build === build) return last.tally
-  const snapshot = snapshotOf(build, records)
-  const made = { snapshot, result: tally(snapshot) }
-  lastTallies.set(build.id, { records, tally: made })
-  return made
-}
-
-/**
- * One build with everything it depends on, and its tally; `undefined` when there is no such build. After a change it
- * follows one render later, so that what was typed shows at once.
- */
-export function useTally(id: BuildId): BuildTally | undefined {
-  const now = useRecords()
-  const builds = useDeferredValue(now.builds)
-  const records = useDeferredValue(useSnapshotRecords())
-  return useMemo(() => {
-    const build = builds.find((b) => b.id === id) ?? now.builds.find((b) => b.id === id)
-    return build && tallyOf(build, records)
-  }, [id, builds, now.builds, records])
-}
-
-/** The tallies of all builds. */
-export function useTallies(): readonly BuildTally[] {
-  const { builds } = useRecords()
-  const records = useSnapshotRecords()
-  return useMemo(() => builds.map((build) => tallyOf(build, records)), [builds, records])
-}
-
-/** A build's tally if one of its supplies or rules were otherwise; for showing what a change would bring. */
-export function useTallyIf(change: (snapshot: Snapshot) => Snapshot): readonly BuildTally[] {
-  const { builds } = useRecords()
-  const records = useSnapshotRecords()
-  return useMemo(
-    () =>
-      builds.map((build) => {
-        const snapshot = change(snapshotOf(build, records))
-        return { snapshot, result: tally(snapshot) }
-      }),
-    [builds, records, change],
-  )
-}
-
-/** Pieces on the shelf that several builds count on; none with a single build. */
-export function useConflicts(): Conflict[] {
-  const { builds } = useRecords()
-  const records = useSnapshotRecords()
-  return useMemo(() => {
-    if (builds.length < 2) return []
-    const tallies = builds.map((build) => ({ build: build.id, tally: tallyOf(build, records).result }))
-    return findConflicts(tallies, records.holdings)
-  }, [builds, records])
 }
 
 export type Purchase = {

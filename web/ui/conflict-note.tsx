@@ -1,5 +1,6 @@
 import type { BuildId } from '../../core/units/ids.ts'
-import { useConflicts, useRecords } from '../data/records.tsx'
+import { useRecords } from '../data/records.tsx'
+import { useConflicts } from '../data/tallies.ts'
 import { plural } from './screen.tsx'
 
 /** Names what several builds count on: all of it, or what concerns one build. */

@@ -15,6 +15,7 @@ const AIM_HINTS: Record<Rules['aim'], string> = {
 }
 const COLOUR_HINTS: Record<Rules['colours'], string> = {
   exact: 'A piece in another colour never stands in.',
+  near: 'A colour that hardly differs stands in anywhere; how far it may differ is set below.',
   'free where hidden': 'Lines marked hidden in the design take any colour there is.',
   'within the palette': 'Any colour of the palette stands in for another, the most plentiful first.',
 }
@@ -104,6 +105,7 @@ export function HouseRules({ build }: { build: Build }) {
               value={rules.colours}
               options={[
                 { value: 'exact', label: 'exact everywhere' },
+                { value: 'near', label: 'near colours will do' },
                 { value: 'free where hidden', label: 'exact where seen, free where hidden' },
                 { value: 'within the palette', label: 'free within a palette' },
               ]}
@@ -123,6 +125,24 @@ export function HouseRules({ build }: { build: Build }) {
         />
       )}
       <div className="col-span-2">
+        <Field
+          label="Near means at most so far apart"
+          hint="By CIEDE2000: under 2 is hardly seen, over 20 is another colour. Counts for lines whose colour may be near."
+        >
+          {(id) => (
+            <NumberInput
+              id={id}
+              value={rules.nearLimit}
+              min={1}
+              max={40}
+              onCommit={(n) => {
+                if (n !== null) change(`Near means at most ${n} apart`, { nearLimit: n })
+              }}
+            />
+          )}
+        </Field>
+      </div>
+      <div className="col-span-2">
         <Field label="Other moulds" hint="Of the same family, size and hand; never where a line is structural.">
           {(id) => (
             <Choice
@@ -135,6 +155,28 @@ export function HouseRules({ build }: { build: Build }) {
               ]}
               onChange={(moulds) => {
                 change(`Other moulds: ${moulds}`, { moulds })
+              }}
+            />
+          )}
+        </Field>
+      </div>
+      <div className="col-span-2">
+        <Field
+          label="Splits"
+          hint="Two smaller plates, tiles or bricks side by side for one, three plates for a brick; what is around must hold them."
+        >
+          {(id) => (
+            <Choice
+              id={id}
+              value={rules.splits}
+              options={[
+                { value: 'never', label: 'never' },
+                { value: 'where hidden', label: 'allowed where hidden' },
+                { value: 'anywhere', label: 'allowed anywhere but in structural lines' },
+                { value: 'structural too', label: 'allowed in structural lines as well' },
+              ]}
+              onChange={(splits) => {
+                change(`Splits: ${splits}`, { splits })
               }}
             />
           )}

@@ -1,5 +1,6 @@
 import type { Snapshot } from '../../../core/planning/snapshot.ts'
 import type { Tally } from '../../../core/planning/tally.ts'
+import { formatMoney } from '../../../core/units/money.ts'
 import { put } from '../../../storage/journal.ts'
 import { perform } from '../../data/perform.ts'
 import { useStudy } from '../../data/use-study.ts'
@@ -10,7 +11,7 @@ import { StudyNote } from '../../ui/study-note.tsx'
 /** What relaxing each house rule would bring, in pieces short; one press relaxes it. */
 export function Relaxations({ snapshot, result }: { snapshot: Snapshot; result: Tally }) {
   const { short: now } = result.coverage
-  const study = useStudy('relaxations', snapshot, now)
+  const study = useStudy('relaxations', snapshot, result)
   if (now === 0) return null
   const found = study.value ?? []
   return (
@@ -21,10 +22,11 @@ export function Relaxations({ snapshot, result }: { snapshot: Snapshot; result: 
         <p className="text-sm text-soft">No single rule stands in the way: the pieces are not there.</p>
       ) : (
         <ul aria-busy={study.busy} className="mt-1 divide-y divide-hair border-y border-hair text-sm">
-          {found.map(({ label, change, short }) => (
+          {found.map(({ label, change, short, saved }) => (
             <li key={label} className="flex items-center justify-between gap-3 py-1">
               <span>
                 {label}: <b>{plural(Math.max(0, now - short), 'piece')} fewer</b>, {short} short
+                {saved > 0 && `, loose goods ${formatMoney(saved, snapshot.build.currency)} less`}
               </span>
               <Button
                 className="px-2"

@@ -37,6 +37,7 @@ const KIND_LABELS: Record<RecordKind, string> = {
   plans: 'purchase plans',
   versions: 'design versions',
   pictures: 'pictures',
+  decisions: 'decisions by hand',
 }
 
 export function DataScreen() {

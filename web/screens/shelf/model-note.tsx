@@ -3,7 +3,7 @@ import { tally } from '../../../core/planning/tally.ts'
 import type { Place } from '../../../core/shelf/place.ts'
 import { put } from '../../../storage/journal.ts'
 import { perform } from '../../data/perform.ts'
-import { useTallies } from '../../data/records.tsx'
+import { useTallies } from '../../data/tallies.ts'
 import { Toggle } from '../../ui/fields.tsx'
 import { plural } from '../../ui/screen.tsx'
 

@@ -1,14 +1,20 @@
 import { Link } from 'react-router'
 import type { Snapshot } from '../../../core/planning/snapshot.ts'
-import type { SupplySource } from '../../../core/planning/supplies.ts'
 import { coveredPieces, type Tally, type TallyLine } from '../../../core/planning/tally.ts'
+import { FREEDOMS } from '../../../core/design/design.ts'
 import { formatMoney } from '../../../core/units/money.ts'
-import { useRecords, type RecordsView } from '../../data/records.tsx'
+import { put } from '../../../storage/journal.ts'
+import { perform } from '../../data/perform.ts'
+import { useRecords } from '../../data/records.tsx'
 import { CoverageLegend, CoverageStrip } from '../../ui/coverage-strip.tsx'
-import type { StandInKind } from '../../../core/planning/stand-ins.ts'
+import { Choice } from '../../ui/fields.tsx'
 import { ItemName } from '../../ui/item-name.tsx'
 import { PiecePicture } from '../../ui/piece-picture.tsx'
 import { plural } from '../../ui/screen.tsx'
+import { sourceWords } from '../../ui/source-words.ts'
+import { STAND_IN_WORDS } from '../../ui/stand-in-words.ts'
+import { LineChoicesPanel } from './line-choices-panel.tsx'
+import { RemediesPanel } from './remedies-panel.tsx'
 
 /** One line opened: which piece comes from where, why the rest is short, what is on offer. */
 export function LineInspector({ line, snapshot, result }: { line: TallyLine; snapshot: Snapshot; result: Tally }) {
@@ -45,12 +51,18 @@ export function LineInspector({ line, snapshot, result }: { line: TallyLine; sna
           <p className="text-soft">No donor copy and no place on the shelf has a piece of it to spare.</p>
         ) : (
           <ul className="mt-1 divide-y divide-hair border-y border-hair">
-            {line.pegs.map(({ source, item, qty, standIn }, i) => (
+            {line.pegs.map(({ source, item, qty, standIn, by, points }, i) => (
               <li key={i} className="flex items-center justify-between gap-3 py-1.5">
                 <span className="min-w-0">
                   {standIn && <ItemName item={item} size={28} />}
-                  {standIn && <span className="block font-semibold text-warn">{STAND_IN_WORDS[standIn]}</span>}
-                  {describeSource(source, snapshot, records)}
+                  {standIn && (
+                    <span className="block font-semibold text-warn">
+                      {STAND_IN_WORDS[standIn]}
+                      {points !== undefined && points > 0 && ` (${plural(points, 'point')})`}
+                    </span>
+                  )}
+                  {sourceWords(source, snapshot)}
+                  {by && <span className="text-accent">{by === 'pin' ? ', pinned' : ', accepted'}</span>}
                 </span>
                 <b>{qty}</b>
               </li>
@@ -62,6 +74,12 @@ export function LineInspector({ line, snapshot, result }: { line: TallyLine; sna
         <div className="border-l-4 border-bad bg-bad-wash px-3 py-2">
           <h3 className="font-semibold">{plural(line.coverage.short, 'piece')} short</h3>
           <p>{whyShort(line, snapshot, result)}</p>
+          {line.rather > 0 && (
+            <p className="mt-1">
+              {line.rather} of them could be replaced, but at what a point of compromise is worth to you buying the
+              piece itself is better.
+            </p>
+          )}
           <p className="mt-1">
             {best ? (
               <>
@@ -77,6 +95,9 @@ export function LineInspector({ line, snapshot, result }: { line: TallyLine; sna
           </p>
         </div>
       )}
+      {line.coverage.short > 0 && <RemediesPanel line={line} snapshot={snapshot} result={result} />}
+      <LineFreedom line={line} snapshot={snapshot} />
+      <LineChoicesPanel line={line} snapshot={snapshot} result={result} />
       {line.wanted !== line.item && (
         <p className="text-warn">
           {line.group} is netted in {records.nameItem(line.wanted).colour.name}: the colour that serves the whole group
@@ -98,31 +119,36 @@ export function LineInspector({ line, snapshot, result }: { line: TallyLine; sna
   )
 }
 
-function describeSource(source: SupplySource, snapshot: Snapshot, records: RecordsView): string {
-  if (source.kind === 'copy') {
-    const copy = snapshot.copies.find((c) => c.id === source.copy)
-    const set = snapshot.sets.find((s) => s.id === copy?.setId)
-    const stage = set?.stages.find((s) => s.id === source.stage)
-    return `${copy?.label ?? 'a donor copy'}, stage ${stage?.name ?? source.stage}`
-  }
-  if (source.kind === 'built')
-    return `Built already: ${source.places.map((id) => records.places.find((p) => p.id === id)?.name ?? 'a model').join(', ')}`
-  const place = records.places.find((p) => p.id === source.place)
-  const where = `${place?.name ?? 'the shelf'}${source.estimate ? ' (estimate)' : ''}`
-  if (source.state.kind === 'post') return `${where}, still in the post`
-  if (source.state.kind === 'model') return `${where}: take ${source.state.model.name} apart for it`
-  return where
-}
-
-const STAND_IN_WORDS: Record<StandInKind, string> = {
-  colour: 'in another colour',
-  instead: 'what the design takes instead',
-  length: 'longer: cut it to length, or take up the slack',
-  mould: 'another mould of the same shape',
-  peel: 'with a sticker: peel it off or turn it away',
-  plain: 'plain: the sticker is left off',
-  print: 'plain: with a custom print',
-  sticker: 'plain piece and loose sticker',
+/** How far the colour of the line may go, set where its effect is seen. */
+function LineFreedom({ line, snapshot }: { line: TallyLine; snapshot: Snapshot }) {
+  const { design } = snapshot
+  const drawn = design.modules.flatMap((m) => m.lines).find((l) => l.id === line.line)
+  if (!drawn) return null
+  return (
+    <div className="flex items-center justify-between gap-2">
+      <span className="font-semibold">Its colour</span>
+      <Choice
+        label="Colour of the line"
+        value={drawn.freedom ?? 'rule'}
+        options={[
+          { value: 'rule', label: 'as the house rules say' },
+          ...FREEDOMS.map((f) => ({ value: f as string, label: f })),
+        ]}
+        onChange={(value) => {
+          const { freedom: _, ...bare } = drawn
+          const freedom = FREEDOMS.find((f) => f === value)
+          const next = freedom ? { ...bare, freedom } : bare
+          const modules = design.modules.map((m) => ({
+            ...m,
+            lines: m.lines.map((l) => (l.id === drawn.id ? next : l)),
+          }))
+          void perform(`The line’s colour: ${value === 'rule' ? 'as the rules say' : value}`, [
+            put('designs', [{ ...design, modules }]),
+          ])
+        }}
+      />
+    </div>
+  )
 }
 
 /** Why pieces are short: what exists of the item and which lines took it. */

@@ -1,35 +1,28 @@
-import { Download } from 'lucide-react'
 import { useMemo, useState } from 'react'
 import { Link, useParams, useSearchParams } from 'react-router'
 import { colourKey } from '../../../core/colours/colour.ts'
-import { writeCsv } from '../../../core/formats/delimited.ts'
-import { coveredPieces, type TallyLine } from '../../../core/planning/tally.ts'
-import type { BuildId } from '../../../core/units/ids.ts'
 import { release, reserve, reservedFor } from '../../../core/planning/reservations.ts'
+import type { Snapshot } from '../../../core/planning/snapshot.ts'
+import type { Tally, TallyLine } from '../../../core/planning/tally.ts'
+import type { BuildId } from '../../../core/units/ids.ts'
+import { formatMoney } from '../../../core/units/money.ts'
 import { put } from '../../../storage/journal.ts'
-import { download } from '../../data/download.ts'
 import { perform } from '../../data/perform.ts'
-import { useRecords, useTally } from '../../data/records.tsx'
+import { useRecords } from '../../data/records.tsx'
+import { useTally } from '../../data/tallies.ts'
 import { Button } from '../../ui/button.tsx'
 import { ConflictNote } from '../../ui/conflict-note.tsx'
 import { CoverageLegend, CoverageStrip } from '../../ui/coverage-strip.tsx'
-import { DataGrid, type Column } from '../../ui/data-grid.tsx'
 import { Choice, SearchInput } from '../../ui/fields.tsx'
 import { useFindText } from '../../ui/find-text.ts'
-import { ItemName } from '../../ui/item-name.tsx'
 import { NoBuild } from '../../ui/no-build.tsx'
 import { Figure, plural, Screen } from '../../ui/screen.tsx'
-import { LineInspector } from './line-inspector.tsx'
-
-const FILTERS = [
-  { value: 'all', label: 'all lines', keep: () => true },
-  { value: 'short', label: 'short', keep: (l: TallyLine) => l.coverage.short > 0 },
-  { value: 'covered', label: 'fully covered', keep: (l: TallyLine) => l.coverage.short === 0 },
-  { value: 'donor', label: 'from donors', keep: (l: TallyLine) => l.coverage.donor > 0 },
-  { value: 'shelf', label: 'from the shelf', keep: (l: TallyLine) => l.coverage.shelf > 0 },
-  { value: 'stand-in', label: 'with stand-ins', keep: (l: TallyLine) => l.coverage.standIn > 0 },
-  { value: 'estimate', label: 'resting on estimates', keep: (l: TallyLine) => l.estimate },
-] as const
+import { ViewSwitch } from '../../ui/view-switch.tsx'
+import { BlockActions } from './block-actions.tsx'
+import { ExportMenu } from './export-menu.tsx'
+import { PinsNote } from './pins-note.tsx'
+import { FILTERS, isView, VIEWS, type View } from './tally-filters.ts'
+import { TallyView } from './tally-view.tsx'
 
 const ALL = 'all'
 
@@ -39,6 +32,8 @@ export function TallyScreen() {
   const records = useRecords()
   const [params, setParams] = useSearchParams()
   const [selected, setSelected] = useState<string | undefined>()
+  const askedView = params.get('by')
+  const view: View = isView(askedView) ? askedView : 'line'
   const filter = FILTERS.find((f) => f.value === params.get('show')) ?? FILTERS[0]
   const moduleId = params.get('module') ?? ALL
   const { text: typed, deferred: search, setText: setTyped } = useFindText()
@@ -61,69 +56,16 @@ export function TallyScreen() {
     return (lines ?? []).filter(
       (l) =>
         filter.keep(l) &&
-        (moduleId === ALL || l.module === moduleId) &&
+        (moduleId === ALL || l.path.some((m) => m === moduleId)) &&
         words.every((w) => colourKey(records.nameItem(l.item).name).includes(w)),
     )
   }, [lines, filter, moduleId, search, records])
   const modules = tally?.snapshot.design.modules
-  const columns = useMemo((): Column<TallyLine>[] => {
-    const names = new Map((modules ?? []).map((m) => [m.id, m.name]))
-    return [
-      {
-        id: 'item',
-        header: 'Piece',
-        width: 'minmax(0, 2fr)',
-        sort: (l) => records.nameItem(l.item).name,
-        cell: (l) => <ItemName item={l.item} />,
-      },
-      {
-        id: 'module',
-        header: 'Module',
-        width: 'minmax(0, 1.1fr)',
-        sort: (l) => names.get(l.module) ?? '',
-        cell: (l) => <span className="truncate">{names.get(l.module)}</span>,
-      },
-      { id: 'need', header: 'Needed', width: '72px', align: 'right', sort: (l) => l.need, cell: (l) => l.need },
-      {
-        id: 'have',
-        header: 'Have',
-        width: '66px',
-        align: 'right',
-        sort: (l) => coveredPieces(l.coverage),
-        cell: (l) => (
-          <>
-            {l.estimate && <span title="rests on an estimate">~</span>}
-            {coveredPieces(l.coverage)}
-          </>
-        ),
-      },
-      {
-        id: 'strip',
-        header: 'From where',
-        width: 'minmax(90px, 1.1fr)',
-        cell: (l) => <CoverageStrip coverage={l.coverage} />,
-      },
-      {
-        id: 'short',
-        header: 'Short',
-        width: '64px',
-        align: 'right',
-        sort: (l) => l.coverage.short,
-        cell: (l) => <b className={l.coverage.short > 0 ? 'text-bad' : 'font-normal text-soft'}>{l.coverage.short}</b>,
-      },
-    ]
-  }, [modules, records])
+  const names = useMemo(() => new Map((modules ?? []).map((m) => [m.id, m.name])), [modules])
+  const moduleOf = (line: TallyLine) => names.get(line.module) ?? ''
   if (!tally) return <NoBuild />
-  const { result, snapshot } = tally
+  const { result, snapshot, stale } = tally
   const reserved = reservedFor(id, snapshot.holdings)
-  const current = rows.find((l) => l.id === selected) ?? rows[0]
-  const exportShortfall = () => {
-    const table = [...result.shortfall].map(([item, qty]) => {
-      const { part, colour } = records.nameItem(item)
-      return [part.name, colour.name, qty]
-    })
-    download('shortfall.csv', writeCsv([['part', 'colour', 'quantity'], ...table]), 'text/csv')
-  }
   const worst = [...result.byModule].sort((p, q) => q[1].short - p[1].short)[0]
   const worstName = snapshot.design.modules.find((m) => m.id === worst?.[0])?.name
   return (
@@ -174,23 +116,37 @@ export function TallyScreen() {
               {reserved === result.coverage.shelf ? 'Release the shelf' : 'Reserve from the shelf'}
             </Button>
           )}
-          <Button onClick={exportShortfall} disabled={result.shortfall.size === 0}>
-            <Download size={16} aria-hidden="true" /> Shortfall as CSV
-          </Button>
+          <BlockActions snapshot={snapshot} result={result} />
+          <ExportMenu view={view} rows={rows} snapshot={snapshot} result={result} />
         </>
       }
     >
-      <div className="flex flex-col gap-2">
+      <div className="flex flex-col gap-2" aria-busy={stale}>
         <CoverageStrip coverage={result.coverage} height={18} />
         <div className="flex flex-wrap items-center justify-between gap-3">
           <CoverageLegend coverage={result.coverage} />
+          <span className="text-sm text-soft">
+            {stale ? (
+              <b className="text-warn">Counting again: the figures are of a moment ago.</b>
+            ) : (
+              objectiveWords(snapshot, result)
+            )}
+          </span>
           {reserved > 0 && (
             <span className="text-sm text-soft">
               {plural(reserved, 'piece is', 'pieces are')} reserved on the shelf for this build.
             </span>
           )}
         </div>
+        <PinsNote result={result} />
         <ConflictNote build={id} />
+        <ViewSwitch
+          views={VIEWS}
+          view={view}
+          onChange={(v) => {
+            set('by', v === 'line' ? '' : v)
+          }}
+        />
       </div>
       <div className="no-print flex flex-wrap items-center gap-3 text-sm">
         <SearchInput
@@ -228,20 +184,28 @@ export function TallyScreen() {
           {plural(rows.length, 'line')}
         </span>
       </div>
-      <div className="grid min-h-0 flex-1 grid-cols-[minmax(0,1fr)_19rem] gap-5 max-[960px]:grid-cols-1">
-        <DataGrid
-          label="Tally lines"
-          columns={columns}
-          rows={rows}
-          rowKey={(l) => l.id}
-          selected={current?.id}
-          onSelect={(l) => {
-            setSelected(l.id)
-          }}
-          empty={result.need === 0 ? 'Bring in the design first.' : 'No line fits the filters.'}
-        />
-        {current && <LineInspector line={current} snapshot={snapshot} result={result} />}
-      </div>
+      <TallyView
+        view={view}
+        rows={rows}
+        moduleOf={moduleOf}
+        snapshot={snapshot}
+        result={result}
+        onLine={(line) => {
+          setSelected(line.id)
+          set('by', '')
+        }}
+        selected={selected}
+        onSelect={setSelected}
+      />
     </Screen>
   )
+}
+
+/** What the tally goes for, and whether it got there. */
+function objectiveWords({ build }: Snapshot, result: Tally): string {
+  const places = build.rules.aim === 'use up the donors' ? 'most donor pieces used' : 'preferred sources and few places'
+  const goal = result.weighed
+    ? `stand-ins against prices at ${formatMoney(build.rules.pointPrice, build.currency)} a point, then ${places}`
+    : `fewest pieces short, then least compromise (${plural(result.compromise, 'point')}), then ${places}`
+  return `${result.proven ? 'Proven best' : 'Best found, not proven'}: ${goal}.`
 }

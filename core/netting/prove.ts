@@ -1,0 +1,90 @@
+import { MilpBuilder, type SolveMilp } from '../solver/milp.ts'
+import type { GroupPlan, Need, Stock } from './group.ts'
+
+/** Seconds for each stage. */
+const PATIENCE_S = 20
+
+/** Objectives up to this are exact in the solver's arithmetic. */
+const EXACT_UP_TO = 1e9
+
+type Stage = { readonly short: number; readonly compromise: number; readonly rank: number }
+
+/**
+ * The best cover of a group by integer programming, stage by stage: fewest short, then least compromise, then least
+ * rank (the last two at once where their weighted sum stays exact), each with the ones before held. Only options of
+ * several pieces have to be whole by decree: with those fixed the rest is a flow, whole by itself. Undefined when the
+ * solver could not prove it in time.
+ */
+export function proveGroup(needs: readonly Need[], stock: readonly Stock[], milp: SolveMilp): GroupPlan | undefined {
+  let [total, most, maxCompromise, maxRank] = [0, 0, 0, 0]
+  for (const { qty, options } of needs) {
+    total += qty
+    for (const { uses, compromise } of options) {
+      let pieces = 0
+      for (const use of uses) pieces += use.qty
+      most = Math.max(most, pieces)
+      maxCompromise = Math.max(maxCompromise, compromise)
+    }
+  }
+  for (const { tiers } of stock) for (const { rank } of tiers) maxRank = Math.max(maxRank, rank)
+  const weight = 1 + total * most * maxRank
+  const stages: Stage[] = [{ short: 1, compromise: 0, rank: 0 }]
+  if (weight * (1 + total * maxCompromise) < EXACT_UP_TO) stages.push({ short: 0, compromise: weight, rank: 1 })
+  else stages.push({ short: 0, compromise: 1, rank: 0 }, { short: 0, compromise: 0, rank: 1 })
+
+  let held: { covered: number; compromise: number | undefined } = { covered: 0, compromise: undefined }
+  let cover: number[][] | undefined
+  for (const stage of stages) {
+    const found = solveStage(needs, stock, milp, stage, held)
+    if (!found) return undefined
+    cover = found
+    let [covered, compromise] = [0, 0]
+    for (const [n, { options }] of needs.entries())
+      for (const [o, option] of options.entries()) {
+        covered += found[n]?.[o] ?? 0
+        compromise += (found[n]?.[o] ?? 0) * option.compromise
+      }
+    held = { covered, compromise: stage.compromise > 0 ? compromise : undefined }
+  }
+  return cover && { cover, proven: true }
+}
+
+function solveStage(
+  needs: readonly Need[],
+  stock: readonly Stock[],
+  milp: SolveMilp,
+  stage: Stage,
+  held: { readonly covered: number; readonly compromise: number | undefined },
+): number[][] | undefined {
+  const builder = new MilpBuilder()
+  const byItem = stock.map((): [number, number][] => [])
+  const covered: [number, number][] = []
+  const weighed: [number, number][] = []
+  const columns = needs.map(({ qty, options }) => {
+    const own = options.map(({ uses, compromise }) => {
+      const several = uses.length > 1 || (uses[0]?.qty ?? 1) > 1
+      const column = builder.column(stage.compromise * compromise - stage.short, 0, qty, several)
+      covered.push([column, 1])
+      weighed.push([column, compromise])
+      for (const use of uses) byItem[use.item]?.push([column, use.qty])
+      return column
+    })
+    builder.row(
+      -Infinity,
+      qty,
+      own.map((column) => [column, 1] as const),
+    )
+    return own
+  })
+  for (const [item, { tiers }] of stock.entries()) {
+    const drawn = tiers.map(({ rank, qty }) => [builder.column(stage.rank * rank, 0, qty, false), -1] as const)
+    builder.row(-Infinity, 0, [...(byItem[item] ?? []), ...drawn])
+  }
+  if (held.covered > 0) builder.row(held.covered, Infinity, covered)
+  if (held.compromise !== undefined) builder.row(-Infinity, held.compromise, weighed)
+  const outcome = milp(builder.build(), { timeLimit: PATIENCE_S, absGap: 0.5, relGap: 0 })
+  if (outcome.status !== 'optimal') return undefined
+  const { x } = outcome
+  const whole = columns.every((own) => own.every((c) => Math.abs((x[c] ?? 0) - Math.round(x[c] ?? 0)) < 1e-4))
+  return whole ? columns.map((own) => own.map((c) => Math.round(x[c] ?? 0))) : undefined
+}

@@ -1,0 +1,36 @@
+import type { ItemKey } from '../catalogue/item.ts'
+import { CONDITIONS } from '../units/condition.ts'
+import type { Rules } from './build.ts'
+import type { Offer, Shop } from './market.ts'
+
+export type Market = { readonly offers: readonly Offer[]; readonly shops: readonly Shop[] }
+
+/** Whether points of compromise are weighed against prices: pieces may be bought, and spending is what counts. */
+export const weighsMoney = ({ sources, aim }: Pick<Rules, 'sources' | 'aim'>): boolean =>
+  sources === 'donors, shelf and shops' && aim === 'least spending'
+
+const known = new WeakMap<readonly Offer[], { readonly key: string; readonly prices: ReadonlyMap<ItemKey, number> }>()
+
+/** The lowest price of a piece of each item, in minor units, among the offers the rules allow; goods alone. */
+export function lowestPrices(
+  { offers, shops }: Market,
+  currency: string,
+  rules: Pick<Rules, 'condition' | 'thirdParty' | 'shops'>,
+): ReadonlyMap<ItemKey, number> {
+  const key = JSON.stringify([currency, rules.condition, rules.thirdParty, rules.shops, shops.map((s) => s.id)])
+  const before = known.get(offers)
+  if (before?.key === key) return before.prices
+  const allowed = new Set(
+    shops.filter((s) => s.currency === currency && rules.shops[s.id] !== 'excluded').map((s) => s.id),
+  )
+  const worst = CONDITIONS.indexOf(rules.condition)
+  const prices = new Map<ItemKey, number>()
+  for (const { item, shop, price, stock, pack, condition, thirdParty } of offers) {
+    if (!allowed.has(shop) || stock < pack || CONDITIONS.indexOf(condition) > worst) continue
+    if (thirdParty && !rules.thirdParty) continue
+    const before = prices.get(item)
+    if (before === undefined || price < before) prices.set(item, price)
+  }
+  known.set(offers, { key, prices })
+  return prices
+}

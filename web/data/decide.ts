@@ -1,0 +1,23 @@
+import type { Decision } from '../../core/planning/decision.ts'
+import type { BuildId, DecisionId } from '../../core/units/ids.ts'
+import { put, remove } from '../../storage/journal.ts'
+import { fresh } from './database.ts'
+import { perform } from './perform.ts'
+
+/** Records decisions by hand, for one build or (null) for all; one step of undo. */
+export const decide = (label: string, build: BuildId | null, whats: readonly Decision['what'][]): Promise<boolean> =>
+  perform(label, [
+    put(
+      'decisions',
+      whats.map((what): Decision => ({ id: `d-${fresh()}` as DecisionId, build, what })),
+    ),
+  ])
+
+/** Takes decisions back. */
+export const takeBack = (label: string, decisions: readonly Pick<Decision, 'id'>[]): Promise<boolean> =>
+  perform(label, [
+    remove(
+      'decisions',
+      decisions.map((d) => d.id),
+    ),
+  ])

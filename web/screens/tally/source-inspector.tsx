@@ -1,0 +1,61 @@
+import { Printer } from 'lucide-react'
+import { useMemo } from 'react'
+import { lookAlikes } from '../../../core/planning/colour-study.ts'
+import type { Snapshot } from '../../../core/planning/snapshot.ts'
+import type { SourceGroup } from '../../../core/planning/tally-views.ts'
+import { useRecords } from '../../data/records.tsx'
+import { Button } from '../../ui/button.tsx'
+import { ItemName } from '../../ui/item-name.tsx'
+import { LookAlikeNote } from '../../ui/look-alike-note.tsx'
+import { plural } from '../../ui/screen.tsx'
+import { sourceWords } from '../../ui/source-words.ts'
+
+/** What to fetch from one source, with a warning where pieces of it are easily mixed up. */
+export function SourceInspector({ group, snapshot }: { group: SourceGroup; snapshot: Snapshot }) {
+  const { colourById } = useRecords()
+  const alike = useMemo(() => {
+    const { source } = group
+    // What lies there besides is what a hand may take by mistake.
+    const beside =
+      source.kind === 'shelf'
+        ? snapshot.holdings.filter((h) => h.place === source.place).map((h) => h.item)
+        : source.kind === 'copy'
+          ? (snapshot.sets.find((s) => s.id === snapshot.copies.find((c) => c.id === source.copy)?.setId)?.lines ?? [])
+              .filter((l) => l.stage === source.stage)
+              .map((l) => l.item)
+          : []
+    const picked = new Set(group.picks.map((p) => p.item))
+    return lookAlikes(new Set([...picked, ...beside]), colourById)
+  }, [group, snapshot, colourById])
+  return (
+    <aside aria-label="Source" className="flex min-h-0 flex-col gap-3 overflow-auto border-l border-rule pl-5 text-sm">
+      <div className="flex items-start justify-between gap-2">
+        <h2 className="text-base leading-tight font-semibold">{sourceWords(group.source, snapshot)}</h2>
+        <Button
+          className="no-print"
+          aria-label="Print this list"
+          onClick={() => {
+            window.print()
+          }}
+        >
+          <Printer size={14} aria-hidden="true" /> Print
+        </Button>
+      </div>
+      <p>
+        Fetch <b>{plural(group.qty, 'piece')}</b> of {plural(group.picks.length, 'item')}.
+        {group.estimate && <span className="text-warn"> Counts there rest on an estimate.</span>}
+      </p>
+      <ul className="divide-y divide-hair border-y border-hair">
+        {group.picks.map(({ item, qty }) => (
+          <li key={item} className="py-1.5">
+            <span className="flex items-center justify-between gap-3">
+              <ItemName item={item} size={28} />
+              <b>{qty}</b>
+            </span>
+            <LookAlikeNote item={item} alike={alike} />
+          </li>
+        ))}
+      </ul>
+    </aside>
+  )
+}

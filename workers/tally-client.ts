@@ -1,0 +1,36 @@
+import { wrap, type Remote } from 'comlink'
+import type { Build } from '../core/planning/build.ts'
+import type { SnapshotRecords } from '../core/planning/snapshot.ts'
+import type { Tally } from '../core/planning/tally.ts'
+import type { TallyWorker } from './tally.worker.ts'
+
+export type TallyClient = { tally(build: Build, records: SnapshotRecords): Promise<Tally> }
+
+let client: TallyClient | undefined
+
+/** The worker that tallies; only records that changed since the last call travel to it. */
+export function tallyWorker(): TallyClient {
+  if (client) return client
+  const worker = new Worker(new URL('./tally.worker.ts', import.meta.url), { type: 'module' })
+  const api: Remote<TallyWorker> = wrap<TallyWorker>(worker)
+  let sent: Partial<SnapshotRecords> = {}
+  client = {
+    async tally(build, records) {
+      const changed = Object.fromEntries(
+        Object.entries(records).filter(([kind, rows]) => sent[kind as keyof SnapshotRecords] !== rows),
+      ) as Partial<SnapshotRecords>
+      sent = records
+      const failed = new Promise<never>((_, reject) => {
+        worker.addEventListener(
+          'error',
+          (event) => {
+            reject(new Error(event.message || 'the tally could not be loaded'))
+          },
+          { once: true },
+        )
+      })
+      return Promise.race([api.tally(build, changed), failed])
+    },
+  }
+  return client
+}

@@ -1,0 +1,25 @@
+import { expose } from 'comlink'
+import type { Build } from '../core/planning/build.ts'
+import { snapshotOf, type SnapshotRecords } from '../core/planning/snapshot.ts'
+import { tally, type Tally } from '../core/planning/tally.ts'
+import { highs } from './highs.ts'
+
+let records: SnapshotRecords | undefined
+
+const api = {
+  /**
+   * Tallies a build. `changed` holds the records that differ from those of the call before: what stays the same is
+   * neither sent nor sorted again. What the search cannot prove by itself goes to a solver, loaded when first needed.
+   */
+  async tally(build: Build, changed: Partial<SnapshotRecords>): Promise<Tally> {
+    records = { ...records, ...changed } as SnapshotRecords
+    const snapshot = snapshotOf(build, records)
+    const result = tally(snapshot)
+    if (result.proven) return result
+    const milp = await highs()
+    return tally({ ...snapshot, milp })
+  },
+}
+
+export type TallyWorker = typeof api
+expose(api)
