@@ -316,7 +316,8 @@ function applyPins(
       taken.set(supply.id, (taken.get(supply.id) ?? 0) + qty)
       open -= qty
     }
-    if (open > 0) fault ??= room ? 'pieces' : 'line'
+    const used = supply !== undefined && (taken.get(supply.id) ?? 0) >= supply.qty
+    if (open > 0) fault ??= room && used ? 'pieces' : 'line'
     outcomes.push({
       id,
       line: pin.line,

@@ -1,0 +1,529 @@
+import fc from 'fast-check'
+import { itemKey, type ItemKey } from '../catalogue/item.ts'
+import { partFromName } from '../catalogue/part.ts'
+import { splitsOf } from '../catalogue/split.ts'
+import { PALETTE } from '../colours/palette.ts'
+import type { DesignLine } from '../design/design.ts'
+import { explode } from '../design/explode.ts'
+import type { Copy, DonorSet } from '../donors/donor-set.ts'
+import { solveNetting } from '../netting/solve.ts'
+import { countsFor, type Holding } from '../shelf/holding.ts'
+import { colourId, type BuildId, type DecisionId, type LineId, type ModuleId, type PlaceId } from '../units/ids.ts'
+import { currency } from '../units/money.ts'
+import { defaultRules, type Rules } from './build.ts'
+import type { Decision } from './decision.ts'
+import { isDoubtful, lineChoices, openStandIns } from './line-choices.ts'
+import { optionFinder } from './line-options.ts'
+import type { Offer, Shop } from './market.ts'
+import { nettingTask } from './netting-task.ts'
+import { remedies } from './relax.ts'
+import { findConflicts, reserve } from './reservations.ts'
+import type { Snapshot } from './snapshot.ts'
+import { wishOf } from './stand-ins.ts'
+import { stockIndex } from './stock-index.ts'
+import { bySource } from './tally-views.ts'
+import { tally } from './tally.ts'
+
+const PARTS = ['plate 2x4', 'plate 2x2', 'plate 1x4', 'plate 2x4 with hole', 'brick 2x2', 'brick 1x2'].map(partFromName)
+const COLOURS = PALETTE.slice(0, 4).map((c) => c.id)
+const of = (name: string, colour = COLOURS[0] ?? colourId('x')) => itemKey(partFromName(name).id, colour)
+const [, OTHER] = COLOURS
+const BUILD = 'b-t' as BuildId
+const EUR = currency('EUR')
+
+type Line = { item: ItemKey; qty: number } & Partial<DesignLine>
+type Held = { item: ItemKey; qty: number } & Partial<Holding>
+
+function scene(rules: Partial<Rules>, lines: readonly Line[], shelf: readonly Held[], more: Partial<Snapshot> = {}) {
+  const snapshot: Snapshot = {
+    build: { id: BUILD, name: 'T', note: '', currency: EUR, rules: { ...defaultRules, ...rules } },
+    design: {
+      id: BUILD,
+      modules: [
+        {
+          id: 'm-1' as ModuleId,
+          name: 'M',
+          repeats: 1,
+          lines: lines.map((l, i) => ({ id: `n-${i}` as LineId, ...l })),
+        },
+      ],
+    },
+    sets: [],
+    copies: [],
+    holdings: shelf.map((h, i) => ({
+      id: `h-${i}` as Holding['id'],
+      place: 'l-bin' as PlaceId,
+      estimate: false,
+      condition: 'used',
+      ...h,
+    })),
+    places: [],
+    parts: new Map(PARTS.map((p) => [p.id, p])),
+    colourById: new Map(PALETTE.map((c) => [c.id, c])),
+    ...more,
+  }
+  return snapshot
+}
+const decision = (what: Decision['what'], build: BuildId | null = BUILD, id = 'd-1'): Decision => ({
+  id: id as DecisionId,
+  build,
+  what,
+})
+const itemArb = fc
+  .tuple(fc.constantFrom(...PARTS), fc.constantFrom(...COLOURS))
+  .map(([part, colour]) => itemKey(part.id, colour))
+const rulesArb: fc.Arbitrary<Partial<Rules>> = fc.record({
+  colours: fc.constantFrom('exact', 'near', 'free where hidden'),
+  nearLimit: fc.constantFrom(5, 40),
+  moulds: fc.constantFrom('never', 'where hidden', 'anywhere'),
+  splits: fc.constantFrom('never', 'never', 'where hidden', 'anywhere'),
+  sources: fc.constant('donors and shelf' as const),
+})
+const linesArb = fc.array(
+  fc.record({
+    item: itemArb,
+    qty: fc.integer({ min: 1, max: 5 }),
+    visibility: fc.constantFrom('seen' as const, 'hidden' as const, 'structural' as const),
+  }),
+  { minLength: 1, maxLength: 10 },
+)
+const shelfArb = (most: number) =>
+  fc.array(fc.record({ item: itemArb, qty: fc.integer({ min: 1, max: 8 }), estimate: fc.boolean() }), {
+    maxLength: most,
+  })
+
+test('settling lines beforehand changes nothing: the whole problem at once has the same optimum', () => {
+  fc.assert(
+    fc.property(rulesArb, linesArb, shelfArb(16), (rules, lines, shelf) => {
+      const snapshot = scene(rules, lines, shelf)
+      const { build, design, parts } = snapshot
+      const stock = stockIndex(snapshot)
+      const finder = optionFinder(snapshot, stock, [], false, () => undefined)
+      const whole = solveNetting({
+        lines: explode(design, { parts }).map((r) => ({ id: r.id, qty: r.qty, accepts: finder.optionsOf(wishOf(r)) })),
+        supplies: [...stock.variants.values()]
+          .flat()
+          .flatMap(({ key, lots }) => lots.map((l) => ({ id: l.id, item: key, qty: l.qty, rank: l.rank }))),
+      })
+      const task = nettingTask(snapshot)
+      const plan = solveNetting(task.problem)
+      fc.pre(whole.proven && plan.proven)
+      // Settled lines draw the preferred lots of their item.
+      let rank = plan.rank
+      const drawn = new Map<string, number>()
+      for (const r of task.requirements) {
+        let open = task.settled.has(r.id) ? r.qty : 0
+        for (const lot of task.settled.get(r.id) ?? []) {
+          const part = Math.min(open, lot.qty - (drawn.get(lot.id) ?? 0))
+          drawn.set(lot.id, (drawn.get(lot.id) ?? 0) + part)
+          rank += part * lot.rank
+          open -= part
+        }
+        expect(open).toBe(0)
+      }
+      expect([plan.short, plan.compromise, rank]).toEqual([whole.short, whole.compromise, whole.rank])
+      const result = tally(snapshot)
+      expect([result.coverage.short, result.compromise]).toEqual([whole.short, whole.compromise])
+      expect(build.rules.sources).toBe('donors and shelf')
+    }),
+    { numRuns: 400 },
+  )
+})
+
+const shelfIds = (snapshot: Snapshot, line = 0) =>
+  tally(snapshot).lines[line]?.pegs.map((p) => [p.source.kind === 'shelf' ? p.source.holding : '', p.qty, p.by])
+
+// A plate is a third of a brick high, and pieces of one height fill a footprint side by side: common practice.
+test('splits by shape rules: halves along length and width, plates for a brick, nothing else', () => {
+  const shape = (name: string) => partFromName(name).shape
+  const names = (name: string) =>
+    splitsOf(shape(name)).map((s) => s.map((p) => `${p.qty} ${p.part.slice(2)}`).join(' + '))
+  expect(names('plate 2x4')).toEqual(['2 plate-2x2', '1 plate-1x2 + 1 plate-2x3', '2 plate-1x4'])
+  expect(names('brick 1x2')).toEqual(['2 brick-1x1', '3 plate-1x2'])
+  expect(names('plate 1x1')).toEqual([])
+  for (const other of ['slope 2x4 45°', 'round brick 2x2', 'brick 2x2 two bricks high', 'plate 1.5x2', 'hose 8 long'])
+    expect(names(other)).toEqual([])
+})
+
+test('splits stand in where the rules let them, never for structural lines unless those are allowed too', () => {
+  const covered = (splits: Rules['splits'], visibility: 'seen' | 'hidden' | 'structural') =>
+    tally(scene({ splits }, [{ item: of('brick 2x2'), qty: 2, visibility }], [{ item: of('plate 2x2'), qty: 7 }]))
+      .coverage.standIn
+  expect([covered('never', 'hidden'), covered('where hidden', 'hidden'), covered('where hidden', 'seen')]).toEqual([
+    0, 2, 0,
+  ])
+  expect([
+    covered('anywhere', 'seen'),
+    covered('anywhere', 'structural'),
+    covered('structural too', 'structural'),
+  ]).toEqual([2, 0, 2])
+})
+
+test('own rules hold in their build or in all, in the colour of the piece', () => {
+  const rule: Decision['what'] = {
+    kind: 'own',
+    part: partFromName('plate 2x4').id,
+    uses: [{ part: partFromName('plate 1x4').id, qty: 2 }],
+    points: 1,
+  }
+  const short = (decisions: Decision[]) =>
+    tally(
+      scene(
+        {},
+        [{ item: of('plate 2x4'), qty: 2, visibility: 'structural' }],
+        [
+          { item: of('plate 1x4'), qty: 3 },
+          { item: of('plate 1x4', OTHER), qty: 9 },
+        ],
+        { decisions },
+      ),
+    ).coverage.short
+  expect(short([])).toBe(2)
+  expect(short([decision(rule)])).toBe(1)
+  expect(short([decision(rule, null)])).toBe(1)
+  expect(short([decision(rule, 'b-other' as BuildId)])).toBe(2)
+})
+
+test('a pin takes its supply whatever is better, and says why when it cannot', () => {
+  const lines: Line[] = [
+    { item: of('plate 2x4'), qty: 2 },
+    { item: of('plate 2x4'), qty: 2 },
+  ]
+  const shelf: Held[] = [
+    { item: of('plate 2x4'), qty: 9 },
+    { item: of('plate 2x4', OTHER), qty: 1 },
+  ]
+  const pin = (line: string, holding: string, item: ItemKey, qty: number): Decision['what'] => ({
+    kind: 'pin',
+    line: line as LineId,
+    qty,
+    source: { kind: 'shelf', holding: holding as Holding['id'], item },
+  })
+  // The rules allow no other colour: the pin is the user's own choice.
+  const chosen = scene({}, lines, shelf, { decisions: [decision(pin('n-1', 'h-1', of('plate 2x4', OTHER), 1))] })
+  expect(shelfIds(chosen, 1)).toEqual([
+    ['h-1', 1, 'pin'],
+    ['h-0', 1, undefined],
+  ])
+  expect(tally(chosen).lines[1]?.pegs[0]?.standIn).toBe('chosen')
+  const fault = (what: Decision['what'], held = shelf) => {
+    const [outcome] = tally(scene({}, lines, held, { decisions: [decision(what)] })).pins
+    return [outcome?.held, outcome?.fault]
+  }
+  expect(fault(pin('n-1', 'h-1', of('plate 2x4', OTHER), 2))).toEqual([1, 'pieces'])
+  expect(fault(pin('n-1', 'h-0', of('plate 2x4'), 5))).toEqual([2, 'line'])
+  expect(fault(pin('n-9', 'h-0', of('plate 2x4'), 1))).toEqual([0, 'line'])
+  expect(fault(pin('n-1', 'h-1', of('plate 2x4', OTHER), 1), shelf.slice(0, 1))).toEqual([0, 'supply'])
+})
+
+test('a group follows the colour of its pin; a second pin of another colour is reported', () => {
+  const lines: Line[] = ['n-0', 'n-1'].map(() => ({ item: of('plate 2x2'), qty: 1, group: 'roof', freedom: 'free' }))
+  const shelf: Held[] = [
+    { item: of('plate 2x2'), qty: 5 },
+    { item: of('plate 2x2', OTHER), qty: 5 },
+  ]
+  const pin = (n: number, item: ItemKey): Decision =>
+    decision(
+      {
+        kind: 'pin',
+        line: `n-${n}` as LineId,
+        qty: 1,
+        source: { kind: 'shelf', holding: `h-${item === of('plate 2x2') ? 0 : 1}` as Holding['id'], item },
+      },
+      BUILD,
+      `d-${n}`,
+    )
+  const first = tally(scene({}, lines, shelf, { decisions: [pin(0, of('plate 2x2', OTHER))] }))
+  expect(first.lines.flatMap((l) => l.pegs.map((p) => p.item))).toEqual([
+    of('plate 2x2', OTHER),
+    of('plate 2x2', OTHER),
+  ])
+  const both = tally(scene({}, lines, shelf, { decisions: [pin(0, of('plate 2x2', OTHER)), pin(1, of('plate 2x2'))] }))
+  expect(both.pins.map((p) => p.fault)).toEqual([undefined, 'colour'])
+})
+
+test('a stand-in can be forbidden here, in the build or always, and accepted on a line', () => {
+  const lines: Line[] = [0, 1].map(() => ({ item: of('plate 2x4'), qty: 1, visibility: 'hidden' }))
+  const shelf: Held[] = [{ item: of('plate 2x4', OTHER), qty: 2 }]
+  const uses = [{ item: of('plate 2x4', OTHER), qty: 1 }]
+  const standIns = (...decisions: Decision[]) =>
+    tally(scene({ colours: 'free where hidden' }, lines, shelf, { decisions })).lines.map((l) => l.coverage.standIn)
+  const forbid = { kind: 'forbid' as const, item: of('plate 2x4'), uses }
+  expect(standIns()).toEqual([1, 1])
+  expect(standIns(decision({ ...forbid, line: 'n-0' as LineId }))).toEqual([0, 1])
+  expect(standIns(decision(forbid))).toEqual([0, 0])
+  expect(standIns(decision(forbid, null))).toEqual([0, 0])
+  expect(standIns(decision(forbid, 'b-other' as BuildId))).toEqual([1, 1])
+  const accepted = tally(
+    scene({ colours: 'free where hidden' }, lines, shelf, {
+      decisions: [decision({ kind: 'accept', line: 'n-0' as LineId, item: of('plate 2x4'), uses })],
+    }),
+  )
+  expect(accepted.lines.map(isDoubtful)).toEqual([false, true])
+  expect(openStandIns(accepted, 9).map((s) => s.line)).toEqual(['n-1'])
+  expect(accepted.compromise).toBe(2)
+})
+
+const SHOP: Shop = {
+  id: 'shop',
+  name: 'Shop',
+  country: 'AT',
+  kind: 'shop',
+  currency: EUR,
+  minOrder: 0,
+  bands: [],
+  service: null,
+  handling: 0,
+  lineFee: 0,
+  leadDays: 3,
+  reliability: 1,
+}
+const offer = (item: ItemKey, price: number): Offer => ({
+  id: item,
+  shop: 'shop',
+  item,
+  price,
+  stock: 99,
+  pack: 1,
+  condition: 'new',
+  source: 'file',
+})
+
+test('where pieces may be bought, a cheap exact piece beats a stand-in at hand, at what a point is worth', () => {
+  const lines: Line[] = [
+    { item: of('plate 2x4'), qty: 2, visibility: 'hidden' },
+    { item: of('plate 2x2'), qty: 1, visibility: 'hidden' },
+  ]
+  const shelf: Held[] = [
+    { item: of('plate 2x4', OTHER), qty: 9 },
+    { item: of('plate 2x2', OTHER), qty: 9 },
+  ]
+  const covered = (pointPrice: number, price: number, aim: Rules['aim'] = 'least spending') => {
+    const market = { shops: [SHOP], offers: [offer(of('plate 2x4'), price)] }
+    const result = tally(scene({ colours: 'free where hidden', pointPrice, aim }, lines, shelf, { market }))
+    return [...result.lines.map((l) => l.coverage.standIn), result.rather]
+  }
+  // Another colour where hidden is 2 points. What nobody sells is replaced whatever a point is worth.
+  expect(covered(5, 9)).toEqual([0, 1, 2])
+  expect(covered(5, 11)).toEqual([2, 1, 0])
+  expect(covered(0, 1)).toEqual([2, 1, 0])
+  expect(covered(5, 9, 'use up the donors')).toEqual([2, 1, 0])
+})
+
+test('what is bought rather than replaced frees the stand-in for a line that nobody sells a piece for', () => {
+  const lines: Line[] = [
+    { item: of('plate 2x4'), qty: 1, visibility: 'hidden' },
+    { item: of('plate 2x4', COLOURS[2]), qty: 1, visibility: 'hidden' },
+  ]
+  const shelf: Held[] = [{ item: of('plate 2x4'), qty: 1 }]
+  const market = { shops: [SHOP], offers: [offer(of('plate 2x4'), 30)] }
+  const result = tally(scene({ colours: 'free where hidden' }, lines, shelf, { market }))
+  expect(result.lines.map((l) => [l.coverage.short, l.rather, l.coverage.standIn])).toEqual([
+    [1, 1, 0],
+    [0, 0, 1],
+  ])
+})
+
+test('choices name every way, what is left over, what is forbidden, and what only a pin could take', () => {
+  const lines: Line[] = [{ item: of('plate 2x4'), qty: 1, visibility: 'hidden' }]
+  const shelf: Held[] = [
+    { item: of('plate 2x4 with hole'), qty: 3 },
+    { item: of('plate 2x4', OTHER), qty: 2 },
+  ]
+  const decisions = [
+    decision({ kind: 'forbid', item: of('plate 2x4'), uses: [{ item: of('plate 2x4 with hole'), qty: 1 }] }),
+  ]
+  const snapshot = scene({ moulds: 'where hidden' }, lines, shelf, { decisions })
+  const result = tally(snapshot)
+  const [line] = result.lines
+  if (!line) throw new Error('there is a line')
+  expect(lineChoices(snapshot, result, line).map((c) => [c.kind, c.have, c.free, c.here, c.forbidden.length])).toEqual([
+    ['mould', 3, 3, 0, 1],
+    ['chosen', 2, 2, 0, 0],
+  ])
+})
+
+test('remedies say what they bring to the line and to the design, the best for the line first', () => {
+  const lines: Line[] = [
+    { item: of('plate 2x4'), qty: 3, visibility: 'hidden' },
+    { item: of('plate 2x2'), qty: 3, visibility: 'hidden' },
+  ]
+  const shelf: Held[] = [
+    { item: of('plate 2x4', OTHER), qty: 2 },
+    { item: of('plate 2x4'), qty: 3, place: 'l-tram' as PlaceId },
+    { item: of('plate 2x2', OTHER), qty: 1 },
+  ]
+  const places = [{ id: 'l-tram' as PlaceId, name: 'Small tram', kind: 'model' as const, parent: null }]
+  const snapshot = scene({ estimatePercent: 100, moulds: 'anywhere', splits: 'structural too' }, lines, shelf, {
+    places,
+  })
+  const found = remedies(snapshot, tally(snapshot), 'n-0' as LineId)
+  const named = found.map(({ change, lineShort, short }) => [
+    change.kind === 'rule'
+      ? change.label
+      : change.kind === 'freedom'
+        ? `${change.freedom} ${change.family ?? ''}`
+        : change.kind,
+    lineShort,
+    short,
+  ])
+  expect(named[0]).toEqual(['release', 0, 3])
+  expect(named).toContainEqual(['free ', 1, 4])
+  expect(named).toContainEqual(['free plate', 1, 3])
+  expect(named).toContainEqual(['Free the colour of hidden pieces', 1, 3])
+})
+
+test('random edits never count a piece twice: not for two modules, nor for two builds that reserve', () => {
+  const SET: DonorSet = {
+    id: 's-x' as DonorSet['id'],
+    name: 'X',
+    stages: [{ id: 'a', name: 'A' }],
+    lines: PARTS.slice(0, 3).map((p, i) => ({
+      stage: 'a',
+      item: itemKey(p.id, COLOURS[i % 2] ?? colourId('x')),
+      qty: 4,
+      spare: i === 2,
+    })),
+  }
+  const edit = fc.oneof(
+    fc.record({
+      do: fc.constant('line' as const),
+      line: fc.nat(7),
+      qty: fc.nat(6),
+      item: itemArb,
+      hidden: fc.boolean(),
+    }),
+    fc.record({ do: fc.constant('repeat' as const), repeats: fc.nat(3) }),
+    fc.record({
+      do: fc.constant('hold' as const),
+      holding: fc.nat(5),
+      item: itemArb,
+      qty: fc.integer({ min: 1, max: 9 }),
+    }),
+    fc.record({ do: fc.constant('reserve' as const), build: fc.constantFrom(0, 1) }),
+    fc.record({ do: fc.constant('copy' as const), spares: fc.boolean(), missing: fc.nat(5) }),
+    fc.record({
+      do: fc.constant('pin' as const),
+      line: fc.nat(7),
+      holding: fc.nat(5),
+      qty: fc.integer({ min: 1, max: 4 }),
+    }),
+  )
+  fc.assert(
+    fc.property(rulesArb, fc.array(edit, { minLength: 4, maxLength: 14 }), (rules, edits) => {
+      const ids = [BUILD, 'b-u' as BuildId] as const
+      let holdings: Holding[] = []
+      let copy: Copy = {
+        id: 'y-1' as Copy['id'],
+        setId: SET.id,
+        label: 'C',
+        buildId: BUILD,
+        state: 'owned',
+        stages: 'all',
+        spares: true,
+        missing: [],
+      }
+      let lines: Line[] = []
+      let repeats = 1
+      const decisions: Decision[] = []
+      const snapshotOf = (n: 0 | 1): Snapshot => {
+        const one = scene(rules, lines, [], { holdings, decisions, sets: [SET], copies: n === 0 ? [copy] : [] })
+        const [module] = one.design.modules
+        return {
+          ...one,
+          build: { ...one.build, id: ids[n] },
+          design: {
+            id: ids[n],
+            modules: module
+              ? [
+                  { ...module, repeats },
+                  { ...module, id: 'm-2' as ModuleId },
+                ]
+              : [],
+          },
+        }
+      }
+      for (const [step, e] of edits.entries()) {
+        if (e.do === 'line')
+          lines = [
+            ...lines.filter((_, i) => i !== e.line),
+            ...(e.qty > 0
+              ? [{ item: e.item, qty: e.qty, ...(e.hidden ? { visibility: 'hidden' as const } : {}) }]
+              : []),
+          ]
+        if (e.do === 'repeat') repeats = e.repeats
+        if (e.do === 'hold')
+          holdings = [
+            ...holdings.filter((h) => h.id !== `h-${e.holding}`),
+            {
+              id: `h-${e.holding}` as Holding['id'],
+              place: 'l-bin' as PlaceId,
+              item: e.item,
+              qty: e.qty,
+              estimate: e.holding === 0,
+              condition: 'used',
+            },
+          ]
+        if (e.do === 'reserve') {
+          const changed = new Map(
+            reserve(ids[e.build], tally(snapshotOf(e.build as 0 | 1)), holdings).map((h) => [h.id, h]),
+          )
+          holdings = holdings.map((h) => changed.get(h.id) ?? h)
+        }
+        if (e.do === 'copy')
+          copy = {
+            ...copy,
+            spares: e.spares,
+            missing: e.missing > 0 ? [{ item: SET.lines[0]?.item ?? of('plate 2x4'), qty: e.missing }] : [],
+          }
+        if (e.do === 'pin') {
+          const held = holdings.find((h) => h.id === `h-${e.holding}`)
+          if (held)
+            decisions.push(
+              decision(
+                {
+                  kind: 'pin',
+                  line: `n-${e.line}` as LineId,
+                  qty: e.qty,
+                  source: { kind: 'shelf', holding: held.id, item: held.item },
+                },
+                null,
+                `d-${step}`,
+              ),
+            )
+        }
+        const tallies = ([0, 1] as const).map((n) => ({ build: ids[n], tally: tally(snapshotOf(n)) }))
+        const drawn = new Map<string, number>()
+        for (const [n, { tally: result }] of tallies.entries()) {
+          for (const line of result.lines) {
+            const { donor, shelf, standIn, onOrder, short } = line.coverage
+            expect(donor + shelf + standIn + onOrder + short).toBe(line.need)
+          }
+          // A place is listed once, and each item in it once.
+          const sources = bySource(result.lines)
+          expect(new Set(sources.map((s) => s.key)).size).toBe(sources.length)
+          const own = new Map<string, number>()
+          for (const { pegs } of result.lines)
+            for (const { source, item, qty } of pegs) {
+              const id = source.kind === 'shelf' ? source.holding : item
+              own.set(id, (own.get(id) ?? 0) + qty)
+            }
+          for (const h of holdings) {
+            const others = (h.reserved ?? []).filter((r) => r.build !== ids[n]).reduce((m, r) => m + r.qty, 0)
+            expect(own.get(h.id) ?? 0).toBeLessThanOrEqual(Math.max(0, countsFor(h, 75) - others))
+            drawn.set(h.id, (drawn.get(h.id) ?? 0) + (own.get(h.id) ?? 0))
+          }
+          for (const { item, qty, spare } of SET.lines) {
+            const gone = copy.missing.reduce((m, x) => m + (x.item === item ? x.qty : 0), 0)
+            const there = n === 1 || (spare && !copy.spares) ? 0 : Math.max(0, qty - gone)
+            expect(own.get(item) ?? 0).toBeLessThanOrEqual(there)
+          }
+        }
+        // What both builds count on beyond what there is, is said; what both have reserved is never counted twice.
+        const twice = holdings.filter((h) => (drawn.get(h.id) ?? 0) > h.qty).map((h) => h.item)
+        expect(new Set(findConflicts(tallies, holdings).map((c) => c.item))).toEqual(new Set(twice))
+      }
+    }),
+    { numRuns: 120 },
+  )
+})
