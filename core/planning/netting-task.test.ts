@@ -6,6 +6,12 @@ import { PALETTE } from '../colours/palette.ts'
 import type { DesignLine } from '../design/design.ts'
 import { explode } from '../design/explode.ts'
 import type { Copy, DonorSet } from '../donors/donor-set.ts'
+import loadHighs from 'highs'
+import { highsSolver } from '../solver/highs-milp.ts'
+import { solveSourcing } from '../sourcing/solve.ts'
+import { verifyPlan } from '../sourcing/verify-plan.ts'
+import { planStandIns } from './plan-stand-ins.ts'
+import { sourcingTask } from './sourcing-problem.ts'
 import { solveNetting } from '../netting/solve.ts'
 import { countsFor, type Holding } from '../shelf/holding.ts'
 import { colourId, type BuildId, type DecisionId, type LineId, type ModuleId, type PlaceId } from '../units/ids.ts'
@@ -308,6 +314,26 @@ test('where pieces may be bought, a cheap exact piece beats a stand-in at hand, 
   expect(covered(5, 11)).toEqual([2, 1, 0])
   expect(covered(0, 1)).toEqual([2, 1, 0])
   expect(covered(5, 9, 'use up the donors')).toEqual([2, 1, 0])
+})
+
+test('the joint optimum over owned and bought pieces counts shipping: a stand-in at hand is kept until a parcel comes anyway', async () => {
+  const milp = highsSolver(await loadHighs())
+  const hidden: Line = { item: of('plate 2x4'), qty: 1, visibility: 'hidden' }
+  const shelf: Held[] = [{ item: of('plate 2x4', OTHER), qty: 1 }]
+  const shop = { ...SHOP, bands: [{ maxMass: 1_000_000, fee: 300 }] }
+  const market = { shops: [shop], offers: [offer(of('plate 2x4'), 10), offer(of('brick 2x2'), 20)] }
+  const plan = (lines: Line[]) => {
+    const snapshot = scene({ colours: 'free where hidden', pointPrice: 50 }, lines, shelf, { market })
+    const { problem } = sourcingTask(snapshot, tally(snapshot), market.shops, market.offers)
+    const found = solveSourcing(problem, { timeLimit: 10, now: () => performance.now() / 1000, milp })
+    const verdict = verifyPlan(problem, found)
+    const standIns = planStandIns({ plan: found, problem }).map((s) => [s.kind, s.qty, s.worth])
+    return [found.status, found.total, verdict.ok && verdict.total, standIns]
+  }
+  // By itself: another colour where hidden, 2 points at 0.50, against 0.10 and a parcel at 3.00.
+  expect(plan([hidden])).toEqual(['optimal', 100, 100, [['colour', 1, 100]]])
+  // With a brick that has to be bought, the parcel comes anyway: 0.20 + 0.10 + 3.00.
+  expect(plan([hidden, { item: of('brick 2x2'), qty: 1 }])).toEqual(['optimal', 330, 330, []])
 })
 
 test('what is bought rather than replaced frees the stand-in for a line that nobody sells a piece for', () => {

@@ -44,6 +44,8 @@ export type NettingTask = {
   readonly stock: StockIndex
   /** What an option is to a requirement, by its number. */
   meaningOf(requirement: number, accept: string): Meaning
+  /** The options of a requirement that is not settled, by its number. */
+  optionsOf(requirement: number): readonly LineOption[]
   /** Of requirements that take the piece itself, whatever the others take: the lots they draw from, in order. */
   readonly settled: ReadonlyMap<string, readonly Lot[]>
   /** Pieces fixed by pins, by requirement; they are not in the problem any more. */
@@ -165,6 +167,7 @@ export function nettingTask(snapshot: Snapshot): NettingTask {
     problem: { lines, supplies: netted },
     lots,
     stock,
+    optionsOf: (i) => options[i] ?? [],
     meaningOf: (i, accept) => {
       const option = options[i]?.find((o) => o.id === accept)
       if (!option) throw new Error(`the option ${accept} means nothing`)

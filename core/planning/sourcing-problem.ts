@@ -1,15 +1,17 @@
 import type { ItemKey } from '../catalogue/item.ts'
 import { itemKey, splitItemKey } from '../catalogue/item.ts'
 import { mouldClass } from '../catalogue/mould.ts'
+import { splitsOf } from '../catalogue/split.ts'
 import { copyContents } from '../donors/copy-contents.ts'
 import { CONDITIONS } from '../units/condition.ts'
 import { buildNetwork, findUnreachable } from '../sourcing/network.ts'
 import type { SourcingProblem } from '../sourcing/problem.ts'
 import type { Unreachable } from '../sourcing/plan.ts'
 import type { ColourId } from '../units/ids.ts'
-import { decisionBook } from './decision.ts'
+import { decisionBook, type OwnRule } from './decision.ts'
+import { jointLines, type JointLines } from './joint-lines.ts'
 import { termsOf, type Offer, type Shop } from './market.ts'
-import { candidates, mayCut, mayTakeMould, shadesOf, stockOf } from './stand-ins.ts'
+import { candidates, mayCut, maySplit, mayTakeMould, shadesOf, stockOf } from './stand-ins.ts'
 import type { Snapshot } from './snapshot.ts'
 import type { Tally } from './tally.ts'
 
@@ -101,8 +103,12 @@ export function sourcingTask(
   )
   const book = decisionBook(snapshot.decisions ?? [], build.id)
   const used = new Set<string>(contained.keys())
-  const lines = result.shortLines.map((wish) => {
-    const { item, visibility, qty } = wish
+  // Where compromise is weighed against money, what is owned is decided anew together with what is bought.
+  const joint: JointLines = result.weighed
+    ? jointLines(snapshot, result)
+    : { lines: result.shortLines.map(({ key, qty, ...wish }) => ({ wish, key, qty, owned: [] })), stock: new Map() }
+  const lines = joint.lines.map(({ wish, key, qty, owned }) => {
+    const { item, visibility } = wish
     const exactOnly = rules.aim === 'least compromise' && onSale.has(item)
     const accepts = candidates(wish, rules, stock, book.own)
       .filter(
@@ -120,14 +126,30 @@ export function sourcingTask(
       }))
     if (visibility === 'hidden' && onSale.has(`${item}${WORN}`))
       accepts.push({ id: 'worn', uses: [{ item: `${item}${WORN}`, qty: 1 }], penalty: rules.pointPrice })
+    const known = new Set(accepts.map((a) => a.id))
+    for (const { uses, meaning } of owned) {
+      const id =
+        meaning.kind === 'exact' && uses[0]?.item === item
+          ? 'exact'
+          : `${wish.print ? 'own ' : ''}${meaning.kind}\n${uses.map((u) => `${u.qty} ${u.item}`).join('\n')}`
+      if (known.has(id)) continue
+      known.add(id)
+      accepts.push({
+        id,
+        uses: uses.map((u) => ({ ...u })),
+        penalty: meaning.points * rules.pointPrice + (meaning.kind === 'print' && !wish.print ? rules.printPrice : 0),
+      })
+    }
     for (const { uses } of accepts) for (const use of uses) used.add(use.item)
-    return { id: wish.key, qty, accepts }
+    return { id: key, qty, accepts }
   })
 
   const wanted = new Set<ItemKey>([
     ...result.shortfall.keys(),
+    // What a stand-in covers may be cheap enough to be bought after all.
+    ...result.lines.filter((l) => l.pegs.some((p) => p.standIn !== undefined)).map((l) => l.wanted),
     ...contained.keys(),
-    ...result.shortLines.flatMap((line) => standInsToAskFor(line, snapshot)),
+    ...result.shortLines.flatMap((line) => standInsToAskFor(line, snapshot, book.own)),
   ])
   const pricesByItem = new Map<ItemKey, number[]>()
   for (const offer of usableOffers)
@@ -143,7 +165,7 @@ export function sourcingTask(
       part,
       colour,
       mass: parts.get(part)?.shape.mass ?? UNKNOWN_MASS,
-      owned: 0,
+      owned: joint.stock.get(id) ?? 0,
       resale: inSets > 0 && credit > 0 ? { credit, max: inSets } : null,
     }
   })
@@ -183,7 +205,11 @@ export function sourcingTask(
 }
 
 /** Items that might stand in for a short one and are worth asking a market about. */
-function standInsToAskFor(wish: Tally['shortLines'][number], snapshot: Snapshot): ItemKey[] {
+function standInsToAskFor(
+  wish: Tally['shortLines'][number],
+  snapshot: Snapshot,
+  ownRules: readonly OwnRule[],
+): ItemKey[] {
   const { build, parts, design, colourById } = snapshot
   const { rules } = build
   const { part, colour, decoration } = splitItemKey(wish.item)
@@ -212,7 +238,10 @@ function standInsToAskFor(wish: Tally['shortLines'][number], snapshot: Snapshot)
   const mould = own && decoration === '' && mayTakeMould(wish.visibility, rules) ? mouldClass(own.shape) : undefined
   const moulds =
     mould === undefined ? [] : [...parts.values()].filter((p) => p.id !== part && mouldClass(p.shape) === mould)
+  const splits = own && decoration === '' && maySplit(wish.visibility, rules) ? splitsOf(own.shape) : []
+  const made = decoration === '' ? ownRules.filter((r) => r.part === part).map((r) => r.uses) : []
   return [
+    ...[...splits, ...made].flatMap((uses) => uses.map((u) => itemKey(u.part, colour))),
     ...allowed.map((c) => itemKey(part, c, decoration)),
     ...longer.map((p) => itemKey(p.id, colour)),
     ...moulds.map((p) => itemKey(p.id, colour)),

@@ -92,6 +92,12 @@ export function wishOf(
   }
 }
 
+/** The wish of a line whose group has chosen its colour: what is bought for it must have that one. */
+export function settledWish(wish: Wish, wanted: ItemKey): Wish {
+  const { group, ...bare } = wish
+  return group === undefined ? wish : { ...bare, item: wanted, freedom: 'exact' }
+}
+
 /** Equal for wishes that the same pieces fulfil; begins with the item and a line feed, unless it is the item alone. */
 export function wishKey({ item, visibility, ...rest }: Wish): string {
   let more = ''

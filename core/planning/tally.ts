@@ -9,7 +9,7 @@ import type { Meaning } from './line-options.ts'
 import { isBuying, nettingTask, type NettingTask, type PinOutcome } from './netting-task.ts'
 import type { Snapshot } from './snapshot.ts'
 import { usesKey } from './decision.ts'
-import { wishKey, wishOf, type StandInKind, type Wish } from './stand-ins.ts'
+import { settledWish, wishKey, wishOf, type StandInKind, type Wish } from './stand-ins.ts'
 import { isOnOrder, type Lot, type Supply, type SupplySource } from './supplies.ts'
 
 /** Pieces by where they come from; the segments of a coverage strip. */
@@ -211,9 +211,7 @@ export function tally(snapshot: Snapshot): Tally {
     } else prints += printed
     if (short > 0) {
       shortfall.set(wanted, (shortfall.get(wanted) ?? 0) + short)
-      // A group has chosen its colour: what is bought for it must have that one.
-      const { group, ...bare } = wish
-      const settled: Wish = group === undefined ? wish : { ...bare, item: wanted, freedom: 'exact' }
+      const settled = settledWish(wish, wanted)
       const key = wishKey(settled)
       shortLines.set(key, { ...settled, key, qty: (shortLines.get(key)?.qty ?? 0) + short })
     }

@@ -12,6 +12,7 @@ import { ItemName } from '../../ui/item-name.tsx'
 import { plural } from '../../ui/screen.tsx'
 import { CostStack } from './cost-stack.tsx'
 import { Habits } from './habits.tsx'
+import { PlanStandIns } from './plan-stand-ins.tsx'
 
 /** The plan in hand: what it costs and why that is least, then the baskets. */
 export function PlanView({
@@ -59,6 +60,7 @@ export function PlanView({
         Found in {plan.seconds.toFixed(1)} s and checked by an independent count.
         {charge > 0 && ' The import charge uses your own rate; what is due is for the customs authority to say.'}
       </p>
+      <PlanStandIns kept={kept} currency={build.currency} />
       {plan.sets.map(({ set, copies }) => {
         const copy = snapshot.copies.find((c) => c.id === set)
         return (
