@@ -5,22 +5,34 @@ import { gzipSync } from 'node:zlib'
 import { chromium } from '@playwright/test'
 import loadHighs from 'highs'
 import Papa from 'papaparse'
+import { explode } from '../core/design/explode.ts'
+import { proveGroup } from '../core/netting/prove.ts'
 import { solveNetting } from '../core/netting/solve.ts'
 import { verifyNetting } from '../core/netting/verify.ts'
+import type { Rules } from '../core/planning/build.ts'
+import { optionFinder } from '../core/planning/line-options.ts'
+import type { Snapshot } from '../core/planning/snapshot.ts'
+import { wishOf } from '../core/planning/stand-ins.ts'
+import { stockIndex } from '../core/planning/stock-index.ts'
+import { tally } from '../core/planning/tally.ts'
+import type { DecisionId } from '../core/units/ids.ts'
+import { bigScene } from './tally.ts'
 import { highsSolver } from '../core/solver/highs-milp.ts'
 import { biggestShopFirst, cheapestLineByLine, type NaiveResult } from '../core/sourcing/naive.ts'
 import { parseSourcingProblem } from '../core/sourcing/problem.ts'
 import { solveSourcing } from '../core/sourcing/solve.ts'
 import { createApp } from '../server/app.ts'
 
-/** Usage: npm run bench [-- netting app s m m2 l xl]; without names: all but l and xl. `app` needs `npm run build`. Prints ratios; seconds are of this machine. */
+/** Usage: npm run bench [-- netting tally tally-milp app s m m2 l xl]; without names: all but tally-milp, l and xl. `app` needs `npm run build`. Prints ratios; seconds are of this machine. */
 const LIMITS: Record<string, number> = { s: 20, m: 60, m2: 60, l: 60, xl: 120 }
 const asked = process.argv.slice(2)
-const names = asked.length > 0 ? asked : ['netting', 'app', 's', 'm', 'm2']
+const names = asked.length > 0 ? asked : ['netting', 'tally', 'app', 's', 'm', 'm2']
 const now = () => performance.now() / 1000
 
 for (const name of names) {
   if (name === 'netting') benchNetting()
+  else if (name === 'tally') benchTally()
+  else if (name === 'tally-milp') await benchTallyMilp()
   else if (name === 'app') await benchApp()
   else await benchSourcing(name)
 }
@@ -48,6 +60,88 @@ function benchNetting(): void {
   console.log(
     `netting 5,000 lines × 20,000 holdings: ${ratio(netting, parse)} of papaparse's time for the holdings as CSV ` +
       `(with the verifier ${ratio(verified, parse)}); ${ms(netting)} against ${ms(parse)}`,
+  )
+}
+
+const csvOf = (holdings: Snapshot['holdings']) =>
+  Papa.unparse(holdings.map(({ item, qty }) => [...item.split('|'), qty, 'Drawer A1', 'used']))
+
+/**
+ * The complete tally of 5,000 lines × 20,000 holdings × 10 copies with colour and mould stand-ins, nothing kept from
+ * before; then one pin or one rule toggled; and the heap.
+ */
+function benchTally(): void {
+  const scene = bigScene()
+  const csv = csvOf(scene.holdings)
+  const parse = median(15, () => Papa.parse(csv))
+  const complete = median(9, () => tally({ ...scene, holdings: [...scene.holdings], design: { ...scene.design } }))
+  let turn = 0
+  const pin = (): void => {
+    const line = scene.design.modules[turn % 200]?.lines[turn % 25]
+    const holding = scene.holdings[(turn++ * 37) % scene.holdings.length]
+    if (!line || !holding) return
+    const source = { kind: 'shelf' as const, holding: holding.id, item: holding.item }
+    const what = { kind: 'pin' as const, line: line.id, source, qty: 1 }
+    tally({ ...scene, decisions: [{ id: 'd-1' as DecisionId, build: scene.build.id, what }] })
+  }
+  const changes: Partial<Rules>[] = [
+    { moulds: 'never' },
+    { colours: 'exact' },
+    { nearLimit: 20 },
+    { estimatePercent: 100 },
+    { condition: 'new' },
+  ]
+  const rule = (): void => {
+    const rules = { ...scene.build.rules, ...changes[turn++ % changes.length] }
+    tally({ ...scene, build: { ...scene.build, rules } })
+  }
+  const [pins, rules] = [percentile95(40, pin), percentile95(40, rule)]
+  const heap = process.memoryUsage().heapUsed / 1e6
+  console.log(
+    `tally 5,000 lines × 20,000 holdings × 10 copies: complete ${ratio(complete, parse)} of papaparse's time for the holdings ` +
+      `(${ms(complete)} against ${ms(parse)}); one pin p95 ${ms(pins)}, one rule p95 ${ms(rules)}; heap ${heap.toFixed(0)} MB`,
+  )
+}
+
+/** The same problem as one three-stage program in HiGHS; minutes. */
+async function benchTallyMilp(): Promise<void> {
+  const scene = bigScene()
+  const complete = median(5, () => tally({ ...scene, holdings: [...scene.holdings], design: { ...scene.design } }))
+  const stock = stockIndex(scene)
+  const finder = optionFinder(scene, stock, [], false, () => undefined)
+  const numbers = new Map<string, number>()
+  const numberOf = (item: string) => {
+    const known = numbers.get(item)
+    if (known !== undefined) return known
+    numbers.set(item, numbers.size)
+    return numbers.size - 1
+  }
+  const needs = explode(scene.design, { parts: scene.parts }).map((r) => ({
+    qty: r.qty,
+    options: finder.optionsOf(wishOf(r)).map(({ uses, compromise }) => ({
+      compromise,
+      uses: uses.map((u) => ({ item: numberOf(u.item), qty: u.qty })),
+    })),
+  }))
+  const tiers = Array.from({ length: numbers.size }, (): { rank: number; qty: number }[] => [])
+  for (const { key, lots } of [...stock.variants.values()].flat())
+    for (const { supplies } of lots)
+      for (const { rank, qty } of supplies) {
+        const item = numbers.get(key)
+        if (item !== undefined) tiers[item]?.push({ rank, qty })
+      }
+  const milp = highsSolver(await loadHighs())
+  const started = performance.now()
+  const proven = proveGroup(
+    needs,
+    tiers.map((t) => ({ tiers: t })),
+    milp,
+    600,
+  )
+  const seconds = (performance.now() - started) / 1000
+  console.log(
+    `tally as one program in HiGHS: ${proven ? 'proven' : 'not proven'} in ${seconds.toFixed(1)} s, ` +
+      `${ratio(seconds * 1000, complete)} of the complete tally's ${ms(complete)}`,
   )
 }
 
@@ -127,6 +221,15 @@ function median(runs: number, work: () => unknown): number {
     return performance.now() - started
   }).sort((p, q) => p - q)
   return times[Math.floor(runs / 2)] ?? NaN
+}
+
+function percentile95(runs: number, work: () => void): number {
+  const times = Array.from({ length: runs }, () => {
+    const started = performance.now()
+    work()
+    return performance.now() - started
+  }).sort((p, q) => p - q)
+  return times[Math.ceil(runs * 0.95) - 1] ?? NaN
 }
 
 function ratio(a: number, b: number): string {

@@ -10,12 +10,17 @@ const EXACT_UP_TO = 1e9
 type Stage = { readonly short: number; readonly compromise: number; readonly rank: number }
 
 /**
- * The best cover of a group by integer programming, stage by stage: fewest short, then least compromise, then least
+ * The best cover of a group by integer programming, stage by stage, each within `patience` seconds: fewest short, then least compromise, then least
  * rank (the last two at once where their weighted sum stays exact), each with the ones before held. Only options of
  * several pieces have to be whole by decree: with those fixed the rest is a flow, whole by itself. Undefined when the
  * solver could not prove it in time.
  */
-export function proveGroup(needs: readonly Need[], stock: readonly Stock[], milp: SolveMilp): GroupPlan | undefined {
+export function proveGroup(
+  needs: readonly Need[],
+  stock: readonly Stock[],
+  milp: SolveMilp,
+  patience = PATIENCE_S,
+): GroupPlan | undefined {
   let [total, most, maxCompromise, maxRank] = [0, 0, 0, 0]
   for (const { qty, options } of needs) {
     total += qty
@@ -35,7 +40,7 @@ export function proveGroup(needs: readonly Need[], stock: readonly Stock[], milp
   let held: { covered: number; compromise: number | undefined } = { covered: 0, compromise: undefined }
   let cover: number[][] | undefined
   for (const stage of stages) {
-    const found = solveStage(needs, stock, milp, stage, held)
+    const found = solveStage(needs, stock, milp, stage, held, patience)
     if (!found) return undefined
     cover = found
     let [covered, compromise] = [0, 0]
@@ -55,6 +60,7 @@ function solveStage(
   milp: SolveMilp,
   stage: Stage,
   held: { readonly covered: number; readonly compromise: number | undefined },
+  timeLimit: number,
 ): number[][] | undefined {
   const builder = new MilpBuilder()
   const byItem = stock.map((): [number, number][] => [])
@@ -82,7 +88,7 @@ function solveStage(
   }
   if (held.covered > 0) builder.row(held.covered, Infinity, covered)
   if (held.compromise !== undefined) builder.row(-Infinity, held.compromise, weighed)
-  const outcome = milp(builder.build(), { timeLimit: PATIENCE_S, absGap: 0.5, relGap: 0 })
+  const outcome = milp(builder.build(), { timeLimit, absGap: 0.5, relGap: 0 })
   if (outcome.status !== 'optimal') return undefined
   const { x } = outcome
   const whole = columns.every((own) => own.every((c) => Math.abs((x[c] ?? 0) - Math.round(x[c] ?? 0)) < 1e-4))

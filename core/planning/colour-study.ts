@@ -4,6 +4,7 @@ import { ciede2000, hexToLab } from '../colours/distance.ts'
 import type { ColourSwap } from '../design/design.ts'
 import { exchanged } from '../design/recolour.ts'
 import type { ColourId, ModuleId, PartId } from '../units/ids.ts'
+import { lowestPrices } from './market-prices.ts'
 import type { Snapshot } from './snapshot.ts'
 import { atHand, gatherSupplies } from './supplies.ts'
 import { tally, type Tally } from './tally.ts'
@@ -88,6 +89,66 @@ export function lookAlikes(
       }
   }
   return [...found.values()].sort((p, q) => p.distance - q.distance)
+}
+
+/** A colour that could serve instead of another for one part, and how far apart the two are (CIEDE2000). */
+export type InColour = { readonly colour: ColourId; readonly distance: number; readonly sameFinish: boolean }
+/** A short item with the colours of least compromise in which its part is to be had. */
+export type NearestInColour = {
+  readonly item: ItemKey
+  readonly short: number
+  /** At home and left over by the tally, with so many pieces. */
+  readonly home: (InColour & { readonly qty: number }) | undefined
+  /** On offer, at the lowest price in minor units. */
+  readonly offer: (InColour & { readonly price: number }) | undefined
+}
+
+/**
+ * For every short item the nearest colour in which pieces of its part are left over, and in which the part is on offer:
+ * colours of the same finish first, then the least distance. Whether the rules allow it is not asked.
+ */
+export function nearestInColour(snapshot: Snapshot, result: Tally): NearestInColour[] {
+  const { build, colourById, market } = snapshot
+  const left = new Map<string, number>()
+  for (const { pegs } of result.lines)
+    for (const { source, item, qty } of pegs) if (source.kind !== 'built') left.set(item, (left.get(item) ?? 0) - qty)
+  for (const { item, qty } of gatherSupplies(snapshot)) left.set(item, (left.get(item) ?? 0) + qty)
+  const prices = market ? lowestPrices(market, build.currency, build.rules) : new Map<ItemKey, number>()
+  const labs = new Map([...(colourById ?? [])].map(([id, c]) => [id, { lab: hexToLab(c.hex), finish: c.finish }]))
+  const index = (pieces: Iterable<readonly [string, number]>) => {
+    const byShape = new Map<string, { colour: ColourId; amount: number }[]>()
+    for (const [item, amount] of pieces) {
+      if (amount <= 0) continue
+      const { part, colour, decoration } = splitItemKey(item as ItemKey)
+      const key = `${part}|${decoration}`
+      byShape.set(key, [...(byShape.get(key) ?? []), { colour, amount }])
+    }
+    return byShape
+  }
+  const [home, offered] = [index(left), index(prices)]
+  const nearest = (from: ColourId, found: readonly { colour: ColourId; amount: number }[] = []) => {
+    const own = labs.get(from)
+    if (!own) return undefined
+    return found
+      .flatMap(({ colour, amount }) => {
+        const other = labs.get(colour)
+        if (!other || colour === from) return []
+        return [{ colour, amount, distance: ciede2000(own.lab, other.lab), sameFinish: own.finish === other.finish }]
+      })
+      .sort((p, q) => Number(q.sameFinish) - Number(p.sameFinish) || p.distance - q.distance)[0]
+  }
+  return [...result.shortfall].map(([item, short]) => {
+    const { part, colour, decoration } = splitItemKey(item)
+    const key = `${part}|${decoration}`
+    const [h, o] = [nearest(colour, home.get(key)), nearest(colour, offered.get(key))]
+    const bare = ({ colour: c, distance, sameFinish }: InColour): InColour => ({ colour: c, distance, sameFinish })
+    return {
+      item,
+      short,
+      home: h && { ...bare(h), qty: h.amount },
+      offer: o && { ...bare(o), price: o.amount },
+    }
+  })
 }
 
 /** What exchanging one colour of a module for another would bring. */

@@ -1,4 +1,5 @@
 import { splitItemKey, type ItemKey } from '../catalogue/item.ts'
+import type { Design } from '../design/design.ts'
 import { explode, type Requirement } from '../design/explode.ts'
 import { inColour } from '../design/recolour.ts'
 import { activeItems, type Reach } from '../netting/active-items.ts'
@@ -56,6 +57,35 @@ export type NettingTask = {
 }
 
 const BUY = 'buy\n'
+/** The last explosion of a design: most tallies are made anew because of something else. */
+const exploded = new WeakMap<Design, { readonly parts: Snapshot['parts']; readonly found: Requirement[] }>()
+
+function explodeOnce(design: Design, parts: Snapshot['parts']): Requirement[] {
+  const before = exploded.get(design)
+  if (before?.parts === parts) return before.found
+  const found = explode(design, { parts })
+  exploded.set(design, { parts, found })
+  return found
+}
+
+/** The last option finder of a stock: options stay while neither stock, rules, own rules nor prices change. */
+const finders = new WeakMap<StockIndex, { readonly on: readonly unknown[]; readonly finder: OptionFinder }>()
+
+function finderFor(
+  snapshot: Snapshot,
+  stock: StockIndex,
+  own: DecisionBook['own'],
+  weighed: boolean,
+  prices: ReadonlyMap<ItemKey, number> | undefined,
+): OptionFinder {
+  const on = [snapshot.build.rules, JSON.stringify(own), weighed, prices]
+  const before = finders.get(stock)
+  if (before?.on.every((value, i) => value === on[i])) return before.finder
+  const finder = optionFinder(snapshot, stock, own, weighed, (item) => prices?.get(item))
+  finders.set(stock, { on, finder })
+  return finder
+}
+
 /** Whether an option of a task's problem is to buy the piece. */
 export const isBuying = (accept: string): boolean => accept.startsWith(BUY)
 
@@ -69,11 +99,13 @@ export function nettingTask(snapshot: Snapshot): NettingTask {
   const { build, design, parts } = snapshot
   const { rules } = build
   const book = decisionBook(snapshot.decisions ?? [], build.id)
-  const requirements = explode(design, { parts, ...snapshot.explosion })
+  const requirements = snapshot.explosion
+    ? explode(design, { parts, ...snapshot.explosion })
+    : explodeOnce(design, parts)
   const stock = stockIndex(snapshot)
   const prices = snapshot.market && lowestPrices(snapshot.market, build.currency, rules)
   const weighed = prices !== undefined && prices.size > 0 && weighsMoney(rules)
-  const finder = optionFinder(snapshot, stock, book.own, weighed, (item) => prices?.get(item))
+  const finder = finderFor(snapshot, stock, book.own, weighed, prices)
   const wishes = requirements.map((r) => wishOf(r, book))
   const { options, settled, claimed } = settle(rules, weighed, requirements, wishes, stock, finder, book)
   const { pinned, outcomes, taken, schemes } = applyPins(book, requirements, wishes, options, stock)

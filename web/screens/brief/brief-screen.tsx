@@ -14,6 +14,7 @@ import { CommitInput, Field } from '../../ui/fields.tsx'
 import { NoBuild } from '../../ui/no-build.tsx'
 import { Figure, plural, Screen } from '../../ui/screen.tsx'
 import { Relaxations } from './relaxations.tsx'
+import { Decisions } from './decisions.tsx'
 import { HouseRules } from './house-rules.tsx'
 import { nextAction } from './next-action.ts'
 import { ProvenanceFields } from './provenance-fields.tsx'
@@ -124,6 +125,7 @@ export function BriefScreen() {
         <section className="flex min-h-0 flex-col gap-4 overflow-auto border-l border-rule pr-1 pb-2 pl-8 max-[960px]:overflow-visible max-[960px]:border-0 max-[960px]:pl-0">
           <h2 className="text-lg font-semibold">House rules</h2>
           <HouseRules build={build} />
+          <Decisions build={build} />
           <h2 className="text-lg font-semibold">Where the plan comes from</h2>
           <ProvenanceFields build={build} />
           <Field label="Name">

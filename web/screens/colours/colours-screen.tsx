@@ -7,15 +7,21 @@ import type { Tally } from '../../../core/planning/tally.ts'
 import type { BuildId } from '../../../core/units/ids.ts'
 import { useRecords } from '../../data/records.tsx'
 import { useTally } from '../../data/tallies.ts'
-import { Button } from '../../ui/button.tsx'
 import { Choice } from '../../ui/fields.tsx'
 import { NoBuild } from '../../ui/no-build.tsx'
 import { Figure, plural, Screen } from '../../ui/screen.tsx'
+import { ViewSwitch } from '../../ui/view-switch.tsx'
 import { ColourGrid } from './colour-grid.tsx'
+import { NearestColours } from './nearest-colours.tsx'
 import { PalettePanel } from './palette-panel.tsx'
 import { RecolourSearch } from './recolour-search.tsx'
 
-const VIEWS = { palette: 'Palette', grid: 'Part by colour', recolour: 'Which recolouring helps' } as const
+const VIEWS = {
+  palette: 'Palette',
+  grid: 'Part by colour',
+  nearest: 'Least compromise',
+  recolour: 'Which recolouring helps',
+} as const
 type View = keyof typeof VIEWS
 const isView = (text: string | null): text is View => text !== null && text in VIEWS
 
@@ -82,22 +88,16 @@ function Colours({ snapshot, result }: { snapshot: Snapshot; result: Tally }) {
         />
       }
     >
-      <div role="group" aria-label="View" className="flex flex-wrap gap-2">
-        {(Object.keys(VIEWS) as View[]).map((v) => (
-          <Button
-            key={v}
-            look={v === view ? 'primary' : 'plain'}
-            aria-pressed={v === view}
-            onClick={() => {
-              set('view', v, 'palette')
-            }}
-          >
-            {VIEWS[v]}
-          </Button>
-        ))}
-      </div>
+      <ViewSwitch
+        views={VIEWS}
+        view={view}
+        onChange={(v) => {
+          set('view', v, 'palette')
+        }}
+      />
       {view === 'palette' && <PalettePanel counts={counts} alike={alike} design={snapshot.design} vision={vision} />}
       {view === 'grid' && <ColourGrid snapshot={snapshot} result={result} counts={needed} vision={vision} />}
+      {view === 'nearest' && <NearestColours snapshot={snapshot} result={result} vision={vision} />}
       {view === 'recolour' && <RecolourSearch snapshot={snapshot} result={result} />}
     </Screen>
   )

@@ -14,6 +14,7 @@ import { Button } from '../../ui/button.tsx'
 import { Menu } from '../../ui/menu.tsx'
 import { NoBuild } from '../../ui/no-build.tsx'
 import { Figure, plural, Screen } from '../../ui/screen.tsx'
+import { ViewSwitch } from '../../ui/view-switch.tsx'
 import { ColourwaysView } from './colourways-view.tsx'
 import { editDesign } from './edit-design.ts'
 import { FiguresView } from './figures-view.tsx'
@@ -21,6 +22,7 @@ import { ModulesView } from './modules-view.tsx'
 import { AsBuiltDialog } from './as-built-dialog.tsx'
 import { DonorStartDialog } from './donor-start-dialog.tsx'
 import { LibraryDialog } from './library-dialog.tsx'
+import { SheetView } from './sheet-view.tsx'
 import { TrialView } from './trial-view.tsx'
 import { VersionsView } from './versions-view.tsx'
 import { YieldView } from './yield-view.tsx'
@@ -32,6 +34,7 @@ const VIEWS = {
   figures: 'Figures',
   versions: 'Versions',
   trial: 'Try and size',
+  sheet: 'Sheet',
 } as const
 type View = keyof typeof VIEWS
 const isView = (text: string | null): text is View => text !== null && text in VIEWS
@@ -112,21 +115,14 @@ function DesignOf({ snapshot, result }: { snapshot: Snapshot; result: Tally }) {
         </>
       }
     >
-      <div role="group" aria-label="View" className="flex flex-wrap gap-2">
-        {(Object.keys(VIEWS) as View[]).map((v) => (
-          <Button
-            key={v}
-            look={v === view ? 'primary' : 'plain'}
-            aria-pressed={v === view}
-            onClick={() => {
-              const kept = params.get('module')
-              setParams({ ...(v === 'modules' ? {} : { view: v }), ...(kept === null ? {} : { module: kept }) })
-            }}
-          >
-            {VIEWS[v]}
-          </Button>
-        ))}
-      </div>
+      <ViewSwitch
+        views={VIEWS}
+        view={view}
+        onChange={(v) => {
+          const kept = params.get('module')
+          setParams({ ...(v === 'modules' ? {} : { view: v }), ...(kept === null ? {} : { module: kept }) })
+        }}
+      />
       {view === 'modules' && !module && (
         <div className="flex flex-wrap gap-2">
           {starts.map(([which, label, Icon]) => (
@@ -151,6 +147,15 @@ function DesignOf({ snapshot, result }: { snapshot: Snapshot; result: Tally }) {
       {view === 'figures' && <FiguresView edit={edit} snapshot={snapshot} result={result} onOpen={choose} />}
       {view === 'versions' && <VersionsView edit={edit} snapshot={snapshot} result={result} />}
       {view === 'trial' && <TrialView edit={edit} snapshot={snapshot} />}
+      {view === 'sheet' && (
+        <SheetView
+          snapshot={snapshot}
+          asked={params.get('module') === null ? undefined : module?.id}
+          onModule={(next) => {
+            setParams({ view: 'sheet', ...(next === undefined ? {} : { module: next }) })
+          }}
+        />
+      )}
       <ImportDialog kind="design" build={build.id} open={opening === 'list'} onOpenChange={open('list')} />
       <DonorStartDialog {...dialog} open={opening === 'donor'} onOpenChange={open('donor')} />
       <LibraryDialog {...dialog} open={opening === 'library'} onOpenChange={open('library')} />

@@ -1,0 +1,42 @@
+import type { ItemKey } from '../catalogue/item.ts'
+import type { Part } from '../catalogue/part.ts'
+import type { ModuleId, PartId } from '../units/ids.ts'
+import type { Design } from './design.ts'
+import { explode } from './explode.ts'
+
+export type PieceListOptions = {
+  /** One module with all it holds; the whole design when left out. */
+  readonly module?: ModuleId | undefined
+  /** Of the module once, however often it occurs. */
+  readonly once?: boolean
+  /** A colourway by its id; `null` as drawn, the chosen one when left out. */
+  readonly colourway?: string | null | undefined
+}
+
+/** Pieces of a design or one of its modules by item, as it is built: mirrored and recoloured; in design order. */
+export function pieceList(
+  design: Design,
+  parts: ReadonlyMap<PartId, Part>,
+  { module, once = false, colourway }: PieceListOptions = {},
+): Map<ItemKey, number> {
+  const byId = new Map(design.modules.map((m) => [m.id, m]))
+  const line = new Set<ModuleId>()
+  for (let at = module; at !== undefined && !line.has(at); at = byId.get(at)?.within) line.add(at)
+  const alone =
+    module === undefined || !once
+      ? design
+      : {
+          ...design,
+          modules: design.modules.map((m) =>
+            line.has(m.id) ? { ...m, repeats: 1 } : m.within === undefined ? { ...m, repeats: 0 } : m,
+          ),
+        }
+  const pieces = new Map<ItemKey, number>()
+  for (const r of explode(alone, {
+    parts,
+    later: module !== undefined,
+    ...(colourway === undefined ? {} : { colourway }),
+  }))
+    if (module === undefined || r.path.includes(module)) pieces.set(r.item, (pieces.get(r.item) ?? 0) + r.qty)
+  return pieces
+}
