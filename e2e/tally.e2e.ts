@@ -20,7 +20,7 @@ test('a stand-in is forbidden, allowed again, accepted; a supply pinned; each wi
   expect(doubtful).toBeGreaterThan(3)
   // Stand-ins of up to eight points are found good; what rests on estimates stays to be looked at.
   await page.getByRole('button', { name: 'All at once' }).click()
-  await page.getByRole('menuitem', { name: /^Accept all stand-ins/ }).click()
+  await page.getByRole('menuitem', { name: /^Accept stand-ins of up to 8 points/ }).click()
   await expect.poll(() => lines(page)).toBeLessThan(doubtful)
   await page.keyboard.press('Control+z')
   await expect.poll(() => lines(page)).toBe(doubtful)

@@ -4,11 +4,11 @@ import { sizeOf } from '../../../core/design/footprint.ts'
 import type { MockUp } from '../../../core/planning/mock-up.ts'
 import type { Snapshot } from '../../../core/planning/snapshot.ts'
 import { nowIso } from '../../data/database.ts'
-import { useRecords } from '../../data/records.tsx'
 import { Button } from '../../ui/button.tsx'
 import { Choice, CommitInput } from '../../ui/fields.tsx'
 import { ItemName } from '../../ui/item-name.tsx'
 import { plural } from '../../ui/screen.tsx'
+import { sourceWords } from '../../ui/source-words.ts'
 import type { EditDesign } from './edit-design.ts'
 
 /** One module before money: its size, what may fail, what to fetch for a try. */
@@ -23,23 +23,14 @@ export function TrialDetails({
   snapshot: Snapshot
   mock: MockUp | undefined
 }) {
-  const { places } = useRecords()
   const risks = module.risks ?? []
   const setRisks = (label: string, next: readonly Risk[]) => {
     edit.replace(label, { ...module, risks: [...next] })
   }
   const size = module.form && sizeOf(module.form, snapshot.build.rules.form.scale)
-  const whereOf = (source: MockUp['picks'][number]['source']) => {
-    if (source.kind === 'copy') {
-      const copy = snapshot.copies.find((c) => c.id === source.copy)
-      const set = snapshot.sets.find((s) => s.id === copy?.setId)
-      return `${copy?.label ?? 'a copy'}, ${set?.stages.find((s) => s.id === source.stage)?.name ?? source.stage}`
-    }
-    return source.kind === 'shelf' ? (places.find((p) => p.id === source.place)?.name ?? 'the shelf') : 'a model'
-  }
   const picks = new Map<string, MockUp['picks'][number][]>()
   for (const pick of mock?.picks ?? []) {
-    const where = whereOf(pick.source)
+    const where = sourceWords(pick.source, snapshot)
     picks.set(where, [...(picks.get(where) ?? []), pick])
   }
   return (
