@@ -83,7 +83,7 @@ test('pictures of the main views', async ({ page }) => {
   await page.goto('/data')
   await picture('data')
   await page.getByRole('button', { name: 'Dark theme' }).click()
-  await page.goto(`${BUILD}/tally?show=short`)
+  await page.goto(`${BUILD}/tally?by=source`)
   await page.locator('h1').waitFor()
   await picture('tally-dark')
 })

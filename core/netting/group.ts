@@ -1,22 +1,10 @@
 import type { SolveMilp } from '../solver/milp.ts'
 import { FlowNetwork } from './min-cost-flow.ts'
+import type { GroupPlan, Need, Option, Stock } from './numbered.ts'
 import { proveGroup } from './prove.ts'
 
-/** One way to cover a required piece, items by number. */
-export type Option = {
-  readonly uses: readonly { readonly item: number; readonly qty: number }[]
-  readonly compromise: number
-}
-/** Lines that accept the same: so many pieces, each covered by one of the options. */
-export type Need = { readonly qty: number; readonly options: readonly Option[] }
-/** What there is of an item, by rank, lowest first. */
-export type Stock = { readonly tiers: readonly { readonly rank: number; readonly qty: number }[] }
-
-/** Required pieces covered per need and option. */
-export type GroupPlan = { readonly cover: readonly (readonly number[])[]; readonly proven: boolean }
-
 type Bounds = { readonly low: number; readonly high: number }
-export type Value = { readonly short: number; readonly cost: number }
+type Value = { readonly short: number; readonly cost: number }
 
 const better = (p: Value, q: Value) => p.short < q.short || (p.short === q.short && p.cost < q.cost)
 

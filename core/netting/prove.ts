@@ -1,5 +1,5 @@
 import { MilpBuilder, type SolveMilp } from '../solver/milp.ts'
-import type { GroupPlan, Need, Stock } from './group.ts'
+import type { GroupPlan, Need, Stock } from './numbered.ts'
 
 /** Seconds for each stage. */
 const PATIENCE_S = 20

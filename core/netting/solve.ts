@@ -1,5 +1,6 @@
 import type { SolveMilp } from '../solver/milp.ts'
-import { solveGroup, type Need, type Option, type Stock } from './group.ts'
+import { solveGroup } from './group.ts'
+import type { Need, Option, Stock } from './numbered.ts'
 import { solveWithSchemes } from './schemes.ts'
 import type { Accept, Assignment, NettingLine, NettingPlan, NettingProblem, NettingSupply, Peg } from './problem.ts'
 
@@ -160,14 +161,18 @@ function solveLines({ lines, supplies }: NettingProblem, { milp }: NettingOption
   const scratch = new Int32Array(parent.length).fill(-1)
   const tiersOfItem = (item: number): Stock => ({ tiers: tiersOf(stock[item] ?? []) })
   for (const group of groups.values()) {
-    const [only] = group
-    if (group.length === 1 && only && isPlain(only)) {
-      const item = numbers.get(only.accepts[0]?.uses[0]?.item ?? '') ?? 0
-      const there = (stock[item] ?? []).reduce((n, s) => n + s.qty, 0)
-      handOut(only, [Math.min(there, only.qty)])
+    const [first] = group
+    // One item and nothing to choose: in the order of the lines' ids.
+    if (first && group.every((ask) => isPlain(ask) && (group.length === 1 || ask.options[0]?.compromise === 0))) {
+      let left = (stock[first.first] ?? []).reduce((n, s) => n + s.qty, 0)
+      if (group.length > 1) group.sort(byFirstLine)
+      for (const ask of group) {
+        handOut(ask, [Math.min(left, ask.qty)])
+        left -= Math.min(left, ask.qty)
+      }
       continue
     }
-    group.sort((p, q) => byId(p.lines[0] as NettingLine, q.lines[0] as NettingLine))
+    group.sort(byFirstLine)
     const solved = solveGroup(group, tiersOfItem, scratch, milp)
     proven &&= solved.proven
     for (const [n, ask] of group.entries()) handOut(ask, solved.cover[n] ?? [])
@@ -175,9 +180,11 @@ function solveLines({ lines, supplies }: NettingProblem, { milp }: NettingOption
   return { assignments, short, compromise, rank, proven }
 }
 
-/** One option that takes the piece itself, at no compromise that could be avoided. */
-const isPlain = ({ accepts }: Ask) =>
-  accepts.length === 1 && accepts[0]?.uses.length === 1 && accepts[0].uses[0]?.qty === 1
+const byFirstLine = (p: Ask, q: Ask) => byId(p.lines[0] as NettingLine, q.lines[0] as NettingLine)
+
+/** One option of one piece. */
+const isPlain = ({ options: [option, other] }: Ask) =>
+  option !== undefined && other === undefined && option.uses.length === 1 && option.uses[0]?.qty === 1
 
 function tiersOf(held: readonly NettingSupply[]): { rank: number; qty: number }[] {
   const tiers: { rank: number; qty: number }[] = []

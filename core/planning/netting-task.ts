@@ -108,7 +108,7 @@ export function nettingTask(snapshot: Snapshot): NettingTask {
   const finder = finderFor(snapshot, stock, book.own, weighed, prices)
   const wishes = requirements.map((r) => wishOf(r, book))
   const { options, settled, claimed } = settle(rules, weighed, requirements, wishes, stock, finder, book)
-  const { pinned, outcomes, taken, schemes } = applyPins(book, requirements, wishes, options, stock)
+  const { pinned, outcomes, takenOf, schemes } = applyPins(book, requirements, wishes, options, stock)
 
   const contested = new Set<string>()
   if (weighed) {
@@ -184,8 +184,7 @@ export function nettingTask(snapshot: Snapshot): NettingTask {
       if (variant.key === key)
         for (const lot of variant.lots) {
           lots.set(lot.id, lot)
-          const pins = taken.size === 0 ? 0 : lot.supplies.reduce((n, s) => n + (taken.get(s.id) ?? 0), 0)
-          const qty = lot.qty - pins - (claimed.get(lot) ?? 0)
+          const qty = lot.qty - (takenOf.get(lot) ?? 0) - (claimed.get(lot) ?? 0)
           netted.push({ id: lot.id, item: key, qty, rank: lot.rank })
         }
   }
@@ -321,12 +320,14 @@ function applyPins(
   const pinned = new Map<string, PinnedPiece[]>()
   const outcomes: PinOutcome[] = []
   const taken = new Map<string, number>()
+  const takenOf = new Map<Lot, number>()
   const schemes = new Map<string, ColourId>()
   for (const { id, pin } of book.pins) {
     const wanted = supplyIdOf(pin.source)
-    const supply = (variants.get(pin.source.item) ?? [])
-      .flatMap((v) => v.lots.flatMap((l) => l.supplies))
-      .find((s) => s.id === wanted)
+    const lot = (variants.get(pin.source.item) ?? [])
+      .flatMap((v) => v.lots)
+      .find((l) => l.supplies.some((s) => s.id === wanted))
+    const supply = lot?.supplies.find((s) => s.id === wanted)
     let open = pin.qty
     let room = false
     let fault: PinFault | undefined = supply ? undefined : 'supply'
@@ -349,6 +350,7 @@ function applyPins(
       if (wish.group !== undefined && colour !== undefined) schemes.set(wish.group, colour)
       pinned.set(r.id, [...before, { supply, qty, meaning }])
       taken.set(supply.id, (taken.get(supply.id) ?? 0) + qty)
+      if (lot) takenOf.set(lot, (takenOf.get(lot) ?? 0) + qty)
       open -= qty
     }
     const used = supply !== undefined && (taken.get(supply.id) ?? 0) >= supply.qty
@@ -362,7 +364,7 @@ function applyPins(
       fault: open > 0 ? fault : undefined,
     })
   }
-  return { pinned, outcomes, taken, schemes }
+  return { pinned, outcomes, takenOf, schemes }
 }
 
 /** What a pinned piece is to its line: what the rules would make of it, else the user's own choice. */

@@ -74,8 +74,8 @@ export function CostStack({
       </table>
       {cost.penalties > prints && (
         <p className="mt-1 text-xs text-soft">
-          Stand-ins bought weigh {formatMoney(cost.penalties - prints, currency)} in points of compromise: counted in
-          the choice, not in the bill.
+          Stand-ins weigh {formatMoney(cost.penalties - prints, currency)} in points of compromise: counted in the
+          choice, not in the bill.
         </p>
       )}
     </figure>

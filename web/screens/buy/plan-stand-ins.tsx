@@ -24,7 +24,7 @@ export function PlanStandIns({ kept, currency }: { kept: KeptPlan; currency: str
             <th className="font-semibold">Stand-in</th>
             <th className="font-semibold">Why</th>
             <th className="text-right font-semibold">Pieces</th>
-            <th className="text-right font-semibold">Worth</th>
+            <th className="pl-4 text-right font-semibold">Worth</th>
           </tr>
         </thead>
         <tbody>
@@ -46,7 +46,7 @@ export function PlanStandIns({ kept, currency }: { kept: KeptPlan; currency: str
               </td>
               <td className="text-soft">{STAND_IN_WORDS[s.kind]}</td>
               <td className="text-right">{s.qty}</td>
-              <td className="text-right">{formatMoney(s.worth, currency)}</td>
+              <td className="pl-4 text-right">{formatMoney(s.worth, currency)}</td>
             </tr>
           ))}
         </tbody>

@@ -76,8 +76,8 @@ export function LineInspector({ line, snapshot, result }: { line: TallyLine; sna
           <p>{whyShort(line, snapshot, result)}</p>
           {line.rather > 0 && (
             <p className="mt-1">
-              {line.rather} of them could be replaced, but at what a point of compromise is worth to you buying the
-              piece itself is better.
+              {line.rather} of them could be covered from what is there, but at what a point of compromise is worth to
+              you buying is better.
             </p>
           )}
           <p className="mt-1">
