@@ -15,6 +15,11 @@ export const itemKey = (part: PartId, colour: ColourId, decoration?: string): It
   (decoration ? `${part}|${colour}|${decoration}` : `${part}|${colour}`) as ItemKey
 
 export function splitItemKey(key: ItemKey): { part: PartId; colour: ColourId; decoration: string } {
-  const [part = '', colour = '', decoration = ''] = key.split('|')
-  return { part: part as PartId, colour: colour as ColourId, decoration }
+  const first = key.indexOf('|')
+  const second = key.indexOf('|', first + 1)
+  return {
+    part: key.slice(0, first) as PartId,
+    colour: (second < 0 ? key.slice(first + 1) : key.slice(first + 1, second)) as ColourId,
+    decoration: second < 0 ? '' : key.slice(second + 1),
+  }
 }

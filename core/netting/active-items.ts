@@ -6,8 +6,8 @@ export type ItemState = {
   readonly wanted: number
 }
 
-/** Items and quantities that a line's options draw on, beside the item itself. */
-export type Reach = readonly { readonly item: number; readonly qty: number }[]
+/** Items that options draw on, beside the item itself: a single piece of, and more than that (or with others). */
+export type Reach = { readonly single: readonly number[]; readonly several: readonly number[] }
 
 /**
  * Items whose lines have a real choice to make. All others have enough for every line that asks for the item itself and
@@ -45,17 +45,16 @@ export function activeItems(
     fresh.push(item)
   }
   const noted = new Int32Array(size).fill(-1)
-  const note = (node: number, found: Reach) => {
+  const note = (node: number, { single, several }: Reach) => {
     const once: number[] = []
-    for (const { item, qty } of found) {
-      if (noted[item] !== node) {
-        noted[item] = node
-        once.push(item)
-      }
-      if (qty === 1) continue
-      tangled[node] = 1
-      activate(item)
-    }
+    for (const list of [single, several])
+      for (const item of list)
+        if (noted[item] !== node) {
+          noted[item] = node
+          once.push(item)
+        }
+    if (several.length > 0) tangled[node] = 1
+    for (const item of several) activate(item)
     reach[node] = once
   }
   for (const [item, { there, wanted }] of items.entries()) if (wanted > there) activate(item)

@@ -166,28 +166,20 @@ export function nettingTask(snapshot: Snapshot): NettingTask {
   })
   const netted: NettingSupply[] = []
   const lots = new Map<string, Lot>()
-  const looked = new Set<Accept>()
-  const drawable = new Set<string>()
-  const from = new Set<readonly Accept[]>()
+  const drawable = new Uint8Array(stock.stock.byItem.size)
+  const from = new Set<readonly LineOption[]>()
   for (const accepts of options) {
     if (!accepts || from.has(accepts)) continue
     from.add(accepts)
-    for (const accept of accepts) {
-      if (looked.has(accept)) continue
-      looked.add(accept)
-      for (const { item } of accept.uses) drawable.add(item)
-    }
+    for (const { draws } of accepts) for (const { index } of draws) drawable[index] = 1
   }
-  for (const key of drawable) {
-    const item = (key.includes('\n') ? key.slice(0, key.indexOf('\n')) : key) as ItemKey
-    for (const variant of stock.variants.get(item) ?? [])
-      if (variant.key === key)
-        for (const lot of variant.lots) {
-          lots.set(lot.id, lot)
-          const qty = lot.qty - (takenOf.get(lot) ?? 0) - (claimed.get(lot) ?? 0)
-          netted.push({ id: lot.id, item: key, qty, rank: lot.rank })
-        }
-  }
+  for (const { index, variants } of stock.stock.byItem.values())
+    for (const { key, lots: own } of (drawable[index] === 1 ? variants : undefined) ?? [])
+      for (const lot of own) {
+        lots.set(lot.id, lot)
+        const qty = lot.qty - (takenOf.get(lot) ?? 0) - (claimed.get(lot) ?? 0)
+        netted.push({ id: lot.id, item: key, qty, rank: lot.rank })
+      }
   for (const [item, qty] of bought) {
     const id = `${BUY}${item}`
     netted.push({ id, item: id, qty, rank: BUY_RANK })
@@ -235,17 +227,22 @@ function settle(
     mine.push([])
   }
   const options: (readonly LineOption[] | undefined)[] = requirements.map(() => undefined)
-  const reachOf = (i: number): Reach => {
-    const wish = wishes[i]
-    if (!wish) return []
-    const found = finder.optionsOf(wish)
-    options[i] = found
-    const own = stock.byItem.get(wish.item)?.index
-    const reach: { item: number; qty: number }[] = []
-    for (const { draws } of found) {
-      const several = draws.length > 1
-      for (const { index, qty } of draws)
-        if (index !== own || several) reach.push({ item: index, qty: several ? 2 : qty })
+  /** What the options of some lines of one item (or none) draw on beside it; lines that accept the same count once. */
+  const reachOf = (numbers: readonly number[], own: number | undefined): Reach => {
+    const reach = { single: [] as number[], several: [] as number[] }
+    const looked = new Set<readonly LineOption[]>()
+    for (const i of numbers) {
+      const wish = wishes[i]
+      const found = wish && finder.optionsOf(wish)
+      options[i] = found
+      if (!found || looked.has(found)) continue
+      looked.add(found)
+      for (const { draws } of found) {
+        const several = draws.length > 1 || (draws[0]?.qty ?? 1) > 1
+        for (const { index } of draws)
+          if (several) reach.several.push(index)
+          else if (index !== own) reach.single.push(index)
+      }
     }
     return reach
   }
@@ -271,17 +268,19 @@ function settle(
       mine[one.index]?.push(i)
       state.wanted += r.qty - r.built
     } else {
-      // Pins take from supplies beforehand: what a line with a choice may draw on has one as well.
-      const reach = reachOf(i)
-      const drawn = simple || !one ? reach : [...reach, { item: one.index, qty: 2 }]
-      sources.push({ qty: r.qty - r.built, reach: one ? drawn.map((d) => ({ ...d, qty: 2 })) : reach })
+      const reach = reachOf([i], one?.index)
+      // What a line that always has a choice draws on has one as well; where nothing is of its item, it lacks the piece.
+      sources.push({
+        qty: r.qty - r.built,
+        reach: one ? { single: [], several: [one.index, ...reach.single, ...reach.several] } : reach,
+      })
     }
   }
   for (const { pin } of book.pins) {
     const one = stock.byItem.get(pin.source.item)
-    if (one) sources.push({ qty: pin.qty, reach: [{ item: one.index, qty: 2 }] })
+    if (one) sources.push({ qty: pin.qty, reach: { single: [], several: [one.index] } })
   }
-  const active = activeItems(states, (item) => (mine[item] ?? []).flatMap(reachOf), sources)
+  const active = activeItems(states, (item) => reachOf(mine[item] ?? [], item), sources)
 
   const settled = new Map<string, readonly Lot[]>()
   const claimed = new Map<Lot, number>()
