@@ -54,6 +54,7 @@ test('a pin that has become impossible is reported, not dropped', async ({ page 
   await expect.poll(() => lines(page)).toBe(1)
   await page.goto(`${BUILD}/brief`)
   await choose(page, 'Pieces may come from', 'the donor boxes only')
+  await expect(page.getByText('Pieces may come from donors', { exact: true })).toBeVisible()
   await page.goto(TALLY)
   const alert = page.getByRole('alert').filter({ hasText: 'A pin of' })
   await expect(alert).toContainText('holds for 0: the supply is gone, or the rules do not count it')

@@ -40,7 +40,10 @@ export function proveGroup(
   let held: { covered: number; compromise: number | undefined } = { covered: 0, compromise: undefined }
   let cover: number[][] | undefined
   for (const stage of stages) {
-    const found = solveStage(needs, stock, milp, stage, held, patience)
+    // The solver may hand back a fractional mixture of equally good flows: then all has to be whole by decree.
+    const found =
+      solveStage(needs, stock, milp, stage, held, patience, false) ??
+      solveStage(needs, stock, milp, stage, held, patience, true)
     if (!found) return undefined
     cover = found
     let [covered, compromise] = [0, 0]
@@ -61,6 +64,7 @@ function solveStage(
   stage: Stage,
   held: { readonly covered: number; readonly compromise: number | undefined },
   timeLimit: number,
+  allWhole: boolean,
 ): number[][] | undefined {
   const builder = new MilpBuilder()
   const byItem = stock.map((): [number, number][] => [])
@@ -68,7 +72,7 @@ function solveStage(
   const weighed: [number, number][] = []
   const columns = needs.map(({ qty, options }) => {
     const own = options.map(({ uses, compromise }) => {
-      const several = uses.length > 1 || (uses[0]?.qty ?? 1) > 1
+      const several = allWhole || uses.length > 1 || (uses[0]?.qty ?? 1) > 1
       const column = builder.column(stage.compromise * compromise - stage.short, 0, qty, several)
       covered.push([column, 1])
       weighed.push([column, compromise])

@@ -47,7 +47,7 @@ export const DecisionSchema = v.object({
         v.maxLength(20),
       ),
       /** Points of compromise per piece. */
-      points: v.pipe(v.number(), v.integer(), v.minValue(0), v.maxValue(100)),
+      points: v.pipe(v.number(), v.integer(), v.minValue(1), v.maxValue(100)),
     }),
   ]),
 })

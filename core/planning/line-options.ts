@@ -46,6 +46,7 @@ export function optionFinder(
   const { build, parts } = snapshot
   const { rules } = build
   const byWish = new Map<string, readonly LineOption[]>()
+  const byObject = new WeakMap<Wish, readonly LineOption[]>()
   const owner = {}
 
   const accept = (meaning: Meaning, drawn: readonly Draw[], scheme: ColourId | undefined): LineOption => {
@@ -75,6 +76,14 @@ export function optionFinder(
   }
 
   const optionsOf = (wish: Wish): readonly LineOption[] => {
+    const known = byObject.get(wish)
+    if (known) return known
+    const found = findOptions(wish)
+    byObject.set(wish, found)
+    return found
+  }
+
+  const findOptions = (wish: Wish): readonly LineOption[] => {
     const name = wishKey(wish)
     const before = byWish.get(name)
     if (before) return before

@@ -316,6 +316,14 @@ test('where pieces may be bought, a cheap exact piece beats a stand-in at hand, 
   expect(covered(5, 9, 'use up the donors')).toEqual([2, 1, 0])
 })
 
+test('a group is not bought anew in a colour of which it has pieces: the compromise is the same, the price is not', () => {
+  const lines: Line[] = [0, 1].map(() => ({ item: of('plate 2x2'), qty: 3, group: 'roof', freedom: 'free' }))
+  const shelf: Held[] = [{ item: of('plate 2x2', OTHER), qty: 5 }]
+  const market = { shops: [SHOP], offers: [offer(of('plate 2x2', OTHER), 1)] }
+  const result = tally(scene({}, lines, shelf, { market }))
+  expect([result.coverage.standIn, result.coverage.short, result.groups.get('roof')]).toEqual([5, 1, OTHER])
+})
+
 test('the joint optimum over owned and bought pieces counts shipping: a stand-in at hand is kept until a parcel comes anyway', async () => {
   const milp = highsSolver(await loadHighs())
   const hidden: Line = { item: of('plate 2x4'), qty: 1, visibility: 'hidden' }

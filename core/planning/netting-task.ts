@@ -68,6 +68,19 @@ function explodeOnce(design: Design, parts: Snapshot['parts']): Requirement[] {
   return found
 }
 
+/** Wishes of requirements that no decision is about. */
+const plainWishes = new WeakMap<Requirement, Wish>()
+
+function wishFor(r: Requirement, book: DecisionBook): Wish {
+  if (book.forbidden(r.source.id, r.item).length > 0 || book.accepted(r.source.id, r.item).length > 0)
+    return wishOf(r, book)
+  const known = plainWishes.get(r)
+  if (known) return known
+  const wish = wishOf(r)
+  plainWishes.set(r, wish)
+  return wish
+}
+
 /** The last option finder of a stock: options stay while neither stock, rules, own rules nor prices change. */
 const finders = new WeakMap<StockIndex, { readonly on: readonly unknown[]; readonly finder: OptionFinder }>()
 
@@ -106,7 +119,7 @@ export function nettingTask(snapshot: Snapshot): NettingTask {
   const prices = snapshot.market && lowestPrices(snapshot.market, build.currency, rules)
   const weighed = prices !== undefined && prices.size > 0 && weighsMoney(rules)
   const finder = finderFor(snapshot, stock, book.own, weighed, prices)
-  const wishes = requirements.map((r) => wishOf(r, book))
+  const wishes = requirements.map((r) => wishFor(r, book))
   const { options, settled, claimed } = settle(rules, weighed, requirements, wishes, stock, finder, book)
   const { pinned, outcomes, takenOf, schemes } = applyPins(book, requirements, wishes, options, stock)
 
@@ -134,8 +147,17 @@ export function nettingTask(snapshot: Snapshot): NettingTask {
       const price = prices?.get(item)
       if (price === undefined) return []
       const id = `${BUY}${item}`
+      // A group's piece in another colour than it is drawn in is as much of a compromise bought as owned.
+      const off =
+        item === wish.item ? 0 : Math.min(...accepts.filter((a) => a.scheme === scheme).map((a) => a.compromise))
       return [
-        { id, item, uses: [{ item: id, qty: 1 }], compromise: price, ...(scheme === undefined ? {} : { scheme }) },
+        {
+          id,
+          item,
+          uses: [{ item: id, qty: 1 }],
+          compromise: price + off,
+          ...(scheme === undefined ? {} : { scheme }),
+        },
       ]
     })
     const made = {

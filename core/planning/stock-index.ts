@@ -1,4 +1,5 @@
 import type { ItemKey } from '../catalogue/item.ts'
+import type { BuildId } from '../units/ids.ts'
 import type { Rules } from './build.ts'
 import { stockOf, type Stock, type StockItem } from './stand-ins.ts'
 import type { Snapshot } from './snapshot.ts'
@@ -8,17 +9,19 @@ import { gatherSupplies, type Lot, type Supply, type Variant } from './supplies.
 export type StockIndex = { readonly stock: Stock; readonly variants: ReadonlyMap<ItemKey, readonly Variant[]> }
 
 type Kept = { readonly on: readonly unknown[]; readonly index: StockIndex }
-const kept = new WeakMap<Snapshot['holdings'], Kept>()
+const kept = new WeakMap<Snapshot['holdings'], Map<BuildId, Kept>>()
 
 /** The stock a build may draw from; made anew only when something it rests on has changed. */
 export function stockIndex(snapshot: Snapshot): StockIndex {
   const { build, sets, copies, holdings, places, parts, colourById, design } = snapshot
   const built = design.modules.flatMap((m) => m.built ?? [])
-  const on = [build.id, countingRules(build.rules), sets, places, parts, colourById, built.join(), ...copies]
-  const before = kept.get(holdings)
+  const on = [countingRules(build.rules), sets, places, parts, colourById, built.join(), ...copies]
+  const byBuild = kept.get(holdings) ?? new Map<BuildId, Kept>()
+  kept.set(holdings, byBuild)
+  const before = byBuild.get(build.id)
   if (before?.on.length === on.length && before.on.every((value, i) => value === on[i])) return before.index
   const index = indexOf(gatherSupplies(snapshot), snapshot)
-  kept.set(holdings, { on, index })
+  byBuild.set(build.id, { on, index })
   return index
 }
 
