@@ -1,6 +1,6 @@
 import type { ItemKey } from '../catalogue/item.ts'
-import { CONDITIONS } from '../units/condition.ts'
 import type { Rules } from './build.ts'
+import { offerFilter } from './market-prices.ts'
 import type { Offer, Shop } from './market.ts'
 
 /** What pieces cost loose: goods alone, the cheapest allowed offers first, whole packs, up to their stock. */
@@ -26,14 +26,10 @@ export function goodsFor(pieces: Iterable<readonly [ItemKey, number]>, priceOf: 
 
 /** Finds what loose pieces cost under a build's rules; a lower estimate, as shipping and fees are left out. */
 export function goodsPricer(offers: readonly Offer[], shops: readonly Shop[], currency: string, rules: Rules): PriceOf {
-  const worst = CONDITIONS.indexOf(rules.condition)
-  const allowed = new Set(
-    shops.filter((s) => s.currency === currency && rules.shops[s.id] !== 'excluded').map((s) => s.id),
-  )
+  const counts = offerFilter(shops, currency, rules)
   const byItem = new Map<ItemKey, Offer[]>()
   for (const offer of offers) {
-    if (!allowed.has(offer.shop) || CONDITIONS.indexOf(offer.condition) > worst) continue
-    if (offer.thirdParty && !rules.thirdParty) continue
+    if (!counts(offer)) continue
     const list = byItem.get(offer.item)
     if (list) list.push(offer)
     else byItem.set(offer.item, [offer])

@@ -9,6 +9,20 @@ export type Market = { readonly offers: readonly Offer[]; readonly shops: readon
 export const weighsMoney = ({ sources, aim }: Pick<Rules, 'sources' | 'aim'>): boolean =>
   sources === 'donors, shelf and shops' && aim === 'least spending'
 
+/** Whether an offer counts for a build: its shop's currency, the shops allowed, the worst condition, other makers. */
+export function offerFilter(
+  shops: readonly Shop[],
+  currency: string,
+  rules: Pick<Rules, 'condition' | 'thirdParty' | 'shops'>,
+): (offer: Offer) => boolean {
+  const worst = CONDITIONS.indexOf(rules.condition)
+  const allowed = new Set(
+    shops.filter((s) => s.currency === currency && rules.shops[s.id] !== 'excluded').map((s) => s.id),
+  )
+  return ({ shop, condition, thirdParty }) =>
+    allowed.has(shop) && CONDITIONS.indexOf(condition) <= worst && (!thirdParty || rules.thirdParty)
+}
+
 const known = new WeakMap<readonly Offer[], { readonly key: string; readonly prices: ReadonlyMap<ItemKey, number> }>()
 
 /** The lowest price of a piece of each item, in minor units, among the offers the rules allow; goods alone. */
@@ -20,14 +34,11 @@ export function lowestPrices(
   const key = JSON.stringify([currency, rules.condition, rules.thirdParty, rules.shops, shops.map((s) => s.id)])
   const before = known.get(offers)
   if (before?.key === key) return before.prices
-  const allowed = new Set(
-    shops.filter((s) => s.currency === currency && rules.shops[s.id] !== 'excluded').map((s) => s.id),
-  )
-  const worst = CONDITIONS.indexOf(rules.condition)
+  const counts = offerFilter(shops, currency, rules)
   const prices = new Map<ItemKey, number>()
-  for (const { item, shop, price, stock, pack, condition, thirdParty } of offers) {
-    if (!allowed.has(shop) || stock < pack || CONDITIONS.indexOf(condition) > worst) continue
-    if (thirdParty && !rules.thirdParty) continue
+  for (const offer of offers) {
+    const { item, price, stock, pack } = offer
+    if (stock < pack || !counts(offer)) continue
     const before = prices.get(item)
     if (before === undefined || price < before) prices.set(item, price)
   }
