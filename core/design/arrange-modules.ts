@@ -1,5 +1,5 @@
 import type { ModuleId } from '../units/ids.ts'
-import type { Design, Module } from './design.ts'
+import type { Design, DesignLine, Module } from './design.ts'
 
 /** The design with a module in its new form. */
 export const withModule = (design: Design, next: Module): Design => ({
@@ -52,3 +52,9 @@ export function moveModule(design: Design, id: ModuleId, by: -1 | 1): Design {
     modules: design.modules.map((m) => (m.id === id ? other : m.id === other.id ? module : m)),
   }
 }
+
+/** The design with each line as `change` makes it. */
+export const withLines = (design: Design, change: (line: DesignLine) => DesignLine): Design => ({
+  ...design,
+  modules: design.modules.map((m) => ({ ...m, lines: m.lines.map(change) })),
+})

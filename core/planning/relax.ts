@@ -1,5 +1,6 @@
 import type { Family } from '../catalogue/shape.ts'
 import { splitItemKey, type ItemKey } from '../catalogue/item.ts'
+import { withLines } from '../design/arrange-modules.ts'
 import type { Design, DesignLine } from '../design/design.ts'
 import type { Copy, DonorSet } from '../donors/donor-set.ts'
 import { placeStates } from '../shelf/place-state.ts'
@@ -124,16 +125,12 @@ export function remedies(snapshot: Snapshot, result: Tally, line: LineId, onStep
   for (const l of result.lines) need.set(l.line, (need.get(l.line) ?? 0) + l.need)
   const freed = (freedom: 'near' | 'free', family: Family | undefined, which: (l: DesignLine) => boolean) => {
     let pieces = 0
-    const modules = design.modules.map((m) => ({
-      ...m,
-      lines: m.lines.map((l): DesignLine => {
-        if (l.freedom === freedom || !which(l)) return l
-        pieces += need.get(l.id) ?? 0
-        return { ...l, freedom }
-      }),
-    }))
+    const changed = withLines(design, (l) => {
+      if (l.freedom === freedom || !which(l)) return l
+      pieces += need.get(l.id) ?? 0
+      return { ...l, freedom }
+    })
     if (pieces === 0) return
-    const changed = { ...design, modules }
     trial({ kind: 'freedom', freedom, family, pieces, design: changed }, { ...snapshot, design: changed })
   }
   const own = design.modules.flatMap((m) => m.lines).find((l) => l.id === line)

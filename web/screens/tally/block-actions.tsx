@@ -1,6 +1,8 @@
 import { Check, Palette } from 'lucide-react'
 import { splitItemKey } from '../../../core/catalogue/item.ts'
 import type { Family } from '../../../core/catalogue/shape.ts'
+import { withLines } from '../../../core/design/arrange-modules.ts'
+import type { DesignLine } from '../../../core/design/design.ts'
 import { openStandIns } from '../../../core/planning/line-choices.ts'
 import type { Snapshot } from '../../../core/planning/snapshot.ts'
 import type { Tally } from '../../../core/planning/tally.ts'
@@ -40,9 +42,10 @@ export function BlockActions({ snapshot, result }: { snapshot: Snapshot; result:
       },
     })
   }
+  const familyOf = ({ item }: DesignLine): Family => parts.get(splitItemKey(item).part)?.shape.family ?? 'unknown'
   const hidden = new Map<Family | 'all', number>()
   for (const line of design.modules.flatMap((m) => m.lines)) {
-    const family = parts.get(splitItemKey(line.item).part)?.shape.family ?? 'unknown'
+    const family = familyOf(line)
     if (line.visibility !== 'hidden' || line.freedom === 'free') continue
     hidden.set(family, (hidden.get(family) ?? 0) + 1)
     hidden.set('all', (hidden.get('all') ?? 0) + 1)
@@ -53,16 +56,10 @@ export function BlockActions({ snapshot, result }: { snapshot: Snapshot; result:
       label: `Free the colour of ${family === 'all' ? 'all hidden pieces' : `hidden ${family} pieces`} (${plural(lines, 'line')})`,
       icon: <Palette size={14} aria-hidden="true" />,
       onSelect: () => {
-        const modules = design.modules.map((m) => ({
-          ...m,
-          lines: m.lines.map((l) => {
-            const own = parts.get(splitItemKey(l.item).part)?.shape.family ?? 'unknown'
-            return l.visibility === 'hidden' && (family === 'all' || own === family)
-              ? { ...l, freedom: 'free' as const }
-              : l
-          }),
-        }))
-        void perform(`Freed the colour of ${plural(lines, 'hidden line')}`, [put('designs', [{ ...design, modules }])])
+        const freed = withLines(design, (l) =>
+          l.visibility === 'hidden' && (family === 'all' || familyOf(l) === family) ? { ...l, freedom: 'free' } : l,
+        )
+        void perform(`Freed the colour of ${plural(lines, 'hidden line')}`, [put('designs', [freed])])
       },
     })
   if (entries.length === 0) return null

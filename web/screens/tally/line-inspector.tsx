@@ -1,6 +1,7 @@
 import { Link } from 'react-router'
 import type { Snapshot } from '../../../core/planning/snapshot.ts'
 import { coveredPieces, type Tally, type TallyLine } from '../../../core/planning/tally.ts'
+import { withLines } from '../../../core/design/arrange-modules.ts'
 import { FREEDOMS } from '../../../core/design/design.ts'
 import { formatMoney } from '../../../core/units/money.ts'
 import { put } from '../../../storage/journal.ts'
@@ -138,12 +139,8 @@ function LineFreedom({ line, snapshot }: { line: TallyLine; snapshot: Snapshot }
           const { freedom: _, ...bare } = drawn
           const freedom = FREEDOMS.find((f) => f === value)
           const next = freedom ? { ...bare, freedom } : bare
-          const modules = design.modules.map((m) => ({
-            ...m,
-            lines: m.lines.map((l) => (l.id === drawn.id ? next : l)),
-          }))
           void perform(`The line’s colour: ${value === 'rule' ? 'as the rules say' : value}`, [
-            put('designs', [{ ...design, modules }]),
+            put('designs', [withLines(design, (l) => (l.id === drawn.id ? next : l))]),
           ])
         }}
       />
