@@ -7,7 +7,7 @@ import { mockUp, type MockUp } from '../core/planning/mock-up.ts'
 import { recolourings, type Recolouring } from '../core/planning/colour-study.ts'
 import { relaxations, remedies, type Relaxation, type Remedy } from '../core/planning/relax.ts'
 import type { Snapshot } from '../core/planning/snapshot.ts'
-import { tally, type Tally } from '../core/planning/tally.ts'
+import { tally } from '../core/planning/tally.ts'
 import {
   jointYields,
   yieldCurve,
@@ -71,14 +71,11 @@ const studies = {
   ): { readonly found: Recolouring[]; readonly proven: boolean } =>
     recolourings(snapshot, tally(snapshot), module, onStep),
 
-  relaxations: (snapshot: Snapshot, result: Tally, onStep: OnStep): Relaxation[] =>
-    relaxations(snapshot, result, onStep),
+  relaxations: (snapshot: Snapshot, short: number, onStep: OnStep): Relaxation[] =>
+    short === 0 ? [] : relaxations(snapshot, tally(snapshot), onStep),
 
-  remedies: (
-    snapshot: Snapshot,
-    { line, result }: { readonly line: LineId; readonly result: Tally },
-    onStep: OnStep,
-  ): Remedy[] => remedies(snapshot, result, line, onStep),
+  remedies: (snapshot: Snapshot, line: LineId, onStep: OnStep): Remedy[] =>
+    remedies(snapshot, tally(snapshot), line, onStep),
 
   mockUps: (snapshot: Snapshot, modules: readonly ModuleId[], onStep: OnStep): MockUp[] =>
     modules.map((id) => {

@@ -11,7 +11,7 @@ import { StudyNote } from '../../ui/study-note.tsx'
 /** What relaxing each house rule would bring, in pieces short; one press relaxes it. */
 export function Relaxations({ snapshot, result }: { snapshot: Snapshot; result: Tally }) {
   const { short: now } = result.coverage
-  const study = useStudy('relaxations', snapshot, result)
+  const study = useStudy('relaxations', snapshot, now)
   if (now === 0) return null
   const found = study.value ?? []
   return (

@@ -1,4 +1,4 @@
-import { useMemo, useState } from 'react'
+import { useState } from 'react'
 import type { Remedy } from '../../../core/planning/relax.ts'
 import type { Snapshot } from '../../../core/planning/snapshot.ts'
 import type { Tally, TallyLine } from '../../../core/planning/tally.ts'
@@ -16,11 +16,7 @@ import { StudyNote } from '../../ui/study-note.tsx'
 /** What would help a short line, ranked by its effect on it; worked out when asked for. */
 export function RemediesPanel({ line, snapshot, result }: { line: TallyLine; snapshot: Snapshot; result: Tally }) {
   const [asked, setAsked] = useState<string | undefined>()
-  const question = useMemo(
-    () => (asked === line.id ? { line: line.line, result } : undefined),
-    [asked, line.id, line.line, result],
-  )
-  const study = useStudy('remedies', snapshot, question)
+  const study = useStudy('remedies', snapshot, asked === line.id ? line.line : undefined)
   if (asked !== line.id)
     return (
       <Button
