@@ -50,7 +50,7 @@ type Opening = 'list' | 'donor' | 'library' | 'as built'
 
 function DesignOf({ snapshot, result }: { snapshot: Snapshot; result: Tally }) {
   const { build } = snapshot
-  // The design as it is; the tally follows one render behind what is typed.
+  // The design as it is; the tally follows when a worker has made it.
   const design = useLatestDesign(useRecords().designs.find((d) => d.id === build.id) ?? snapshot.design)
   const [params, setParams] = useSearchParams()
   const [opening, setOpening] = useState<Opening | undefined>()
