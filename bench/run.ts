@@ -110,32 +110,15 @@ async function benchTallyMilp(): Promise<void> {
   const complete = median(5, () => tally({ ...scene, holdings: [...scene.holdings], design: { ...scene.design } }))
   const stock = stockIndex(scene)
   const finder = optionFinder(scene, stock, [], false, () => undefined)
-  const numbers = new Map<string, number>()
-  const numberOf = (item: string) => {
-    const known = numbers.get(item)
-    if (known !== undefined) return known
-    numbers.set(item, numbers.size)
-    return numbers.size - 1
-  }
   const needs = explode(scene.design, { parts: scene.parts }).map((r) => ({
     qty: r.qty,
-    options: finder.optionsOf(wishOf(r)).map(({ uses, compromise }) => ({
-      compromise,
-      uses: uses.map((u) => ({ item: numberOf(u.item), qty: u.qty })),
-    })),
+    options: finder.optionsOf(wishOf(r)),
   }))
-  const tiers = Array.from({ length: numbers.size }, (): { rank: number; qty: number }[] => [])
-  for (const { key, lots } of [...stock.variants.values()].flat())
-    for (const { supplies } of lots)
-      for (const { rank, qty } of supplies) {
-        const item = numbers.get(key)
-        if (item !== undefined) tiers[item]?.push({ rank, qty })
-      }
   const milp = highsSolver(await loadHighs())
   const started = performance.now()
   const proven = proveGroup(
     needs,
-    tiers.map((t) => ({ tiers: t })),
+    stock.variants.map(({ lots }) => ({ tiers: lots })),
     milp,
     600,
   )

@@ -11,21 +11,31 @@ export function copyContents(set: DonorSet, copy: Pick<Copy, 'stages' | 'spares'
   const stages = copy.stages === 'all' ? null : new Set(copy.stages)
   const missing = new Map<ItemKey, number>()
   for (const { item, qty } of copy.missing) missing.set(item, (missing.get(item) ?? 0) + qty)
+  // Stage by stage, the spares of each first.
   const order = new Map(set.stages.map((s, i) => [s.id, i]))
-  const lines = set.lines
-    .filter((line) => (stages?.has(line.stage) ?? true) && (copy.spares || !line.spare))
-    .sort((p, q) => (order.get(p.stage) ?? 0) - (order.get(q.stage) ?? 0) || Number(q.spare) - Number(p.spare))
-  const contents = new Map<string, { stage: string; item: ItemKey; qty: number }>()
-  for (const line of lines) {
-    const gone = Math.min(missing.get(line.item) ?? 0, line.qty)
-    if (gone > 0) missing.set(line.item, (missing.get(line.item) ?? 0) - gone)
-    if (line.qty === gone) continue
-    const key = `${line.stage}\n${line.item}`
-    const held = contents.get(key)
-    if (held) held.qty += line.qty - gone
-    else contents.set(key, { stage: line.stage, item: line.item, qty: line.qty - gone })
+  const inOrder: DonorSet['lines'][number][][] = []
+  for (const line of set.lines) {
+    if (!(stages?.has(line.stage) ?? true) || (line.spare && !copy.spares)) continue
+    const at = (order.get(line.stage) ?? 0) * 2 + (line.spare ? 0 : 1)
+    const list = inOrder[at]
+    if (list) list.push(line)
+    else inOrder[at] = [line]
   }
-  return [...contents.values()]
+  const contents: StageContent[] = []
+  /** By stage, of each item where it is among the contents. */
+  const places = new Map<string, Map<ItemKey, number>>()
+  for (const lines of inOrder)
+    for (const { stage, item, qty } of lines ?? []) {
+      const gone = missing.size === 0 ? 0 : Math.min(missing.get(item) ?? 0, qty)
+      if (gone > 0) missing.set(item, (missing.get(item) ?? 0) - gone)
+      if (qty === gone) continue
+      let own = places.get(stage)
+      if (!own) places.set(stage, (own = new Map()))
+      const at = own.get(item)
+      if (at === undefined) own.set(item, contents.push({ stage, item, qty: qty - gone }) - 1)
+      else contents[at] = { stage, item, qty: (contents[at]?.qty ?? 0) + qty - gone }
+    }
+  return contents
 }
 
 /** Pieces in a complete copy, spares left out. */

@@ -1,47 +1,85 @@
 import type { SolveMilp } from '../solver/milp.ts'
 import { FlowNetwork } from './min-cost-flow.ts'
-import type { GroupPlan, Need, Option, Stock } from './numbered.ts'
+import {
+  NONE_SEVERAL,
+  piecesIn,
+  SEVERAL,
+  type GroupPlan,
+  type Need,
+  type Options,
+  type Stock,
+  type Uses,
+} from './numbered.ts'
 import { proveGroup } from './prove.ts'
 
 type Bounds = { readonly low: number; readonly high: number }
-type Value = { readonly short: number; readonly cost: number }
+type Weighed = { readonly short: number; readonly cost: number }
 
-const better = (p: Value, q: Value) => p.short < q.short || (p.short === q.short && p.cost < q.cost)
+const better = (p: Weighed, q: Weighed) => p.short < q.short || (p.short === q.short && p.cost < q.cost)
 
 /** Nodes of the search after which a solver takes over, and after which its best plan is taken unproven. */
 const PATIENCE = 40
 const MAX_NODES = 400
 
-const isSingle = ({ uses }: Option) => uses.length === 1 && uses[0]?.qty === 1
+/** Room to work in, for one group after the other: the place of each item in the group, −1 outside of it; a network. */
+export type Room = { readonly placeOf: Int32Array; readonly network: FlowNetwork }
+
+export const roomFor = (items: number): Room => ({
+  placeOf: new Int32Array(items).fill(-1),
+  network: new FlowNetwork(),
+})
+
+/** Needs that compete, and the stock they compete for; items have a place in it. */
+type Group = {
+  readonly needs: readonly Need[]
+  readonly placeOf: Int32Array
+  readonly stock: readonly Stock[]
+  /** Pieces there are of each item. */
+  readonly pieces: readonly number[]
+}
 
 /**
  * The best cover of one group of needs that compete for the same stock: fewest pieces short, then least compromise,
  * then least rank. Options that use a single piece make a minimum-cost flow. Options that use several are branched on:
  * a node fixes how many pieces such an option covers at least and at most; what it must cover is drawn in full, what it
  * may cover beyond is relaxed to one piece of its first item, which is a bound. A node whose relaxation covers no more
- * than it must is solved. What the search leaves open goes to a solver, if there is one. `scratch` is room for as many
- * numbers as there are items, all −1, and is so left.
+ * than it must is solved. What the search leaves open goes to a solver, if there is one.
  */
 export function solveGroup(
-  asked: readonly Need[],
+  needs: readonly Need[],
   stockOf: (item: number) => Stock,
-  scratch: Int32Array,
+  { placeOf, network }: Room,
   milp?: SolveMilp,
 ): GroupPlan {
-  const { needs, stock } = renumber(asked, stockOf, scratch)
+  const items: number[] = []
+  const place = (item: number) => {
+    if ((placeOf[item] as number) >= 0) return
+    placeOf[item] = items.length
+    items.push(item)
+  }
+  for (const { options } of needs) {
+    for (const item of options.items) if (item !== SEVERAL) place(item)
+    for (const uses of options.several.values()) for (const { item } of uses) place(item)
+  }
+  const stock = items.map(stockOf)
+  const plan = solvePlaced({ needs, placeOf, stock, pieces: stock.map(piecesIn) }, network, milp)
+  for (const item of items) placeOf[item] = -1
+  return plan
+}
+
+function solvePlaced(group: Group, network: FlowNetwork, milp: SolveMilp | undefined): GroupPlan {
+  const { needs, placeOf, stock, pieces } = group
   let total = 0
   let maxUse = 1
   let maxCompromise = 0
   for (const { qty, options } of needs) {
     total += qty
-    for (const { uses, compromise } of options) {
-      if (compromise > maxCompromise) maxCompromise = compromise
-      if (uses.length === 1 && uses[0]?.qty === 1) continue
+    for (const compromise of options.compromises) if (compromise > maxCompromise) maxCompromise = compromise
+    for (const uses of options.several.values())
       maxUse = Math.max(
         maxUse,
         uses.reduce((sum, use) => sum + use.qty, 0),
       )
-    }
   }
   let maxRank = 0
   for (const { tiers } of stock) for (const { rank } of tiers) if (rank > maxRank) maxRank = rank
@@ -51,23 +89,22 @@ export function solveGroup(
 
   const multis: { readonly need: number; readonly option: number }[] = []
   const start: Bounds[] = []
-  const supply = stock.map((s) => s.tiers.reduce((n, t) => n + t.qty, 0))
-  const multiOf = needs.map(({ qty, options }, need) => {
-    if (options.every(isSingle)) return undefined
+  const multiOf = needs.map(({ qty, options: { several } }, need) => {
+    if (several.size === 0) return undefined
     const found = new Map<number, number>()
-    for (const [option, { uses }] of options.entries()) {
-      if (uses.length === 1 && uses[0]?.qty === 1) continue
+    for (const [option, uses] of several) {
       found.set(option, multis.length)
       multis.push({ need, option })
-      start.push({ low: 0, high: Math.min(qty, ...uses.map((u) => Math.floor((supply[u.item] ?? 0) / u.qty))) })
+      const most = uses.map((u) => Math.floor((pieces[placeOf[u.item] as number] ?? 0) / u.qty))
+      start.push({ low: 0, high: Math.min(qty, ...most) })
     }
     return found
   })
-  const hubs = findHubs(needs, stock.length)
+  const hubs = findHubs(group)
   const at = (bounds: readonly Bounds[], relaxed: boolean) =>
-    evaluate(needs, stock, hubs, multiOf, bounds, relaxed, weight)
-  let best: { value: Value; cover: number[][] } | undefined
-  const keep = (found: { value: Value; cover: number[][] } | undefined) => {
+    evaluate(group, network, hubs, multiOf, bounds, relaxed, weight)
+  let best: { value: Weighed; cover: number[][] } | undefined
+  const keep = (found: { value: Weighed; cover: number[][] } | undefined) => {
     if (found && (!best || better(found.value, best.value))) best = found
   }
   const open = [start]
@@ -90,45 +127,33 @@ export function solveGroup(
     const withBounds = (next: Bounds) => bounds.map((b, i) => (i === branch ? next : b))
     open.push(withBounds({ low, high: relaxed - 1 }), withBounds({ low: relaxed, high }))
   }
-  const none = needs.map((n) => n.options.map(() => 0))
   const searched = open.length === 0 && weight === wanted
-  if (searched || !milp) return { cover: best?.cover ?? none, proven: searched }
-  const exact = proveGroup(needs, stock, milp)
-  return exact ?? { cover: best?.cover ?? none, proven: false }
+  if (searched || !milp) return { cover: best?.cover ?? nothing(needs), proven: searched }
+  return proveGroup(placed(group), stock, milp) ?? { cover: best?.cover ?? nothing(needs), proven: false }
 }
 
-/** The same needs with the items of the group numbered from 0. */
-function renumber(asked: readonly Need[], stockOf: (item: number) => Stock, scratch: Int32Array) {
-  const stock: Stock[] = []
-  const used: number[] = []
-  const made = new Map<Option, Option>()
-  const place = (item: number): number => {
-    const known = scratch[item] as number
-    if (known >= 0) return known
-    scratch[item] = used.length
-    used.push(item)
-    stock.push(stockOf(item))
-    return used.length - 1
-  }
-  const needs = asked.map(({ qty, options }): Need => ({
+const nothing = (needs: readonly Need[]): number[][] =>
+  needs.map(({ options }) => new Array<number>(options.items.length).fill(0))
+
+/** The needs with items numbered by their place in the group. */
+function placed({ needs, placeOf }: Group): Need[] {
+  return needs.map(({ qty, options: { items, compromises, several } }) => ({
     qty,
-    options: options.map((option) => {
-      const known = made.get(option)
-      if (known) return known
-      const fresh = {
-        compromise: option.compromise,
-        uses: option.uses.map((u) => ({ item: place(u.item), qty: u.qty })),
-      }
-      made.set(option, fresh)
-      return fresh
-    }),
+    options: {
+      items: items.map((item) => (item === SEVERAL ? SEVERAL : (placeOf[item] as number))),
+      compromises,
+      several:
+        several.size === 0
+          ? NONE_SEVERAL
+          : new Map<number, Uses>(
+              [...several].map(([o, uses]) => [o, uses.map((u) => ({ item: placeOf[u.item] as number, qty: u.qty }))]),
+            ),
+    },
   }))
-  for (const item of used) scratch[item] = -1
-  return { needs, stock }
 }
 
 /** Items that several needs take at the same compromise or less: one node between them instead of an arc for each. */
-type Hub = { readonly items: Int32Array; readonly marks: Uint8Array }
+type Hub = readonly number[]
 /** Of one need: through which hubs, at which compromise; and its single-piece options with an arc of their own. */
 type Ways = { readonly hubs: { readonly hub: number; readonly compromise: number }[]; readonly direct: number[] }
 type Hubs = { readonly hubs: readonly Hub[]; readonly ways: readonly Ways[] }
@@ -136,121 +161,130 @@ type Hubs = { readonly hubs: readonly Hub[]; readonly ways: readonly Ways[] }
 /** Options of one compromise from which on a hub is worth while. */
 const HUB_FROM = 3
 
-function findHubs(needs: readonly Need[], items: number): Hubs {
+function findHubs({ needs, placeOf, pieces }: Group): Hubs {
   const hubs: Hub[] = []
   const byHash = new Map<number, number[]>()
-  const ways = needs.map(({ options }): Ways => {
-    const levels = new Map<number, number[]>()
-    const direct: number[] = []
-    for (const [o, { uses, compromise }] of options.entries()) {
-      const [use] = uses
-      if (!use || uses.length > 1 || use.qty > 1) continue
-      const level = levels.get(compromise)
-      if (level) level.push(o)
-      else levels.set(compromise, [o])
+  const reached = new Int32Array(pieces.length).fill(-1)
+  const ways = needs.map(({ options: { items, compromises } }, need): Ways => {
+    const levels: { readonly compromise: number; readonly options: number[] }[] = []
+    let level: (typeof levels)[number] | undefined
+    for (let o = 0; o < items.length; o++) {
+      const item = items[o] as number
+      if (item === SEVERAL || pieces[placeOf[item] as number] === 0) continue
+      const compromise = compromises[o] as number
+      if (level?.compromise !== compromise) {
+        level = levels.find((l) => l.compromise === compromise)
+        if (!level) levels.push((level = { compromise, options: [] }))
+      }
+      level.options.push(o)
     }
-    const found: Ways['hubs'] = []
+    levels.sort((p, q) => p.compromise - q.compromise)
+    const way: Ways = { hubs: [], direct: [] }
     // An item of a lower level may be reached through the hub of a higher one, never to advantage: so hubs hold all up
     // to their level, and needs of different own items share them.
     const upTo: number[] = []
-    for (const [compromise, level] of [...levels].sort((p, q) => p[0] - q[0])) {
-      for (const o of level) upTo.push(options[o]?.uses[0]?.item ?? 0)
-      if (level.length < HUB_FROM) {
-        direct.push(...level)
+    let hash = 0
+    for (const { compromise, options: own } of levels) {
+      for (const o of own) {
+        const item = placeOf[items[o] as number] as number
+        if (reached[item] === need) continue
+        reached[item] = need
+        upTo.push(item)
+        hash = (hash + Math.imul(item + 1, 0x9e3779b1)) >>> 0
+      }
+      if (own.length < HUB_FROM) {
+        way.direct.push(...own)
         continue
       }
-      let hash = 0
-      for (const item of upTo) hash = (hash + Math.imul(item + 1, 0x9e3779b1)) >>> 0
-      hash = hash * 4096 + (upTo.length % 4096)
-      const same = byHash.get(hash) ?? []
-      let hub = same.find((h) => {
+      const same = byHash.get(hash)
+      let hub = same?.find((h) => {
         const known = hubs[h]
-        return known?.items.length === upTo.length && upTo.every((item) => known.marks[item] === 1)
+        return known?.length === upTo.length && known.every((item) => reached[item] === need)
       })
       if (hub === undefined) {
         hub = hubs.length
-        const marks = new Uint8Array(items)
-        for (const item of upTo) marks[item] = 1
-        hubs.push({ items: Int32Array.from(upTo), marks })
-        byHash.set(hash, [...same, hub])
+        hubs.push([...upTo])
+        if (same) same.push(hub)
+        else byHash.set(hash, [hub])
       }
-      found.push({ hub, compromise })
+      way.hubs.push({ hub, compromise })
     }
-    return { hubs: found, direct }
+    return way
   })
   return { hubs, ways }
 }
 
 function evaluate(
-  needs: readonly Need[],
-  stock: readonly Stock[],
+  { needs, placeOf, stock, pieces }: Group,
+  network: FlowNetwork,
   { hubs, ways }: Hubs,
   multiOf: readonly (ReadonlyMap<number, number> | undefined)[],
   bounds: readonly Bounds[],
   relaxed: boolean,
   weight: number,
-): { value: Value; cover: number[][] } | undefined {
-  const network = new FlowNetwork()
+): { value: Weighed; cover: number[][] } | undefined {
+  network.clear()
   const [forced, source, sink] = [network.node(), network.node(), network.node()]
-  const items = stock.map(({ tiers }) => {
-    const node = network.node()
-    for (const { rank, qty } of tiers) network.arc(node, sink, qty, rank)
-    return node
+  // Nodes of items follow one another, and so do those of hubs.
+  const items = sink + 1
+  for (const _ of stock) network.node()
+  for (const [item, { tiers }] of stock.entries())
+    for (const { rank, qty } of tiers) network.arc(items + item, sink, qty, rank)
+  const hubNodes = items + stock.length
+  for (const _ of hubs) network.node()
+  /** Of each hub the arc to its first item; the others follow, two numbers apart. */
+  const hubOut = hubs.map((hub, h) => {
+    let first = -1
+    for (const item of hub) {
+      const arc = network.arc(hubNodes + h, items + item, pieces[item] as number, 0)
+      if (first < 0) first = arc
+    }
+    return first
   })
-  const hubNodes = hubs.map(() => network.node())
-  const hubOut = hubs.map((hub, h) =>
-    Array.from(hub.items, (item) => {
-      const there = stock[item]?.tiers.reduce((n, t) => n + t.qty, 0) ?? 0
-      return { item, arc: there > 0 ? network.arc(hubNodes[h] ?? sink, items[item] ?? sink, there, 0) : -1 }
-    }),
-  )
-  const hubIn = hubs.map((): { need: number; arc: number }[] => [])
+  const hubIn: { readonly need: number; readonly hub: number; readonly arc: number }[] = []
   let demand = 0
   let fixed = 0
   let total = 0
   let forcedPieces = 0
   let possible = true
-  const cover = needs.map((n) => n.options.map(() => 0))
-  const arcs: { need: number; option: number; arc: number }[] = []
+  const cover = nothing(needs)
+  const arcs: { readonly need: number; readonly option: number; readonly arc: number }[] = []
   for (const [n, { qty, options }] of needs.entries()) {
-    const multi = multiOf[n]
+    const own = cover[n] ?? []
     let left = qty
     total += qty
     const node = network.node()
-    for (const [o, b] of multi ?? []) {
+    for (const [o, b] of multiOf[n] ?? []) {
       const { low = 0, high = 0 } = bounds[b] ?? {}
-      const option = options[o]
-      if (!option) continue
+      const uses = options.several.get(o) ?? []
+      const compromise = options.compromises[o] as number
       left -= low
       forcedPieces += low
-      fixed += low * option.compromise
-      const own = cover[n]
-      if (own) own[o] = low
-      for (const use of low > 0 ? option.uses : []) {
+      fixed += low * compromise
+      own[o] = low
+      for (const use of low > 0 ? uses : []) {
         demand += use.qty * low
-        network.arc(forced, items[use.item] ?? sink, use.qty * low, 0)
+        network.arc(forced, items + (placeOf[use.item] as number), use.qty * low, 0)
       }
-      const [first] = option.uses
-      if (first && relaxed && high > low)
-        arcs.push({
-          need: n,
-          option: o,
-          arc: network.arc(node, items[first.item] ?? sink, high - low, option.compromise * weight),
-        })
+      const [first] = uses
+      if (!first || !relaxed || high <= low) continue
+      const to = items + (placeOf[first.item] as number)
+      arcs.push({ need: n, option: o, arc: network.arc(node, to, high - low, compromise * weight) })
     }
     if (left < 0) possible = false
     network.arc(source, node, Math.max(0, left), 0)
-    for (const o of ways[n]?.direct ?? []) {
-      const option = options[o]
-      if (!option) continue
-      const item = items[option.uses[0]?.item ?? 0] ?? sink
-      arcs.push({ need: n, option: o, arc: network.arc(node, item, qty, option.compromise * weight) })
+    const way = ways[n]
+    if (!way) continue
+    for (const o of way.direct) {
+      const to = items + (placeOf[options.items[o] as number] as number)
+      const cost = (options.compromises[o] as number) * weight
+      arcs.push({ need: n, option: o, arc: network.arc(node, to, qty, cost) })
     }
-    for (const { hub, compromise } of ways[n]?.hubs ?? [])
-      hubIn[hub]?.push({ need: n, arc: network.arc(node, hubNodes[hub] ?? sink, qty, compromise * weight) })
+    for (const { hub, compromise } of way.hubs)
+      hubIn.push({ need: n, hub, arc: network.arc(node, hubNodes + hub, qty, compromise * weight) })
   }
   if (!possible) return undefined
-  const must = network.send(forced, sink)
+  const must = demand > 0 ? network.send(forced, sink) : { flow: 0, cost: 0 }
   if (must.flow < demand) return undefined
   const may = network.send(source, sink)
   for (const { need, option, arc } of arcs) {
@@ -258,32 +292,35 @@ function evaluate(
     if (own) own[option] = (own[option] ?? 0) + network.flowOn(arc)
   }
   // What came into a hub is handed to its items; however it is handed out, the cost is the same.
-  for (const [h, incoming] of hubIn.entries()) {
-    const handed = (hubOut[h] ?? []).flatMap(({ item, arc }) => {
-      const left = arc < 0 ? 0 : network.flowOn(arc)
-      return left > 0 ? [{ item, left }] : []
-    })
-    for (const { need, arc } of incoming)
-      for (let open = network.flowOn(arc); open > 0;) {
-        const last = handed.at(-1)
-        if (!last) throw new Error('more came into a hub than left it')
-        const taken = Math.min(open, last.left)
-        const option = cheapestOf(needs[need]?.options ?? [], last.item)
-        const own = cover[need]
-        if (own) own[option] = (own[option] ?? 0) + taken
-        open -= taken
-        last.left -= taken
-        if (last.left === 0) handed.pop()
+  const handed = hubs.map(() => ({ at: 0, given: 0 }))
+  for (const { need, hub, arc } of hubIn) {
+    const [options, own, at, to] = [needs[need]?.options, cover[need], handed[hub], hubs[hub]]
+    for (let open = network.flowOn(arc); open > 0;) {
+      const item = to?.[at?.at ?? 0]
+      if (item === undefined || !at || !own || !options) throw new Error('more came into a hub than left it')
+      const left = network.flowOn((hubOut[hub] ?? 0) + 2 * at.at) - at.given
+      const taken = Math.min(open, left)
+      if (taken > 0) {
+        const option = cheapestOf(options, placeOf, item)
+        own[option] = (own[option] ?? 0) + taken
       }
+      open -= taken
+      at.given += taken
+      if (taken < left) continue
+      at.at++
+      at.given = 0
+    }
   }
   return { value: { short: total - forcedPieces - may.flow, cost: must.cost + may.cost + fixed * weight }, cover }
 }
 
-/** The option that takes one piece of an item at the least compromise. */
-function cheapestOf(options: readonly Option[], item: number): number {
+/** The option that takes one piece of the item of a place at the least compromise. */
+function cheapestOf({ items, compromises }: Options, placeOf: Int32Array, place: number): number {
   let best = -1
-  for (const [o, option] of options.entries())
-    if (isSingle(option) && option.uses[0]?.item === item)
-      if (best < 0 || option.compromise < (options[best]?.compromise ?? 0)) best = o
+  for (let o = 0; o < items.length; o++) {
+    const item = items[o] as number
+    if (item === SEVERAL || placeOf[item] !== place) continue
+    if (best < 0 || (compromises[o] as number) < (compromises[best] as number)) best = o
+  }
   return best
 }

@@ -1,30 +1,60 @@
-/** A directed network with integer capacities and costs; arcs come in pairs, the odd one of a pair is its reverse. */
+/**
+ * A directed network with integer capacities and costs; arcs come in pairs, the odd one of a pair is its reverse. One
+ * network serves many problems, one after the other: its room is kept.
+ */
 export class FlowNetwork {
+  #nodes = 0
+  #arcs = 0
   /** Of each node, the arc added last; of each arc, the one added before it at the same node. */
-  readonly #last: number[] = []
-  readonly #before: number[] = []
-  readonly #to: number[] = []
-  readonly #left: number[] = []
-  readonly #cost: number[] = []
+  #last = new Int32Array(64)
+  #before = new Int32Array(256)
+  #to = new Int32Array(256)
+  #left = new Float64Array(256)
+  #cost = new Float64Array(256)
+  #distance = new Float64Array(64)
+  #level = new Int32Array(64)
+  #current = new Int32Array(64)
+  #queue = new Int32Array(65)
+  #queued = new Uint8Array(64)
+  readonly #path: number[] = []
+
+  clear(): void {
+    this.#nodes = 0
+    this.#arcs = 0
+  }
 
   node(): number {
-    return this.#last.push(-1) - 1
+    const node = this.#nodes++
+    if (node >= this.#last.length) this.#last = grown(this.#last, Int32Array)
+    this.#last[node] = -1
+    return node
   }
 
   /** Adds an arc and gives its number. */
   arc(from: number, to: number, capacity: number, cost: number): number {
-    const arc = this.#to.length
-    this.#to.push(to, from)
-    this.#left.push(capacity, 0)
-    this.#cost.push(cost, -cost)
-    this.#before.push(this.#last[from] ?? -1, this.#last[to] ?? -1)
+    const arc = this.#arcs
+    this.#arcs += 2
+    if (this.#arcs > this.#to.length) {
+      this.#before = grown(this.#before, Int32Array)
+      this.#to = grown(this.#to, Int32Array)
+      this.#left = grown(this.#left, Float64Array)
+      this.#cost = grown(this.#cost, Float64Array)
+    }
+    this.#to[arc] = to
+    this.#to[arc + 1] = from
+    this.#left[arc] = capacity
+    this.#left[arc + 1] = 0
+    this.#cost[arc] = cost
+    this.#cost[arc + 1] = -cost
+    this.#before[arc] = this.#last[from] as number
     this.#last[from] = arc
+    this.#before[arc + 1] = this.#last[to] as number
     this.#last[to] = arc + 1
     return arc
   }
 
   flowOn(arc: number): number {
-    return this.#left[arc + 1] ?? 0
+    return this.#left[arc + 1] as number
   }
 
   /**
@@ -33,20 +63,20 @@ export class FlowNetwork {
    * through, until nothing gets through. R. K. Ahuja, T. L. Magnanti, J. B. Orlin, Network Flows (1993), section 9.8.
    */
   send(source: number, sink: number): { readonly flow: number; readonly cost: number } {
-    const nodes = this.#last.length
-    const distance = new Float64Array(nodes)
-    const level = new Int32Array(nodes)
-    const current = new Int32Array(nodes)
-    const queue = new Int32Array(nodes + 1)
-    const queued = new Uint8Array(nodes)
-    const path: number[] = []
+    if (this.#distance.length < this.#last.length) {
+      const room = this.#last.length
+      this.#distance = new Float64Array(room)
+      this.#level = new Int32Array(room)
+      this.#current = new Int32Array(room)
+      this.#queue = new Int32Array(room + 1)
+      this.#queued = new Uint8Array(room)
+    }
     let flow = 0
     let cost = 0
-    while (this.#measure(source, sink, distance, queue, queued)) {
-      const length = distance[sink] ?? 0
-      while (this.#layer(source, sink, distance, level, queue)) {
-        current.set(this.#last)
-        const sent = this.#fill(source, sink, distance, level, current, path)
+    while (this.#measure(source, sink)) {
+      const length = this.#distance[sink] as number
+      while (this.#layer(source, sink)) {
+        const sent = this.#fill(source, sink)
         flow += sent
         cost += sent * length
       }
@@ -55,12 +85,13 @@ export class FlowNetwork {
   }
 
   /** Shortest distances from the source; false when the sink is out of reach. */
-  #measure(source: number, sink: number, distance: Float64Array, queue: Int32Array, queued: Uint8Array): boolean {
+  #measure(source: number, sink: number): boolean {
     const [last, before, to, left, costs] = [this.#last, this.#before, this.#to, this.#left, this.#cost]
-    distance.fill(Infinity)
+    const [distance, queue, queued] = [this.#distance, this.#queue, this.#queued]
+    distance.fill(Infinity, 0, this.#nodes)
     distance[source] = 0
     queue[0] = source
-    const room = queue.length
+    const room = this.#nodes + 1
     for (let head = 0, tail = 1; head !== tail;) {
       const at = queue[head] as number
       head = head + 1 === room ? 0 : head + 1
@@ -83,9 +114,10 @@ export class FlowNetwork {
   }
 
   /** Steps from the source over arcs on shortest paths only; false when the sink is out of reach. */
-  #layer(source: number, sink: number, distance: Float64Array, level: Int32Array, queue: Int32Array): boolean {
+  #layer(source: number, sink: number): boolean {
     const [last, before, to, left, costs] = [this.#last, this.#before, this.#to, this.#left, this.#cost]
-    level.fill(-1)
+    const [distance, level, queue] = [this.#distance, this.#level, this.#queue]
+    level.fill(-1, 0, this.#nodes)
     level[source] = 0
     queue[0] = source
     for (let head = 0, tail = 1; head < tail; head++) {
@@ -103,15 +135,10 @@ export class FlowNetwork {
   }
 
   /** Sends all that goes through the layers, path by path; an arc found useless is not looked at again. */
-  #fill(
-    source: number,
-    sink: number,
-    distance: Float64Array,
-    level: Int32Array,
-    current: Int32Array,
-    path: number[],
-  ): number {
+  #fill(source: number, sink: number): number {
     const [before, to, left, costs] = [this.#before, this.#to, this.#left, this.#cost]
+    const [distance, level, current, path] = [this.#distance, this.#level, this.#current, this.#path]
+    for (let node = 0; node < this.#nodes; node++) current[node] = this.#last[node] as number
     let sent = 0
     let at = source
     path.length = 0
@@ -149,4 +176,11 @@ export class FlowNetwork {
       }
     }
   }
+}
+
+/** The same numbers with twice the room. */
+function grown<T extends Int32Array | Float64Array>(numbers: T, Room: new (length: number) => T): T {
+  const more = new Room(numbers.length * 2)
+  more.set(numbers)
+  return more
 }

@@ -1,12 +1,99 @@
-/** One way to cover a required piece, items by number. */
-export type Option = {
-  readonly uses: readonly { readonly item: number; readonly qty: number }[]
-  readonly compromise: number
+/** Pieces that cover one required piece together; items by number. */
+export type Uses = readonly { readonly item: number; readonly qty: number }[]
+
+/** The ways to cover a required piece, by their numbers; in arrays, as there may be very many. */
+export type Options = {
+  /** The item each takes one piece of; `SEVERAL` where it takes more than that. */
+  readonly items: readonly number[]
+  readonly compromises: readonly number[]
+  /** What those take that take several pieces. */
+  readonly several: ReadonlyMap<number, Uses>
+  /** The scheme of the need's group that each belongs to, where it is not any scheme. */
+  readonly schemes?: readonly (string | undefined)[] | undefined
 }
+export const SEVERAL = -1
+/** For options that take one piece each. */
+export const NONE_SEVERAL: ReadonlyMap<number, Uses> = new Map()
+
 /** Lines that accept the same: so many pieces, each covered by one of the options. */
-export type Need = { readonly qty: number; readonly options: readonly Option[] }
+export type Need = {
+  readonly qty: number
+  readonly options: Options
+  /** Needs of one group are covered by options of one scheme. */
+  readonly group?: string | undefined
+}
 /** What there is of an item, by rank, lowest first. */
 export type Stock = { readonly tiers: readonly { readonly rank: number; readonly qty: number }[] }
 
 /** Required pieces covered per need and option. */
-export type GroupPlan = { readonly cover: readonly (readonly number[])[]; readonly proven: boolean }
+export type Cover = readonly (readonly number[])[]
+/** A cover of some needs; `proven` when none is better. */
+export type GroupPlan = { readonly cover: Cover; readonly proven: boolean }
+export type CoverPlan = GroupPlan & {
+  /** The scheme each group of needs took. */
+  readonly schemes: ReadonlyMap<string, string>
+}
+/** What a cover is judged by, first to last. */
+export type Value = { readonly short: number; readonly compromise: number; readonly rank: number }
+
+export const usesOf = ({ items, several }: Options, option: number): Uses => {
+  const item = items[option] as number
+  return item === SEVERAL ? (several.get(option) ?? []) : [{ item, qty: 1 }]
+}
+
+/** Options made elsewhere, one object each. */
+export function optionsFrom(
+  list: readonly { readonly uses: Uses; readonly compromise: number; readonly scheme?: string | undefined }[],
+): Options {
+  const several = new Map<number, Uses>()
+  const items = list.map(({ uses }, i) => {
+    const [use] = uses
+    if (use?.qty === 1 && uses.length === 1) return use.item
+    several.set(i, uses)
+    return SEVERAL
+  })
+  const schemes = list.some((o) => o.scheme !== undefined) ? list.map((o) => o.scheme) : undefined
+  return {
+    items,
+    compromises: list.map((o) => o.compromise),
+    several: several.size > 0 ? several : NONE_SEVERAL,
+    ...(schemes && { schemes }),
+  }
+}
+
+export const piecesIn = ({ tiers }: Stock): number => {
+  let pieces = 0
+  for (const { qty } of tiers) pieces += qty
+  return pieces
+}
+
+/** Whether a value is better than another: fewer short, then less compromise, then preferred sources. */
+export const isBetter = (p: Value, q: Value): boolean =>
+  p.short !== q.short
+    ? p.short < q.short
+    : p.compromise !== q.compromise
+      ? p.compromise < q.compromise
+      : p.rank < q.rank
+
+/** What a cover is worth; within an item, sources of the lowest rank are drawn first. */
+export function valueOf(needs: readonly Need[], cover: Cover, stockOf: (item: number) => Stock): Value {
+  let [short, compromise, rank] = [0, 0, 0]
+  const drawn = new Map<number, number>()
+  for (const [n, { qty, options }] of needs.entries()) {
+    short += qty
+    for (const [o, covered] of (cover[n] ?? []).entries()) {
+      if (covered === 0) continue
+      short -= covered
+      compromise += covered * (options.compromises[o] ?? 0)
+      for (const use of usesOf(options, o)) drawn.set(use.item, (drawn.get(use.item) ?? 0) + use.qty * covered)
+    }
+  }
+  for (const [item, pieces] of drawn) {
+    let open = pieces
+    for (const tier of stockOf(item).tiers) {
+      rank += Math.min(open, tier.qty) * tier.rank
+      open -= Math.min(open, tier.qty)
+    }
+  }
+  return { short, compromise, rank }
+}

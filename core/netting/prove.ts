@@ -1,5 +1,5 @@
 import { MilpBuilder, type SolveMilp } from '../solver/milp.ts'
-import type { GroupPlan, Need, Stock } from './numbered.ts'
+import { usesOf, type GroupPlan, type Need, type Stock } from './numbered.ts'
 
 /** Seconds for each stage. */
 const PATIENCE_S = 20
@@ -24,12 +24,12 @@ export function proveGroup(
   let [total, most, maxCompromise, maxRank] = [0, 0, 0, 0]
   for (const { qty, options } of needs) {
     total += qty
-    for (const { uses, compromise } of options) {
-      let pieces = 0
-      for (const use of uses) pieces += use.qty
-      most = Math.max(most, pieces)
-      maxCompromise = Math.max(maxCompromise, compromise)
-    }
+    for (const compromise of options.compromises) maxCompromise = Math.max(maxCompromise, compromise)
+    for (const o of options.items.keys())
+      most = Math.max(
+        most,
+        usesOf(options, o).reduce((n, use) => n + use.qty, 0),
+      )
   }
   for (const { tiers } of stock) for (const { rank } of tiers) maxRank = Math.max(maxRank, rank)
   const weight = 1 + total * most * maxRank
@@ -48,9 +48,9 @@ export function proveGroup(
     cover = found
     let [covered, compromise] = [0, 0]
     for (const [n, { options }] of needs.entries())
-      for (const [o, option] of options.entries()) {
+      for (const [o, each] of options.compromises.entries()) {
         covered += found[n]?.[o] ?? 0
-        compromise += (found[n]?.[o] ?? 0) * option.compromise
+        compromise += (found[n]?.[o] ?? 0) * each
       }
     held = { covered, compromise: stage.compromise > 0 ? compromise : undefined }
   }
@@ -71,7 +71,8 @@ function solveStage(
   const covered: [number, number][] = []
   const weighed: [number, number][] = []
   const columns = needs.map(({ qty, options }) => {
-    const own = options.map(({ uses, compromise }) => {
+    const own = options.compromises.map((compromise, o) => {
+      const uses = usesOf(options, o)
       const several = allWhole || uses.length > 1 || (uses[0]?.qty ?? 1) > 1
       const column = builder.column(stage.compromise * compromise - stage.short, 0, qty, several)
       covered.push([column, 1])

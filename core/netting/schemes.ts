@@ -1,107 +1,108 @@
-import type { NettingLine, NettingPlan, NettingProblem } from './problem.ts'
+import {
+  isBetter,
+  optionsFrom,
+  usesOf,
+  valueOf,
+  type Cover,
+  type CoverPlan,
+  type GroupPlan,
+  type Need,
+  type Stock,
+  type Value,
+} from './numbered.ts'
 
 /** Solved choices after which the best one found is taken unproven. */
 const MAX_NODES = 2000
 
-const better = (p: NettingPlan, q: NettingPlan): boolean =>
-  p.short !== q.short
-    ? p.short < q.short
-    : p.compromise !== q.compromise
-      ? p.compromise < q.compromise
-      : p.rank < q.rank
+/** A cover with some groups' schemes fixed. */
+type Node = { readonly chosen: ReadonlyMap<string, string>; readonly cover: Cover; readonly value: Value }
 
 /**
- * The best cover where lines of a group must all use options of one scheme: schemes are fixed group by group, depth
- * first, the best-looking first. What is still open is solved as if each line could choose for itself, which is a bound.
- * Lines that share no item with any group, however indirectly, are solved once and for all.
+ * The best cover where needs of a group must all use options of one scheme: schemes are fixed group by group, depth
+ * first, the best-looking first. What is still open is solved as if each need could choose for itself, which is a bound.
  */
-export function solveWithSchemes(
-  { lines, supplies }: NettingProblem,
-  solveLines: (problem: NettingProblem) => NettingPlan,
-): NettingPlan {
-  const { near, far } = split(lines)
-  const rest = solveLines({ lines: far, supplies })
+export function coverWithSchemes(
+  needs: readonly Need[],
+  stockOf: (item: number) => Stock,
+  solve: (needs: readonly Need[]) => GroupPlan,
+): CoverPlan {
   const groups = new Map<string, string[]>()
-  for (const line of near) {
-    if (line.group === undefined) continue
-    const schemes = groups.get(line.group) ?? []
-    for (const { scheme } of line.accepts) if (scheme !== undefined && !schemes.includes(scheme)) schemes.push(scheme)
-    groups.set(line.group, schemes)
+  for (const { group, options } of needs) {
+    if (group === undefined) continue
+    const schemes = groups.get(group) ?? []
+    for (const scheme of options.schemes ?? [])
+      if (scheme !== undefined && !schemes.includes(scheme)) schemes.push(scheme)
+    groups.set(group, schemes)
   }
   // Groups with the fewest schemes first: they decide most for least work.
   const order = [...groups].sort((p, q) => p[1].length - q[1].length || (p[0] < q[0] ? -1 : 1))
 
-  const solve = (chosen: ReadonlyMap<string, string>) =>
-    solveLines({
-      lines: near.map((line) => {
-        const scheme = line.group === undefined ? undefined : chosen.get(line.group)
-        if (scheme === undefined) return line
-        return { ...line, accepts: line.accepts.filter((a) => a.scheme === undefined || a.scheme === scheme) }
+  let proven = true
+  const nodeOf = (chosen: ReadonlyMap<string, string>): Node => {
+    const narrowed = needs.map((need) => narrow(need, need.group === undefined ? undefined : chosen.get(need.group)))
+    const free = narrowed.map((n) => n.need)
+    const plan = solve(free)
+    proven &&= plan.proven
+    return {
+      chosen,
+      value: valueOf(free, plan.cover, stockOf),
+      cover: plan.cover.map((own, n) => {
+        const { at, need } = narrowed[n] ?? {}
+        if (!at || need === undefined) return own
+        const whole = new Array<number>(needs[n]?.options.items.length ?? 0).fill(0)
+        for (const [i, pieces] of own.entries()) whole[at[i] ?? 0] = pieces
+        return whole
       }),
-      supplies,
-    })
-  let best: { plan: NettingPlan; chosen: ReadonlyMap<string, string> } | undefined
+    }
+  }
+  let best: Node | undefined
   let nodes = 0
   let cutShort = false
-  let proven = true
-  const descend = (depth: number, chosen: ReadonlyMap<string, string>, bound: NettingPlan): void => {
+  const descend = (depth: number, bound: Node): void => {
     const next = order[depth]
     if (!next) {
-      if (!best || better(bound, best.plan)) best = { plan: bound, chosen }
+      if (!best || isBetter(bound.value, best.value)) best = bound
       return
     }
     const [group, schemes] = next
     if (schemes.length === 0) {
-      descend(depth + 1, chosen, bound)
+      descend(depth + 1, bound)
       return
     }
-    const options = schemes.map((scheme) => {
-      const fixed = new Map([...chosen, [group, scheme]])
+    const choices = schemes.map((scheme) => {
       nodes++
-      const plan = solve(fixed)
-      proven &&= plan.proven
-      return { fixed, plan, scheme }
+      return { scheme, node: nodeOf(new Map([...bound.chosen, [group, scheme]])) }
     })
-    options.sort((p, q) => (better(p.plan, q.plan) ? -1 : better(q.plan, p.plan) ? 1 : p.scheme < q.scheme ? -1 : 1))
-    for (const { fixed, plan } of options) {
-      if (best && !better(plan, best.plan)) return
+    choices.sort((p, q) =>
+      isBetter(p.node.value, q.node.value)
+        ? -1
+        : isBetter(q.node.value, p.node.value)
+          ? 1
+          : p.scheme < q.scheme
+            ? -1
+            : 1,
+    )
+    for (const { node } of choices) {
+      if (best && !isBetter(node.value, best.value)) return
       if (best && nodes > MAX_NODES) {
         cutShort = true
         return
       }
-      descend(depth + 1, fixed, plan)
+      descend(depth + 1, node)
     }
   }
-  descend(0, new Map(), solve(new Map()))
+  descend(0, nodeOf(new Map()))
   if (!best) throw new Error('a choice of schemes always exists')
-  const { plan, chosen } = best
-  return {
-    schemes: [...chosen].map(([group, scheme]) => ({ group, scheme })).sort((p, q) => (p.group < q.group ? -1 : 1)),
-    assignments: [...plan.assignments, ...rest.assignments],
-    short: plan.short + rest.short,
-    compromise: plan.compromise + rest.compromise,
-    rank: plan.rank + rest.rank,
-    proven: proven && rest.proven && !cutShort,
-  }
+  return { cover: best.cover, schemes: best.chosen, proven: proven && !cutShort }
 }
 
-/** Lines that compete with a group's lines for an item, however indirectly, and those that do not. */
-function split(lines: readonly NettingLine[]): { near: NettingLine[]; far: NettingLine[] } {
-  const users = new Map<string, NettingLine[]>()
-  const itemsOf = (line: NettingLine) => line.accepts.flatMap((a) => a.uses.map((u) => u.item))
-  for (const line of lines)
-    for (const item of itemsOf(line)) {
-      const list = users.get(item)
-      if (list) list.push(line)
-      else users.set(item, [line])
-    }
-  const near = new Set(lines.filter((l) => l.group !== undefined))
-  const seen = new Set<string>()
-  for (const line of near)
-    for (const item of itemsOf(line)) {
-      if (seen.has(item)) continue
-      seen.add(item)
-      for (const other of users.get(item) ?? []) near.add(other)
-    }
-  return { near: [...near], far: lines.filter((l) => !near.has(l)) }
+/** A need with the options of one scheme alone, and where they are among all of its options. */
+function narrow(need: Need, scheme: string | undefined): { readonly need: Need; readonly at?: readonly number[] } {
+  const { items, compromises, schemes, several } = need.options
+  if (scheme === undefined || !schemes) return { need }
+  const at = [...items.keys()].filter((i) => schemes[i] === undefined || schemes[i] === scheme)
+  const options = optionsFrom(
+    at.map((i) => ({ uses: usesOf({ items, compromises, several }, i), compromise: compromises[i] ?? 0 })),
+  )
+  return { need: { qty: need.qty, options }, at }
 }

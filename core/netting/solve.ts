@@ -1,7 +1,6 @@
 import type { SolveMilp } from '../solver/milp.ts'
-import { solveGroup } from './group.ts'
-import type { Need, Option, Stock } from './numbered.ts'
-import { solveWithSchemes } from './schemes.ts'
+import { coverNeeds } from './cover.ts'
+import { NONE_SEVERAL, optionsFrom, usesOf, type Need, type Options, type Stock } from './numbered.ts'
 import type { Accept, Assignment, NettingLine, NettingPlan, NettingProblem, NettingSupply, Peg } from './problem.ts'
 
 const byId = (p: { id: string }, q: { id: string }) => (p.id < q.id ? -1 : p.id > q.id ? 1 : 0)
@@ -11,81 +10,111 @@ export type NettingOptions = {
   readonly milp?: SolveMilp | undefined
 }
 
+/** Lines that accept the same and belong to the same group. */
+type Ask = Need & { readonly accepts: readonly Accept[]; readonly lines: NettingLine[]; qty: number }
+
 /**
- * Covers lines from supplies: fewest pieces short, then least compromise, then preferred sources, proven unless
- * `proven` says otherwise. Lines of a group are covered in one scheme (`solveWithSchemes`). Items that no line can
- * exchange for one another fall into independent groups: a single item needs arithmetic only, the others a flow
- * (`solveGroup`). The result depends on content, never on the order of rows. Fast when lines that accept the same
- * share one array of options, and equal options are one object.
+ * Solves a problem of the exchange format (`coverNeeds`) and draws the pieces from its supplies: preferred sources
+ * first, and few places, as far as the objective leaves a choice. The result depends on content, never on the order of
+ * rows. Fast when lines that accept the same share one array of options.
  */
-export function solveNetting(problem: NettingProblem, options: NettingOptions = {}): NettingPlan {
-  const solve = (p: NettingProblem) => solveLines(p, options)
-  return problem.lines.some((l) => l.group !== undefined) ? solveWithSchemes(problem, solve) : solve(problem)
-}
-
-/** What lines of one array of options ask for together. */
-type Ask = Need & {
-  readonly accepts: readonly Accept[]
-  readonly first: number
-  readonly lines: NettingLine[]
-  qty: number
-}
-
-function solveLines({ lines, supplies }: NettingProblem, { milp }: NettingOptions): NettingPlan {
-  // Items are numbered; those that some line can exchange for one another have one root.
+export function solveNetting({ lines, supplies }: NettingProblem, { milp }: NettingOptions = {}): NettingPlan {
   const numbers = new Map<string, number>()
-  const parent: number[] = []
-  const root = (item: number): number => {
-    let at = item
-    while (parent[at] !== at) {
-      const up = parent[at] as number
-      parent[at] = parent[up] as number
-      at = up
-    }
-    return at
+  const numberOf = (item: string): number => {
+    const known = numbers.get(item)
+    if (known !== undefined) return known
+    numbers.set(item, numbers.size)
+    return numbers.size - 1
   }
-  const optionOf = new Map<Accept, Option>()
-  const compile = (accept: Accept): Option => {
-    const known = optionOf.get(accept)
-    if (known) return known
-    const uses = accept.uses.map(({ item, qty }) => {
-      let number = numbers.get(item)
-      if (number === undefined) {
-        number = parent.length
-        numbers.set(item, number)
-        parent.push(number)
-      }
-      return { item: number, qty }
-    })
-    const option = { uses, compromise: accept.compromise }
-    optionOf.set(accept, option)
-    return option
-  }
-  let short = 0
-  const asks = new Map<readonly Accept[], Ask>()
-  for (const line of lines) {
-    if (line.qty === 0) continue
-    const known = asks.get(line.accepts)
-    if (known) {
-      known.lines.push(line)
-      known.qty += line.qty
+  const asks: Ask[] = []
+  const known = new Map<readonly Accept[], Ask[]>()
+  for (const line of lines.filter((l) => l.qty > 0).sort(byId)) {
+    const alike = known.get(line.accepts)
+    const same = alike?.find((ask) => ask.group === line.group)
+    if (same) {
+      same.lines.push(line)
+      same.qty += line.qty
       continue
     }
-    let first = -1
-    const compiled = line.accepts.map(compile)
-    for (const { uses } of compiled)
-      for (const { item } of uses) {
-        if (first < 0) first = root(item)
-        else {
-          const other = root(item)
-          if (other !== first) parent[other] = first
-        }
-      }
-    if (first < 0) short += line.qty
-    else asks.set(line.accepts, { accepts: line.accepts, options: compiled, first, lines: [line], qty: line.qty })
+    const options = alike?.[0]?.options ?? optionsOf(line.accepts, numberOf)
+    const ask = { accepts: line.accepts, options, lines: [line], qty: line.qty, group: line.group }
+    asks.push(ask)
+    if (alike) alike.push(ask)
+    else known.set(line.accepts, [ask])
   }
+  const stock = stockFor(numbers, supplies)
+  const tiers: (Stock | undefined)[] = []
+  const stockOf = (item: number): Stock => (tiers[item] ??= { tiers: tiersOf(stock[item] ?? []) })
+  const { cover, proven, schemes } = coverNeeds(asks, stockOf, numbers.size, milp)
 
-  const stock: NettingSupply[][] = parent.map(() => [])
+  let short = 0
+  let compromise = 0
+  let rank = 0
+  const assignments: Assignment[] = []
+  const cursors = new Int32Array(numbers.size)
+  const taken = new Float64Array(numbers.size)
+  /** Draws pieces of an item, preferred supplies first. */
+  const draw = (item: number, qty: number, pegs: Peg[]): void => {
+    const held = stock[item] ?? []
+    for (let need = qty; need > 0;) {
+      const supply = held[cursors[item] as number]
+      if (!supply) throw new Error('netting drew more of an item than there is')
+      const take = Math.min(need, supply.qty - (taken[item] as number))
+      if (take > 0) pegs.push({ supply: supply.id, qty: take })
+      rank += take * supply.rank
+      need -= take
+      taken[item] = (taken[item] as number) + take
+      if (taken[item] === supply.qty) {
+        cursors[item] = (cursors[item] as number) + 1
+        taken[item] = 0
+      }
+    }
+  }
+  // What an ask's options cover is handed to its lines, in the order of their ids.
+  for (const [n, { accepts, options, lines: askers }] of asks.entries()) {
+    const own = cover[n] ?? []
+    let at = 0
+    let left = own[0] ?? 0
+    for (const line of askers) {
+      let open = line.qty
+      while (open > 0 && at < accepts.length) {
+        const qty = Math.min(open, left)
+        const accept = accepts[at]
+        if (qty > 0 && accept) {
+          const pegs: Peg[] = []
+          for (const use of usesOf(options, at)) draw(use.item, use.qty * qty, pegs)
+          assignments.push({ line: line.id, accept: accept.id, qty, pegs })
+          compromise += qty * accept.compromise
+        }
+        open -= qty
+        left -= qty
+        if (left === 0) left = own[++at] ?? 0
+      }
+      short += open
+    }
+  }
+  const plan = { assignments, short, compromise, rank, proven }
+  if (!lines.some((l) => l.group !== undefined)) return plan
+  const chosen = [...schemes].map(([group, scheme]) => ({ group, scheme }))
+  return { schemes: chosen.sort((p, q) => (p.group < q.group ? -1 : 1)), ...plan }
+}
+
+function optionsOf(accepts: readonly Accept[], numberOf: (item: string) => number): Options {
+  const [only, more] = accepts
+  const [use, other] = only?.uses ?? []
+  if (only && use?.qty === 1 && !other && !more && only.scheme === undefined)
+    return { items: [numberOf(use.item)], compromises: [only.compromise], several: NONE_SEVERAL }
+  return optionsFrom(
+    accepts.map(({ uses, ...rest }) => ({
+      ...rest,
+      uses: uses.map((u) => ({ item: numberOf(u.item), qty: u.qty })),
+    })),
+  )
+}
+
+/** The supplies of each item in the order in which they are drawn from. */
+function stockFor(numbers: ReadonlyMap<string, number>, supplies: readonly NettingSupply[]): NettingSupply[][] {
+  const stock = Array.from({ length: numbers.size }, (): NettingSupply[] => [])
   const popular = new Map<string, number>()
   for (const supply of supplies) {
     if (supply.qty === 0) continue
@@ -101,90 +130,8 @@ function solveLines({ lines, supplies }: NettingProblem, { milp }: NettingOption
     q.qty - p.qty ||
     byId(p, q)
   for (const held of stock) if (held.length > 1) held.sort(inOrder)
-
-  const groups = new Map<number, Ask[]>()
-  for (const ask of asks.values()) {
-    if (ask.lines.length > 1) ask.lines.sort(byId)
-    const top = root(ask.first)
-    const group = groups.get(top)
-    if (group) group.push(ask)
-    else groups.set(top, [ask])
-  }
-
-  let compromise = 0
-  let rank = 0
-  let proven = true
-  const assignments: Assignment[] = []
-  const cursors = new Int32Array(parent.length)
-  const taken = new Float64Array(parent.length)
-  /** Draws pieces of an item, preferred supplies first. */
-  const draw = (item: number, qty: number, pegs: Peg[]): void => {
-    const held = stock[item] as NettingSupply[]
-    for (let need = qty; need > 0;) {
-      const supply = held[cursors[item] as number]
-      if (!supply) throw new Error('netting drew more of an item than there is')
-      const take = Math.min(need, supply.qty - (taken[item] as number))
-      if (take > 0) pegs.push({ supply: supply.id, qty: take })
-      rank += take * supply.rank
-      need -= take
-      taken[item] = (taken[item] as number) + take
-      if (taken[item] === supply.qty) {
-        cursors[item] = (cursors[item] as number) + 1
-        taken[item] = 0
-      }
-    }
-  }
-  const assign = (line: NettingLine, accept: Accept, { uses }: Option, qty: number) => {
-    const pegs: Peg[] = []
-    for (const use of uses) draw(use.item, use.qty * qty, pegs)
-    assignments.push({ line: line.id, accept: accept.id, qty, pegs })
-    compromise += qty * accept.compromise
-  }
-  /** Hands what an ask's options cover to its lines, in the order of their ids. */
-  const handOut = ({ accepts, options: ways, lines: askers }: Ask, cover: readonly number[]) => {
-    let at = 0
-    let left = cover[0] ?? 0
-    for (const line of askers) {
-      let open = line.qty
-      while (open > 0 && at < accepts.length) {
-        const qty = Math.min(open, left)
-        const [accept, way] = [accepts[at], ways[at]]
-        if (qty > 0 && accept && way) assign(line, accept, way, qty)
-        open -= qty
-        left -= qty
-        if (left === 0) left = cover[++at] ?? 0
-      }
-      short += open
-    }
-  }
-
-  const scratch = new Int32Array(parent.length).fill(-1)
-  const tiersOfItem = (item: number): Stock => ({ tiers: tiersOf(stock[item] ?? []) })
-  for (const group of groups.values()) {
-    const [first] = group
-    // One item and nothing to choose: in the order of the lines' ids.
-    if (first && group.every((ask) => isPlain(ask) && (group.length === 1 || ask.options[0]?.compromise === 0))) {
-      let left = (stock[first.first] ?? []).reduce((n, s) => n + s.qty, 0)
-      if (group.length > 1) group.sort(byFirstLine)
-      for (const ask of group) {
-        handOut(ask, [Math.min(left, ask.qty)])
-        left -= Math.min(left, ask.qty)
-      }
-      continue
-    }
-    group.sort(byFirstLine)
-    const solved = solveGroup(group, tiersOfItem, scratch, milp)
-    proven &&= solved.proven
-    for (const [n, ask] of group.entries()) handOut(ask, solved.cover[n] ?? [])
-  }
-  return { assignments, short, compromise, rank, proven }
+  return stock
 }
-
-const byFirstLine = (p: Ask, q: Ask) => byId(p.lines[0] as NettingLine, q.lines[0] as NettingLine)
-
-/** One option of one piece. */
-const isPlain = ({ options: [option, other] }: Ask) =>
-  option !== undefined && other === undefined && option.uses.length === 1 && option.uses[0]?.qty === 1
 
 function tiersOf(held: readonly NettingSupply[]): { rank: number; qty: number }[] {
   const tiers: { rank: number; qty: number }[] = []

@@ -1,3 +1,4 @@
+import type { CoverPlan, Need, Stock } from './numbered.ts'
 import type { NettingPlan, NettingProblem } from './problem.ts'
 
 /**
@@ -67,5 +68,57 @@ export function verifyNetting({ lines, supplies }: NettingProblem, plan: Netting
   if (short !== plan.short) faults.push(`${short} pieces are short, not ${plan.short}`)
   if (compromise !== plan.compromise) faults.push(`the compromise is ${compromise}, not ${plan.compromise}`)
   if (rank !== plan.rank) faults.push(`the rank is ${rank}, not ${plan.rank}`)
+  return faults
+}
+
+/**
+ * Checks a cover of numbered needs from the needs and the stock alone: whole pieces, no need covered beyond what it
+ * asks for, a group's all of one scheme, no item overdrawn, and no piece short for which a single piece is left. Items
+ * are numbered below `items`. Returns the faults in words; it shares no code with the solver.
+ */
+export function verifyCover(
+  needs: readonly Need[],
+  stockOf: (item: number) => Stock,
+  items: number,
+  { cover, schemes }: Pick<CoverPlan, 'cover' | 'schemes'>,
+): string[] {
+  const faults: string[] = []
+  const drawn = new Float64Array(items)
+  const short: number[] = []
+  const outside = (scheme: string | undefined, group: string | undefined) =>
+    group !== undefined && scheme !== undefined && scheme !== schemes.get(group)
+  for (const [n, { qty, options, group }] of needs.entries()) {
+    let open = qty
+    const own = cover[n]
+    for (let o = 0; o < (own?.length ?? 0); o++) {
+      const covered = own?.[o]
+      if (covered === 0) continue
+      const item = options.items[o]
+      if (item === undefined || covered === undefined || !Number.isInteger(covered) || covered < 0) {
+        faults.push(`need ${n} is covered ${covered} times by option ${o}`)
+        continue
+      }
+      if (outside(options.schemes?.[o], group)) faults.push(`need ${n} is covered outside the scheme of group ${group}`)
+      open -= covered
+      if (item >= 0) drawn[item] = (drawn[item] ?? 0) + covered
+      else for (const u of options.several.get(o) ?? []) drawn[u.item] = (drawn[u.item] ?? 0) + u.qty * covered
+    }
+    if (open < 0) faults.push(`need ${n} is covered ${-open} times too often`)
+    if (open > 0) short.push(n)
+  }
+  const left = (item: number): number => {
+    let pieces = -(drawn[item] ?? 0)
+    for (const tier of stockOf(item).tiers) pieces += tier.qty
+    return pieces
+  }
+  for (let item = 0; item < items; item++)
+    if (drawn[item] !== 0 && left(item) < 0) faults.push(`item ${item} is overdrawn by ${-left(item)}`)
+  for (const n of short) {
+    const need = needs[n]
+    const missed = need?.options.items.some(
+      (item, o) => item >= 0 && !outside(need.options.schemes?.[o], need.group) && left(item) > 0,
+    )
+    if (missed) faults.push(`need ${n} is short while supply is left`)
+  }
   return faults
 }

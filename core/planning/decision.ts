@@ -66,10 +66,14 @@ export const usesKey = (uses: readonly { readonly item: ItemKey; readonly qty: n
 
 /** What the user decided of lines and stand-ins, found by line and by item. */
 export type DecisionBook = {
+  /** Nothing was decided of any line. */
+  readonly empty: boolean
   readonly pins: readonly { readonly id: Decision['id']; readonly pin: Pin }[]
   readonly own: readonly OwnRule[]
   /** `usesKey`s that must not cover a line's item. */
   forbidden(line: LineId, item: ItemKey): readonly string[]
+  /** Whether anything is forbidden or accepted for a line and its item. */
+  concerns(line: LineId, item: ItemKey): boolean
   /** `usesKey`s that are as good as a line's item. */
   accepted(line: LineId, item: ItemKey): readonly string[]
 }
@@ -93,11 +97,14 @@ export function decisionBook(decisions: readonly Decision[], build: BuildId): De
   return {
     pins,
     own,
+    empty: pins.length === 0 && forbidden.size === 0 && accepted.size === 0,
+    concerns: (line, item) =>
+      (forbidden.size > 0 && (forbidden.has(`${line}\n${item}`) || forbidden.has(`\n${item}`))) ||
+      (accepted.size > 0 && accepted.has(`${line}\n${item}`)),
     forbidden: (line, item) => {
-      if (forbidden.size === 0) return NONE
       const [here, anywhere] = [forbidden.get(`${line}\n${item}`), forbidden.get(`\n${item}`)]
       return here && anywhere ? [...new Set([...here, ...anywhere])].sort() : (here ?? anywhere ?? NONE)
     },
-    accepted: (line, item) => (accepted.size === 0 ? NONE : (accepted.get(`${line}\n${item}`) ?? NONE)),
+    accepted: (line, item) => accepted.get(`${line}\n${item}`) ?? NONE,
   }
 }

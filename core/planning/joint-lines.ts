@@ -1,9 +1,18 @@
-import type { LineOption } from './line-options.ts'
+import { independent } from '../netting/cover.ts'
+import { piecesIn, usesOf } from '../netting/numbered.ts'
 import { supplyIdOfPeg } from './line-choices.ts'
-import { isBuying, nettingTask } from './netting-task.ts'
+import { meaningOf, type Meaning } from './line-options.ts'
+import { variantKey } from './lots.ts'
+import { nettingTask } from './netting-task.ts'
 import type { Snapshot } from './snapshot.ts'
 import { settledWish, wishKey, type Wish } from './stand-ins.ts'
 import type { Tally } from './tally.ts'
+
+/** A way to cover a line from what is owned; items by the name under which they are netted. */
+export type OwnedWay = {
+  readonly uses: readonly { readonly item: string; readonly qty: number }[]
+  readonly meaning: Meaning
+}
 
 /** Lines to be decided together with a purchase, and what is owned for them. */
 export type JointLines = {
@@ -11,8 +20,8 @@ export type JointLines = {
     readonly wish: Wish
     readonly key: string
     readonly qty: number
-    /** The ways to cover it from what is owned; none for lines of a group, whose colour is settled. */
-    readonly owned: readonly LineOption[]
+    /** None for lines of a group, whose colour is settled. */
+    readonly owned: readonly OwnedWay[]
   }[]
   /** Pieces owned, by the name under which they are netted. */
   readonly stock: ReadonlyMap<string, number>
@@ -24,57 +33,54 @@ export type JointLines = {
  * coherent groups keep what they have, in the colour they took; only what they lack is bought.
  */
 export function jointLines(snapshot: Snapshot, result: Tally): JointLines {
-  const task = nettingTask(snapshot)
-  const parent = new Map<string, string>()
-  const root = (item: string): string => {
-    let at = item
-    for (let up = parent.get(at); up !== undefined && up !== at; up = parent.get(at)) at = up
-    return at
+  const { needs, needOf, classOf, items, stock: index, stockOf } = nettingTask(snapshot)
+  const changes = new Set<number>()
+  for (const [i, { coverage, pegs }] of result.lines.entries()) {
+    const need = needOf[classOf[i] ?? -1] ?? -1
+    if (need >= 0 && (coverage.short > 0 || pegs.some((p) => p.standIn && p.by !== 'pin'))) changes.add(need)
   }
-  const join = (p: string, q: string) => {
-    const [a, b] = [root(p), root(q)]
-    if (a !== b) parent.set(b, a)
+  const contested = new Set<number>()
+  for (const group of independent(needs, items))
+    if (group.some((n) => changes.has(n))) for (const n of group) contested.add(n)
+
+  const nameOf = (item: number): string => {
+    const variant = index.variants[item]
+    return variant ? variantKey(variant) : ''
   }
-  for (const { id, accepts } of task.problem.lines)
-    for (const { uses } of accepts) for (const { item } of uses) join(`line ${id}`, item)
-  const resultById = new Map(result.lines.map((l) => [l.id, l]))
-  const contested = new Set<string>()
-  for (const { id } of task.problem.lines) {
-    const line = resultById.get(id)
-    if (line && (line.coverage.short > 0 || line.pegs.some((p) => p.standIn && p.by !== 'pin')))
-      contested.add(root(`line ${id}`))
-  }
-  const numbers = new Map(task.requirements.map((r, i) => [r.id, i]))
-  const lines = new Map<string, { wish: Wish; key: string; qty: number; owned: readonly LineOption[] }>()
-  const add = (wish: Wish, qty: number, owned: readonly LineOption[]) => {
+  const lines = new Map<string, { wish: Wish; key: string; qty: number; owned: readonly OwnedWay[] }>()
+  const add = (wish: Wish, qty: number, owned: readonly OwnedWay[]) => {
     const key = wishKey(wish)
     const known = lines.get(key)
     if (known) known.qty += qty
     else if (qty > 0) lines.set(key, { wish, key, qty, owned })
   }
-  const kept = new Set<string>()
-  for (const { id, qty, group } of task.problem.lines) {
-    const number = numbers.get(id) ?? -1
-    const wish = task.wishes[number]
-    if (!wish || !contested.has(root(`line ${id}`))) continue
-    if (group === undefined) add(wish, qty, task.optionsOf(number))
-    else kept.add(id)
-  }
-  for (const id of kept) {
-    const [wish, line] = [task.wishes[numbers.get(id) ?? -1], resultById.get(id)]
-    if (wish && line && line.coverage.short > 0) add(settledWish(wish, line.wanted), line.coverage.short, [])
-  }
-
-  const lotOf = new Map<string, string>()
-  for (const { variant, supplies } of task.lots.values()) for (const s of supplies) lotOf.set(s.id, variant.key)
   const stock = new Map<string, number>()
-  for (const { id, item, qty } of task.problem.supplies)
-    if (!isBuying(id)) stock.set(item, (stock.get(item) ?? 0) + qty)
-  for (const id of kept)
-    for (const { source, item, qty, by } of resultById.get(id)?.pegs ?? []) {
-      const supply = supplyIdOfPeg(source, item)
-      const key = supply === undefined ? undefined : lotOf.get(supply)
-      if (key !== undefined && by !== 'pin') stock.set(key, Math.max(0, (stock.get(key) ?? 0) - qty))
+  for (const [n, { wish, qty, options, group }] of needs.entries()) {
+    const owned: OwnedWay[] = []
+    for (const o of options.items.keys()) {
+      const meaning = meaningOf(options, o, index.variants)
+      if (!meaning) continue
+      const uses = usesOf(options, o).map((u) => ({ item: nameOf(u.item), qty: u.qty }))
+      owned.push({ meaning, uses })
+      for (const { item } of usesOf(options, o)) {
+        const key = nameOf(item)
+        if (!stock.has(key)) stock.set(key, piecesIn(stockOf(item)))
+      }
     }
+    if (contested.has(n) && group === undefined) add(wish, qty, owned)
+  }
+  for (const [i, { wanted, coverage, pegs }] of result.lines.entries()) {
+    const n = needOf[classOf[i] ?? -1] ?? -1
+    const need = needs[n]
+    if (need?.group === undefined || !contested.has(n)) continue
+    if (coverage.short > 0) add(settledWish(need.wish, wanted), coverage.short, [])
+    for (const { source, item, qty, by } of pegs) {
+      const id = supplyIdOfPeg(source, item)
+      const variant = index.variantsOf(item).find((v) => v.lots.some((l) => l.supplies.some((s) => s.id === id)))
+      if (!variant || by === 'pin') continue
+      const key = variantKey(variant)
+      stock.set(key, Math.max(0, (stock.get(key) ?? 0) - qty))
+    }
+  }
   return { lines: [...lines.values()], stock }
 }

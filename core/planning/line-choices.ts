@@ -2,7 +2,8 @@ import { splitItemKey } from '../catalogue/item.ts'
 import type { LineId } from '../units/ids.ts'
 import { decisionBook, usesKey, type Decision } from './decision.ts'
 import type { Snapshot } from './snapshot.ts'
-import { candidates, wishOf, type Candidate, type StandInKind } from './stand-ins.ts'
+import type { Candidate, StandInKind } from './candidate.ts'
+import { candidates, wishOf } from './stand-ins.ts'
 import { stockIndex } from './stock-index.ts'
 import { copySupplyId, type Supply, type SupplySource } from './supplies.ts'
 import type { Tally, TallyLine } from './tally.ts'
@@ -41,7 +42,7 @@ export function lineChoices(snapshot: Snapshot, result: Tally, line: TallyLine):
   const book = decisionBook(decisions, build.id)
   const requirement = explode(design, { parts, ...snapshot.explosion }).find((r) => r.id === line.id)
   if (!requirement) return []
-  const { stock, variants } = stockIndex(snapshot)
+  const { stock, variantsOf } = stockIndex(snapshot)
   const drawn = new Map<string, number>()
   for (const { pegs } of result.lines)
     for (const { source, item, qty } of pegs) {
@@ -49,7 +50,7 @@ export function lineChoices(snapshot: Snapshot, result: Tally, line: TallyLine):
       if (id !== undefined) drawn.set(id, (drawn.get(id) ?? 0) + qty)
     }
   const suppliesOf = (item: Supply['item']) =>
-    (variants.get(item) ?? [])
+    variantsOf(item)
       .flatMap((v) => v.lots.flatMap((l) => l.supplies))
       .map((supply) => ({ supply, free: supply.qty - (drawn.get(supply.id) ?? 0) }))
   const here = new Map<string, number>()
@@ -90,7 +91,7 @@ export function lineChoices(snapshot: Snapshot, result: Tally, line: TallyLine):
   const allowed = candidates(wish, build.rules, stock, book.own).map(choice)
   const { part, decoration } = splitItemKey(line.item)
   const known = new Set(allowed.map((c) => usesKey(c.uses)))
-  const others = (stock.byPart.get(part) ?? [])
+  const others = (stock.byPart.get(part)?.items ?? [])
     .filter((o) => o.decoration === decoration && !known.has(o.item))
     .map((o) => choice({ kind: 'chosen', uses: [{ item: o.item, qty: 1 }], points: 0 }))
   return [

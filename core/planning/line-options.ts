@@ -1,35 +1,86 @@
 import { splitItemKey, type ItemKey } from '../catalogue/item.ts'
-import type { Accept } from '../netting/problem.ts'
+import { NONE_SEVERAL, SEVERAL, usesOf, type Options, type Uses } from '../netting/numbered.ts'
 import type { ColourId } from '../units/ids.ts'
+import type { Candidate } from './candidate.ts'
 import type { OwnRule } from './decision.ts'
+import type { Variant } from './lots.ts'
 import type { Snapshot } from './snapshot.ts'
-import {
-  candidates,
-  lengthOf,
-  mayCut,
-  POINTS,
-  wishKey,
-  type Candidate,
-  type StandInKind,
-  type Wish,
-} from './stand-ins.ts'
+import { eachCandidate, POINTS, wishKey, type Wish } from './stand-ins.ts'
+import { lengthOf, mayCut, type StockItem } from './stock.ts'
 import type { StockIndex } from './stock-index.ts'
-import type { Variant } from './supplies.ts'
 
-/** What an option is to a line: the piece itself or why it stands in, and its points of compromise. */
-export type Meaning = {
-  readonly kind: StandInKind | 'exact'
-  readonly points: number
-  readonly uses: Candidate['uses']
+/** What an option is to a line: the piece itself or why it stands in, its points of compromise and all it uses. */
+export type Meaning = Candidate
+
+/** Options as the solver takes them, variants by their numbers, with what each is to a line. */
+export type LineOptions = Options & {
+  /** Undefined for buying the piece. */
+  readonly kinds: readonly (Candidate['kind'] | undefined)[]
+  /** Points of compromise per required piece. */
+  readonly points: readonly number[]
+  /** The items of options that take several pieces. */
+  readonly pieces: ReadonlyMap<number, Candidate['uses']>
 }
-/** An option as the solver takes it, with the items it draws on by their place in the stock. */
-export type LineOption = Accept & {
-  readonly draws: readonly { readonly index: number; readonly qty: number }[]
-  readonly meaning: Meaning
+
+/** What an option means; undefined for buying the piece. */
+export function meaningOf(
+  { items, kinds, points, pieces }: LineOptions,
+  option: number,
+  variants: readonly Variant[],
+): Meaning | undefined {
+  const kind = kinds[option]
+  if (kind === undefined) return undefined
+  const variant = variants[items[option] as number]
+  const uses = variant ? [{ item: variant.item, qty: 1 }] : (pieces.get(option) ?? [])
+  return { kind, points: points[option] ?? 0, uses }
 }
+
+type Scheme = string | undefined
+
+/** Options as they are found. */
+export class OptionList implements LineOptions {
+  readonly items: number[] = []
+  readonly compromises: number[] = []
+  readonly kinds: (Candidate['kind'] | undefined)[] = []
+  readonly points: number[] = []
+  several: ReadonlyMap<number, Uses> = NONE_SEVERAL
+  pieces: ReadonlyMap<number, Candidate['uses']> = NO_PIECES
+  schemes: Scheme[] | undefined
+
+  /** An option that takes one piece. */
+  one(item: number, compromise: number, kind: Candidate['kind'] | undefined, points: number): void {
+    this.items.push(item)
+    this.compromises.push(compromise)
+    this.kinds.push(kind)
+    this.points.push(points)
+  }
+
+  /** Any option. */
+  add(uses: Uses, compromise: number, meaning: Meaning | undefined, scheme: Scheme): void {
+    const [use, more] = uses
+    const single = use?.qty === 1 && !more
+    const number = this.items.length
+    this.one(single ? use.item : SEVERAL, compromise, meaning?.kind, meaning?.points ?? 0)
+    if (!single) {
+      this.several = new Map([...this.several, [number, uses]])
+      if (meaning) this.pieces = new Map([...this.pieces, [number, meaning.uses]])
+    }
+    if (scheme === undefined) return
+    this.schemes ??= []
+    this.schemes[number] = scheme
+  }
+
+  /** Adds those of other options that are wanted. */
+  addFrom(others: LineOptions, variants: readonly Variant[], wanted: (option: number) => boolean): void {
+    for (const [o, compromise] of others.compromises.entries())
+      if (wanted(o)) this.add(usesOf(others, o), compromise, meaningOf(others, o, variants), others.schemes?.[o])
+  }
+}
+const NO_PIECES: ReadonlyMap<number, Candidate['uses']> = new Map()
+
 export type OptionFinder = {
-  /** The options of a wish; one array for equal wishes. */
-  optionsOf(wish: Wish): readonly LineOption[]
+  /** The options of a wish; one object for equal wishes. */
+  optionsOf(wish: Wish): LineOptions
 }
 
 /** Weight that makes any donor piece better than any other, when the aim is to use up the donors. */
@@ -38,97 +89,83 @@ const ABOVE_ALL = 10_000
 /** The options of lines, by their wishes, as the rules allow and supplies exist; kept once found. `weighed`: compromise counts in minor units. */
 export function optionFinder(
   snapshot: Pick<Snapshot, 'build' | 'parts'>,
-  { stock, variants }: StockIndex,
+  { stock, variantsOf }: StockIndex,
   own: readonly OwnRule[],
   weighed: boolean,
   priceOf: (item: ItemKey) => number | undefined,
 ): OptionFinder {
   const { build, parts } = snapshot
   const { rules } = build
-  const byWish = new Map<string, readonly LineOption[]>()
-  const byObject = new WeakMap<Wish, readonly LineOption[]>()
-  const owner = {}
+  const donorsFirst = rules.aim === 'use up the donors'
+  const perPoint = weighed ? rules.pointPrice : 1
+  const byWish = new Map<string, LineOptions>()
 
-  const accept = (meaning: Meaning, drawn: readonly Draw[], scheme: ColourId | undefined): LineOption => {
-    const { kind, points } = meaning
-    let id = `${kind} ${points}`
-    for (const { variant, qty } of drawn) id += `\n${qty} ${variant.key}`
-    const outside = rules.aim === 'use up the donors' && !drawn.every(({ variant }) => variant.donor)
-    return {
-      id,
-      uses: drawn.map(({ variant, qty }) => ({ item: variant.key, qty })),
-      draws: drawn.map(({ variant, qty }) => ({ index: variant.index, qty })),
-      meaning,
-      compromise: points * (weighed ? rules.pointPrice : 1) + (outside ? ABOVE_ALL : 0),
-      ...(scheme === undefined ? {} : { scheme }),
-    }
-  }
+  const costOf = (points: number, fromDonors: boolean): number =>
+    points * perPoint + (donorsFirst && !fromDonors ? ABOVE_ALL : 0)
 
-  /** Options of a candidate that mean the same to every line: one object for all. */
-  const sharedOptions = (candidate: Candidate): readonly LineOption[] | undefined => {
-    if (candidate.memo?.owner === owner) return candidate.memo.options as readonly LineOption[] | undefined
-    const held = candidate.from?.variants
-    const options = held?.every((v) => v.plain)
-      ? held.map((variant) => accept(candidate, [{ variant, qty: 1 }], undefined))
-      : undefined
-    candidate.memo = { owner, options }
-    return options
-  }
-
-  const optionsOf = (wish: Wish): readonly LineOption[] => {
-    const known = byObject.get(wish)
-    if (known) return known
-    const found = findOptions(wish)
-    byObject.set(wish, found)
-    return found
-  }
-
-  const findOptions = (wish: Wish): readonly LineOption[] => {
-    const name = wishKey(wish)
-    const before = byWish.get(name)
-    if (before) return before
+  const find = (wish: Wish): LineOptions => {
     const { item, visibility } = wish
-    const accepts: LineOption[] = []
+    const found = new OptionList()
     const part = parts.get(splitItemKey(item).part)
     const needed = wish.length ?? lengthOf(part)
+    const anyVariant = needed === undefined && wish.group === undefined
     const seen = new Set<string>()
     // Who would rather buy than compromise uses a stand-in only for what no shop sells.
     const exactOnly =
       rules.aim === 'least compromise' && rules.sources === 'donors, shelf and shops' && priceOf(item) !== undefined
-    for (const candidate of candidates(wish, rules, stock, own)) {
-      if (exactOnly && candidate.kind !== 'exact') continue
-      const shared =
-        needed === undefined && wish.group === undefined && candidate.from ? sharedOptions(candidate) : undefined
-      if (shared) {
-        for (const one of shared) accepts.push(one)
-        continue
-      }
-      const choices = candidate.uses.map((use) => draws(variants.get(use.item) ?? [], use.qty))
+    const several = (uses: Candidate['uses'], kind: Candidate['kind'], points: number) => {
+      if (exactOnly && kind !== 'exact') return
+      const choices = uses.map((use) => draws(variantsOf(use.item), use.qty))
       for (const combination of combine(choices)) {
         const used = combination.flat()
-        if (used.some(({ variant: v }) => (v.hiddenOnly && visibility !== 'hidden') || (v.applied && wish.unused)))
-          continue
-        let meaning: Meaning = candidate
-        const length =
-          used[0]?.variant.length ?? lengthOf(parts.get(splitItemKey(candidate.uses[0]?.item ?? item).part))
+        const unfit = used.some(
+          ({ variant: { traits } }) =>
+            (traits.hiddenOnly && visibility !== 'hidden') || (traits.applied && wish.unused),
+        )
+        if (unfit) continue
+        let meaning: Meaning = { kind, points, uses }
+        const length = used[0]?.variant.traits.length ?? lengthOf(parts.get(splitItemKey(uses[0]?.item ?? item).part))
         if (needed !== undefined && length !== undefined && length !== needed) {
           if (length < needed || !mayCut(part, rules.altering)) continue
-          if (meaning.kind === 'exact') meaning = { ...candidate, kind: 'length', points: POINTS.length }
+          if (kind === 'exact') meaning = { kind: 'length', points: POINTS.length, uses }
         }
-        const option = accept(meaning, used, schemeOf(wish, candidate))
-        if (seen.has(option.id)) continue
-        seen.add(option.id)
-        accepts.push(option)
+        const id = `${meaning.kind} ${meaning.points}\n${used.map(({ variant, qty }) => `${qty} ${variant.number}`).join()}`
+        if (seen.has(id)) continue
+        seen.add(id)
+        const fromDonors = used.every(({ variant }) => variant.traits.donor)
+        found.add(
+          used.map(({ variant, qty }) => ({ item: variant.number, qty })),
+          costOf(meaning.points, fromDonors),
+          meaning,
+          schemeOf(wish, { kind, points, uses }),
+        )
       }
     }
-    byWish.set(name, accepts)
-    return accepts
+    const one = ({ item: it, variants }: StockItem, kind: Candidate['kind'], points: number) => {
+      if (exactOnly && kind !== 'exact') return
+      let plain = anyVariant
+      for (const { traits } of variants) plain &&= traits.plain
+      if (plain)
+        for (const { number, traits } of variants) found.one(number, costOf(points, traits.donor), kind, points)
+      else several([{ item: it, qty: 1 }], kind, points)
+    }
+    eachCandidate(wish, rules, stock, own, { one, several })
+    return found
   }
-  return { optionsOf }
+  return {
+    optionsOf(wish) {
+      const name = wishKey(wish)
+      const before = byWish.get(name)
+      if (before) return before
+      const found = find(wish)
+      byWish.set(name, found)
+      return found
+    },
+  }
 }
 
 /** The colour that an option of a coherent group's line puts it in. */
-export function schemeOf({ group, item }: Wish, { kind, uses }: Candidate): ColourId | undefined {
+export function schemeOf({ group, item }: Wish, { kind, uses }: Meaning): ColourId | undefined {
   if (group === undefined) return undefined
   const [use] = uses
   const own = kind === 'exact' || kind === 'colour' || kind === 'mould' || kind === 'split' || kind === 'chosen'

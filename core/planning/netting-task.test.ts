@@ -12,21 +12,22 @@ import { solveSourcing } from '../sourcing/solve.ts'
 import { verifyPlan } from '../sourcing/verify-plan.ts'
 import { planStandIns } from './plan-stand-ins.ts'
 import { sourcingTask } from './sourcing-problem.ts'
+import { usesOf } from '../netting/numbered.ts'
 import { solveNetting } from '../netting/solve.ts'
 import { countsFor, type Holding } from '../shelf/holding.ts'
 import { colourId, type BuildId, type DecisionId, type LineId, type ModuleId, type PlaceId } from '../units/ids.ts'
 import { currency } from '../units/money.ts'
 import { defaultRules, type Rules } from './build.ts'
 import type { Decision } from './decision.ts'
-import { isDoubtful, lineChoices, openStandIns } from './line-choices.ts'
+import { isDoubtful, lineChoices, openStandIns, supplyIdOfPeg } from './line-choices.ts'
 import { optionFinder } from './line-options.ts'
 import type { Offer, Shop } from './market.ts'
-import { nettingTask } from './netting-task.ts'
 import { remedies } from './relax.ts'
 import { findConflicts, reserve } from './reservations.ts'
 import type { Snapshot } from './snapshot.ts'
 import { wishOf } from './stand-ins.ts'
 import { stockIndex } from './stock-index.ts'
+import { gatherSupplies } from './supplies.ts'
 import { bySource } from './tally-views.ts'
 import { tally } from './tally.ts'
 
@@ -106,30 +107,29 @@ test('settling lines beforehand changes nothing: the whole problem at once has t
       const stock = stockIndex(snapshot)
       const finder = optionFinder(snapshot, stock, [], false, () => undefined)
       const whole = solveNetting({
-        lines: explode(design, { parts }).map((r) => ({ id: r.id, qty: r.qty, accepts: finder.optionsOf(wishOf(r)) })),
-        supplies: [...stock.variants.values()]
-          .flat()
-          .flatMap(({ key, lots }) => lots.map((l) => ({ id: l.id, item: key, qty: l.qty, rank: l.rank }))),
+        lines: explode(design, { parts }).map((r) => ({
+          id: r.id,
+          qty: r.qty,
+          accepts: finder.optionsOf(wishOf(r)).compromises.map((compromise, o) => ({
+            id: `${o}`,
+            compromise,
+            uses: usesOf(finder.optionsOf(wishOf(r)), o).map((u) => ({ item: `${u.item}`, qty: u.qty })),
+          })),
+        })),
+        supplies: stock.lots.map((l) => ({
+          id: `${l.number}`,
+          item: `${l.variant.number}`,
+          qty: l.qty,
+          rank: l.rank,
+        })),
       })
-      const task = nettingTask(snapshot)
-      const plan = solveNetting(task.problem)
-      fc.pre(whole.proven && plan.proven)
-      // Settled lines draw the preferred lots of their item.
-      let rank = plan.rank
-      const drawn = new Map<string, number>()
-      for (const r of task.requirements) {
-        let open = task.settled.has(r.id) ? r.qty : 0
-        for (const lot of task.settled.get(r.id) ?? []) {
-          const part = Math.min(open, lot.qty - (drawn.get(lot.id) ?? 0))
-          drawn.set(lot.id, (drawn.get(lot.id) ?? 0) + part)
-          rank += part * lot.rank
-          open -= part
-        }
-        expect(open).toBe(0)
-      }
-      expect([plan.short, plan.compromise, rank]).toEqual([whole.short, whole.compromise, whole.rank])
       const result = tally(snapshot)
-      expect([result.coverage.short, result.compromise]).toEqual([whole.short, whole.compromise])
+      fc.pre(whole.proven && result.proven)
+      const ranks = new Map(gatherSupplies(snapshot).map((s) => [s.id, s.rank]))
+      let rank = 0
+      for (const { source, item, qty } of result.lines.flatMap((l) => l.pegs))
+        rank += qty * (ranks.get(supplyIdOfPeg(source, item) ?? '') ?? NaN)
+      expect([result.coverage.short, result.compromise, rank]).toEqual([whole.short, whole.compromise, whole.rank])
       expect(build.rules.sources).toBe('donors and shelf')
     }),
     { numRuns: 400 },

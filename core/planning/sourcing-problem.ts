@@ -11,7 +11,8 @@ import type { ColourId } from '../units/ids.ts'
 import { decisionBook, type OwnRule } from './decision.ts'
 import { jointLines, type JointLines } from './joint-lines.ts'
 import { termsOf, type Offer, type Shop } from './market.ts'
-import { candidates, mayCut, maySplit, mayTakeMould, shadesOf, stockOf } from './stand-ins.ts'
+import { candidates, maySplit, mayTakeMould, shadesOf } from './stand-ins.ts'
+import { labsFrom, mayCut, stockOf } from './stock.ts'
 import type { Snapshot } from './snapshot.ts'
 import type { Tally } from './tally.ts'
 
@@ -219,7 +220,7 @@ function standInsToAskFor(
       const it = splitItemKey(line.item)
       plenty.set(it.colour, (plenty.get(it.colour) ?? 0) + line.qty * module.repeats)
     }
-  const { labs } = stockOf([], parts, colourById)
+  const labs = labsFrom(colourById)
   const shade = shadesOf(wish, rules, { plenty, labs })
   const other = new Set([
     ...plenty.keys(),

@@ -1,34 +1,15 @@
 import { itemKey, splitItemKey, type ItemKey } from '../catalogue/item.ts'
-import { byMouldClass, mouldClass } from '../catalogue/mould.ts'
-import { partFromName, type Part } from '../catalogue/part.ts'
-import type { Family } from '../catalogue/shape.ts'
+import { partFromName } from '../catalogue/part.ts'
 import { splitsOf } from '../catalogue/split.ts'
-import type { Colour } from '../colours/colour.ts'
-import { ciede2000, hexToLab, type Lab } from '../colours/distance.ts'
+import { ciede2000 } from '../colours/distance.ts'
 import type { Freedom, Visibility } from '../design/design.ts'
 import type { Requirement } from '../design/explode.ts'
 import { isSticker } from '../shelf/stickers.ts'
 import type { ColourId, PartId } from '../units/ids.ts'
-import { studsToMm } from '../units/length.ts'
 import type { Rules } from './build.ts'
+import type { Candidate, StandInKind } from './candidate.ts'
 import { usesKey, type DecisionBook, type OwnRule } from './decision.ts'
-import type { Variant } from './supplies.ts'
-
-/** Why a piece stands in for another. */
-export const STAND_IN_KINDS = [
-  'chosen',
-  'colour',
-  'instead',
-  'length',
-  'mould',
-  'own',
-  'peel',
-  'plain',
-  'print',
-  'split',
-  'sticker',
-] as const
-export type StandInKind = (typeof STAND_IN_KINDS)[number]
+import { lengthOf, mayCut, type Labs, type Stock, type StockItem, type StockPart } from './stock.ts'
 
 /** Points of compromise per piece by kind: 0 is the piece itself; common practice, our own scale. */
 export const POINTS: Record<StandInKind, number> = {
@@ -109,103 +90,6 @@ export function wishKey({ item, visibility, ...rest }: Wish): string {
   return `${item}\n${visibility}\n${more}`
 }
 
-/** One way to get a required piece: items used, with its points of compromise. */
-export type Candidate = {
-  readonly kind: StandInKind | 'exact'
-  readonly uses: readonly { readonly item: ItemKey; readonly qty: number }[]
-  readonly points: number
-  /** The stock it is one piece of. */
-  readonly from?: StockItem
-  /** Room for the options an option finder makes of it. */
-  memo?: { readonly owner: object; readonly options: unknown }
-}
-
-/** An item there is, with the single-piece candidates it has served as: equal ones are one object. */
-export type StockItem = {
-  /** Its place among the items of the stock. */
-  readonly index: number
-  readonly item: ItemKey
-  readonly colour: ColourId
-  readonly decoration: string
-  readonly sticker: boolean
-  /** Its part comes by the length. */
-  readonly byLength: boolean
-  readonly served: Candidate[]
-  /** Its supplies, where it is something to draw from. */
-  variants?: readonly Variant[]
-}
-
-/** What stand-ins are looked for in: the items there are, and what is known of parts and colours. */
-export type Stock = {
-  readonly byItem: ReadonlyMap<ItemKey, StockItem>
-  readonly byPart: ReadonlyMap<PartId, readonly StockItem[]>
-  /** Parts there are of each mould class. */
-  readonly byMould: ReadonlyMap<string, readonly Part[]>
-  readonly parts: ReadonlyMap<PartId, Part>
-  readonly labs: Labs
-  /** Pieces of each colour, for the most plentiful first. */
-  readonly plenty: ReadonlyMap<ColourId, number>
-}
-type Labs = ReadonlyMap<ColourId, Lab & { readonly finish: string }>
-
-/** Families that come by the length; stiff ones are cut only where any altering is allowed. */
-const SOFT: ReadonlySet<Family> = new Set(['hose', 'string'])
-const STIFF: ReadonlySet<Family> = new Set(['bar', 'rod'])
-
-/** A part's length in mm by its name, for parts that come by the length. */
-export const lengthOf = (part: Part | undefined): number | undefined =>
-  part && part.shape.length > 0 && (SOFT.has(part.shape.family) || STIFF.has(part.shape.family))
-    ? studsToMm(part.shape.length)
-    : undefined
-
-/** Whether the rules let a part be cut to length. */
-export const mayCut = (part: Part | undefined, altering: Rules['altering']): boolean =>
-  part !== undefined &&
-  altering !== 'never' &&
-  (SOFT.has(part.shape.family) || (altering === 'allowed' && STIFF.has(part.shape.family)))
-
-const labsOf = new WeakMap<ReadonlyMap<ColourId, Colour>, Labs>()
-const NO_LABS: Labs = new Map()
-
-function labsFrom(colours: ReadonlyMap<ColourId, Colour> | undefined): Labs {
-  if (!colours) return NO_LABS
-  const known = labsOf.get(colours)
-  if (known) return known
-  const labs = new Map([...colours].map(([id, c]) => [id, { ...hexToLab(c.hex), finish: c.finish }]))
-  labsOf.set(colours, labs)
-  return labs
-}
-
-/** Sorts items by part and counts colours, for `candidates`. */
-export function stockOf(
-  items: Iterable<readonly [ItemKey, number]>,
-  parts: ReadonlyMap<PartId, Part>,
-  colours: ReadonlyMap<ColourId, Colour> | undefined,
-): Stock {
-  const byItem = new Map<ItemKey, StockItem>()
-  const byPart = new Map<PartId, StockItem[]>()
-  const plenty = new Map<ColourId, number>()
-  for (const [item, qty] of items) {
-    const { part, colour, decoration } = splitItemKey(item)
-    const one: StockItem = {
-      index: byItem.size,
-      item,
-      colour,
-      decoration,
-      sticker: isSticker(decoration),
-      byLength: lengthOf(parts.get(part)) !== undefined,
-      served: [],
-    }
-    byItem.set(item, one)
-    const known = byPart.get(part)
-    if (known) known.push(one)
-    else byPart.set(part, [one])
-    plenty.set(colour, (plenty.get(colour) ?? 0) + qty)
-  }
-  const there = [...byPart.keys()].flatMap((id) => parts.get(id) ?? [])
-  return { byItem, byPart, byMould: byMouldClass(there), parts, plenty, labs: labsFrom(colours) }
-}
-
 /** Whether another mould of the same shape may stand in: never where the structure counts on this one. */
 export const mayTakeMould = (visibility: Visibility, { moulds }: Rules): boolean =>
   visibility !== 'structural' && (moulds === 'anywhere' || (moulds === 'where hidden' && visibility === 'hidden'))
@@ -266,94 +150,162 @@ export function shadesOf(
   }
 }
 
-/** A single piece as a candidate; equal ones are one object. */
-function single(one: StockItem, kind: Candidate['kind'], points: number): Candidate {
-  for (const known of one.served) if (known.kind === kind && known.points === points) return known
-  const made: Candidate = { kind, uses: [{ item: one.item, qty: 1 }], points, from: one }
-  one.served.push(made)
-  return made
+/** What other colours cost a wish, by the numbers of the colours there are. */
+type Shades = {
+  /** Points of compromise; negative for colours that may not be. */
+  readonly points: readonly number[]
+  /** The other colours that may be. */
+  readonly others: readonly number[]
+}
+
+/** Shades by what they depend on, for the last rules a stock was asked about. */
+const shadesKept = new WeakMap<Stock, { readonly rules: Rules; readonly found: Map<string, Shades> }>()
+
+function shadesIn(wish: Wish, colour: ColourId, rules: Rules, stock: Stock): Shades {
+  let kept = shadesKept.get(stock)
+  if (kept?.rules !== rules) shadesKept.set(stock, (kept = { rules, found: new Map() }))
+  const key = `${colour}\n${wish.freedom ?? ''}\n${wish.visibility === 'hidden' ? 'h' : ''}\n${wish.palette?.join() ?? ''}`
+  const known = kept.found.get(key)
+  if (known) return known
+  const shade = shadesOf(wish, rules, stock)
+  const points = stock.hues.map((other) => shade(other) ?? -1)
+  const shades = {
+    points,
+    others: points.flatMap((n, hue) => (n >= 0 && stock.hues[hue] !== colour ? [hue] : [])),
+  }
+  kept.found.set(key, shades)
+  return shades
+}
+
+/** Takes note of a candidate: one piece of an item there is, or pieces of items that may not be there. */
+export type CandidateVisitor = {
+  one(item: StockItem, kind: Candidate['kind'], points: number): void
+  several(uses: Candidate['uses'], kind: Candidate['kind'], points: number): void
+}
+
+/** Leaves out what a wish forbids, and takes the points off what it accepts. */
+function judged({ forbidden = [], accepted = [] }: Wish, visit: CandidateVisitor): CandidateVisitor {
+  const [never, gladly] = [new Set(forbidden), new Set(accepted)]
+  const judge = (key: string, kind: Candidate['kind'], points: number): number | undefined =>
+    kind !== 'exact' && never.has(key) ? undefined : gladly.has(key) ? 0 : points
+  return {
+    one(item, kind, points) {
+      const cost = judge(item.item, kind, points)
+      if (cost !== undefined) visit.one(item, kind, cost)
+    },
+    several(uses, kind, points) {
+      const cost = judge(usesKey(uses), kind, points)
+      if (cost !== undefined) visit.several(uses, kind, cost)
+    },
+  }
 }
 
 /**
- * Every way the rules, the line and the user's decisions allow to get a required piece, the exact one first: other
- * colours and moulds, smaller pieces in its place, what the line takes instead, the user's own rules, longer hose or
- * string cut to length, and for stickered or printed pieces what the rules say of them. What the user forbids is left
- * out; what the user accepts costs no points. The pieces of a split share one colour.
+ * Visits every way the rules, the line and the user's decisions allow to get a required piece, the exact one first:
+ * other colours and moulds, smaller pieces in its place, what the line takes instead, the user's own rules, longer hose
+ * or string cut to length, and for stickered or printed pieces what the rules say of them. What the user forbids is
+ * left out; what the user accepts costs no points. The pieces of a split share one colour.
  */
-export function candidates(wish: Wish, rules: Rules, stock: Stock, ownRules: readonly OwnRule[]): readonly Candidate[] {
+export function eachCandidate(
+  wish: Wish,
+  rules: Rules,
+  stock: Stock,
+  ownRules: readonly OwnRule[],
+  visitor: CandidateVisitor,
+): void {
+  const visit = wish.forbidden || wish.accepted ? judged(wish, visitor) : visitor
   const { item, visibility } = wish
   const { part, colour, decoration } = splitItemKey(item)
   const there = stock.byItem.get(item)
-  const found: Candidate[] = [
-    there ? single(there, 'exact', 0) : { kind: 'exact', uses: [{ item, qty: 1 }], points: 0 },
-  ]
-  const add = (kind: StandInKind, items: readonly ItemKey[], points = POINTS[kind]) => {
-    found.push({ kind, uses: items.map((i) => ({ item: i, qty: 1 })), points })
+  if (there) visit.one(there, 'exact', 0)
+  else visit.several([{ item, qty: 1 }], 'exact', 0)
+  const add = (kind: StandInKind, items: readonly ItemKey[]) => {
+    visit.several(
+      items.map((i) => ({ item: i, qty: 1 })),
+      kind,
+      POINTS[kind],
+    )
   }
   const hidden = visibility === 'hidden'
   const inSight = hidden ? 0 : IN_SIGHT
-  const shade = shadesOf(wish, rules, stock)
-  const peelable = hidden || rules.stickers === 'left off' || rules.stickers === 'reused'
-  for (const other of stock.byPart.get(part) ?? []) {
-    if (other.decoration === decoration && other.colour !== colour) {
-      const points = shade(other.colour)
-      if (points !== undefined) found.push(single(other, 'colour', points))
+  const shades = shadesIn(wish, colour, rules, stock)
+  const ownHue = stock.hueOf(colour)
+  /** Other colours of a part, and this one too when asked. */
+  const inShades = (of: StockPart, kind: StandInKind, base: number, own: boolean) => {
+    if (decoration !== '') {
+      for (const other of of.items) {
+        const points = shades.points[other.hue] ?? -1
+        if (other.decoration === decoration && points >= 0 && (own || other.hue !== ownHue))
+          visit.one(other, kind, base + points)
+      }
+      return
     }
-    if (decoration === '' && other.sticker && peelable && other.colour === colour)
-      found.push(single(other, 'peel', hidden ? POINTS.peel : POINTS.peel + 1))
+    const same = own && ownHue !== undefined ? of.plain[ownHue] : undefined
+    if (same) visit.one(same, kind, base)
+    for (const hue of shades.others) {
+      const other = of.plain[hue]
+      if (other) visit.one(other, kind, base + (shades.points[hue] as number))
+    }
   }
+  const own = stock.byPart.get(part)
+  if (own) inShades(own, 'colour', 0, false)
+  if (own?.stickered && decoration === '' && (hidden || rules.stickers === 'left off' || rules.stickers === 'reused'))
+    for (const other of own.items)
+      if (other.sticker && other.colour === colour) visit.one(other, 'peel', hidden ? POINTS.peel : POINTS.peel + 1)
   const shape = decoration === '' ? stock.parts.get(part)?.shape : undefined
-  const mould = shape && mayTakeMould(visibility, rules) ? mouldClass(shape) : undefined
-  for (const other of (mould === undefined ? undefined : stock.byMould.get(mould)) ?? []) {
-    if (other.id === part) continue
-    for (const it of stock.byPart.get(other.id) ?? []) {
-      const points = it.decoration === '' ? shade(it.colour) : undefined
-      if (points !== undefined) found.push(single(it, 'mould', POINTS.mould + inSight + points))
-    }
-  }
+  if (shape && mayTakeMould(visibility, rules))
+    for (const other of stock.matesOf(part)) inShades(other, 'mould', POINTS.mould + inSight, true)
   /** Pieces all in one colour, if there are any and it may be. */
   const inOne = (pieces: readonly { readonly part: PartId; readonly qty: number }[], of: ColourId) => {
     const uses = pieces.map((p) => ({ item: itemKey(p.part, of), qty: p.qty }))
-    const points = shade(of)
-    return points !== undefined && uses.every((u) => stock.byItem.has(u.item)) ? { uses, points } : undefined
+    const points = of === colour ? 0 : (shades.points[stock.hueOf(of) ?? -1] ?? -1)
+    return points >= 0 && uses.every((u) => stock.byItem.has(u.item)) ? { uses, points } : undefined
   }
   if (shape && maySplit(visibility, rules))
     for (const pieces of splitsOf(shape)) {
       const [first] = pieces
-      for (const one of (first && stock.byPart.get(first.part)) ?? []) {
+      for (const one of (first && stock.byPart.get(first.part)?.items) ?? []) {
         const made = one.decoration === '' ? inOne(pieces, one.colour) : undefined
-        if (made) found.push({ kind: 'split', uses: made.uses, points: POINTS.split + inSight + made.points })
+        if (made) visit.several(made.uses, 'split', POINTS.split + inSight + made.points)
       }
     }
   if (decoration === '')
     for (const rule of ownRules) {
       const made = rule.part === part ? inOne(rule.uses, colour) : undefined
-      if (made) found.push({ kind: 'own', uses: made.uses, points: rule.points })
+      if (made) visit.several(made.uses, 'own', rule.points)
     }
-  for (const [i, uses] of (wish.instead ?? []).entries())
-    found.push({ kind: 'instead', uses, points: POINTS.instead + i })
+  for (const [i, uses] of (wish.instead ?? []).entries()) visit.several(uses, 'instead', POINTS.instead + i)
   if (decoration !== '') {
     const plain = itemKey(part, colour)
     const sticker = isSticker(decoration)
     if (sticker && rules.stickers === 'left off') add('plain', [plain])
     if (wish.print || (sticker ? rules.stickers === 'custom prints' : rules.thirdParty)) add('print', [plain])
     if (sticker && (rules.stickers === 'applied' || rules.stickers === 'reused'))
-      for (const loose of stock.byPart.get(partFromName(decoration).id) ?? []) add('sticker', [plain, loose.item])
+      for (const loose of stock.byPart.get(partFromName(decoration).id)?.items ?? [])
+        add('sticker', [plain, loose.item])
   }
-  const own = stock.parts.get(part)
-  const needed = wish.length ?? lengthOf(own)
-  if (needed !== undefined && mayCut(own, rules.altering))
-    for (const [id, items] of stock.byPart) {
-      const other = stock.parts.get(id)
-      if (id === part || other?.shape.family !== own?.shape.family) continue
+  const known = stock.parts.get(part)
+  const needed = wish.length ?? lengthOf(known)
+  if (needed !== undefined && mayCut(known, rules.altering))
+    for (const { id, part: other, items } of stock.byPart.values()) {
+      if (id === part || other?.shape.family !== known?.shape.family) continue
       if ((lengthOf(other) ?? 0) <= needed) continue
-      for (const it of items) if (it.colour === colour) found.push(single(it, 'length', POINTS.length))
+      for (const it of items) if (it.colour === colour) visit.one(it, 'length', POINTS.length)
     }
-  if (!wish.forbidden && !wish.accepted) return found
-  const [forbidden, accepted] = [new Set(wish.forbidden), new Set(wish.accepted)]
+}
+
+/** Every way to get a required piece (`eachCandidate`), the exact one first. */
+export function candidates(wish: Wish, rules: Rules, stock: Stock, ownRules: readonly OwnRule[]): Candidate[] {
+  const found: Candidate[] = []
+  eachCandidate(wish, rules, stock, ownRules, {
+    one({ item }, kind, points) {
+      found.push({ kind, uses: [{ item, qty: 1 }], points })
+    },
+    several(uses, kind, points) {
+      found.push({ kind, uses, points })
+    },
+  })
   return found
-    .filter((c) => c.kind === 'exact' || !forbidden.has(usesKey(c.uses)))
-    .map((c) => (accepted.has(usesKey(c.uses)) ? { ...c, points: 0 } : c))
 }
 
 /** 0 for the palette's most plentiful colour, 1 for the next. */

@@ -1,12 +1,19 @@
 import type { ItemKey } from '../catalogue/item.ts'
 import type { BuildId } from '../units/ids.ts'
 import type { Rules } from './build.ts'
-import { stockOf, type Stock, type StockItem } from './stand-ins.ts'
+import { Lot, SupplyTable, type Variant } from './lots.ts'
 import type { Snapshot } from './snapshot.ts'
-import { gatherSupplies, type Lot, type Supply, type Variant } from './supplies.ts'
+import { StockBuilder, type Stock, type StockItem } from './stock.ts'
+import { eachSupply, type RawSupply } from './supplies.ts'
 
 /** Everything a build may draw from, sorted by item, variant and rank. */
-export type StockIndex = { readonly stock: Stock; readonly variants: ReadonlyMap<ItemKey, readonly Variant[]> }
+export type StockIndex = {
+  readonly stock: Stock
+  /** By their numbers. */
+  readonly variants: readonly Variant[]
+  readonly lots: readonly Lot[]
+  variantsOf(item: ItemKey): readonly Variant[]
+}
 
 type Kept = { readonly on: readonly unknown[]; readonly index: StockIndex }
 const kept = new WeakMap<Snapshot['holdings'], Map<BuildId, Kept>>()
@@ -20,7 +27,7 @@ export function stockIndex(snapshot: Snapshot): StockIndex {
   kept.set(holdings, byBuild)
   const before = byBuild.get(build.id)
   if (before?.on.length === on.length && before.on.every((value, i) => value === on[i])) return before.index
-  const index = indexOf(gatherSupplies(snapshot), snapshot)
+  const index = indexOf(snapshot)
   byBuild.set(build.id, { on, index })
   return index
 }
@@ -29,57 +36,33 @@ export function stockIndex(snapshot: Snapshot): StockIndex {
 const countingRules = ({ sources, condition, wornHidden, estimatePercent, aim }: Rules): string =>
   [sources === 'donors', condition, wornHidden, estimatePercent, aim].join()
 
-function indexOf(supplies: readonly Supply[], { parts, colourById }: Snapshot): StockIndex {
-  const variants = new Map<ItemKey, Variant[]>()
-  const totals = new Map<ItemKey, number>()
-  for (const supply of supplies) {
-    const { item, hiddenOnly, donor, length, applied, rank, qty } = supply
-    let own = variants.get(item)
-    if (!own) variants.set(item, (own = []))
-    let variant: Variant | undefined
-    for (const v of own)
-      if (v.hiddenOnly === hiddenOnly && v.donor === donor && v.length === length && v.applied === applied) {
-        variant = v
-        break
-      }
-    if (!variant) {
-      const flags = `${hiddenOnly ? 'h' : ''}${donor ? 'd' : ''}${applied ? 'a' : ''}${length ?? ''}`
-      variant = {
-        plain: flags === '' || flags === 'd',
-        index: own.length > 0 ? (own[0]?.index ?? 0) : variants.size - 1,
-        item,
-        key: flags === '' ? item : `${item}\n${flags}`,
-        hiddenOnly,
-        donor,
-        length,
-        ...(applied && { applied }),
-        lots: [],
-      }
-      own.push(variant)
-    }
-    let lot: Lot | undefined
-    for (const l of variant.lots)
-      if (l.rank === rank) {
-        lot = l
-        break
-      }
-    if (lot) {
-      lot.supplies.push(supply)
-      lot.qty += qty
-    } else variant.lots.push({ id: `${variant.key}\n#${rank}`, variant, rank, qty, supplies: [supply] })
+function indexOf(snapshot: Snapshot): StockIndex {
+  const builder = new StockBuilder(snapshot.parts, snapshot.colourById)
+  const table = new SupplyTable()
+  const variants: Variant[] = []
+  const lots: Lot[] = []
+  const variantFor = (one: StockItem, { item, traits }: RawSupply): Variant => {
+    for (const variant of one.variants) if (variant.traits === traits) return variant
+    const variant = { item, number: variants.length, index: one.index, traits, lots: NO_LOTS }
+    variants.push(variant)
+    one.variants = one.variants.length === 0 ? [variant] : [...one.variants, variant]
+    return variant
   }
-  // Few places are visited when those that hold most come first.
-  for (const [item, own] of variants) {
-    let total = 0
-    for (const { lots } of own)
-      for (const { qty, supplies: drawn } of lots) {
-        total += qty
-        if (drawn.length > 1)
-          drawn.sort((p, q) => q.spot.supplies - p.spot.supplies || q.qty - p.qty || (p.id < q.id ? -1 : 1))
-      }
-    totals.set(item, total)
+  const lotFor = (variant: Variant, rank: number): Lot => {
+    for (const lot of variant.lots) if (lot.rank === rank) return lot
+    const lot = new Lot(variant, lots.length, rank, table)
+    lots.push(lot)
+    variant.lots = variant.lots.length === 0 ? [lot] : [...variant.lots, lot].sort((p, q) => p.rank - q.rank)
+    return lot
   }
-  const stock = stockOf(totals, parts, colourById)
-  for (const [item, own] of variants) (stock.byItem.get(item) as StockItem).variants = own
-  return { stock, variants }
+  eachSupply(snapshot, (raw) => {
+    const one = builder.at(raw.item)
+    lotFor(variantFor(one, raw), raw.rank).add(raw)
+    builder.count(one, raw.qty)
+  })
+  const stock = builder.build()
+  return { stock, variants, lots, variantsOf: (item) => stock.byItem.get(item)?.variants ?? NO_VARIANTS }
 }
+
+const NO_LOTS: readonly Lot[] = []
+const NO_VARIANTS: readonly Variant[] = []

@@ -1,16 +1,20 @@
 import type { ItemKey } from '../catalogue/item.ts'
 import type { Visibility } from '../design/design.ts'
 import { inColour } from '../design/recolour.ts'
-import type { Assignment } from '../netting/problem.ts'
-import { solveNetting } from '../netting/solve.ts'
-import { verifyNetting } from '../netting/verify.ts'
+import type { Requirement } from '../design/explode.ts'
+import { coverNeeds } from '../netting/cover.ts'
+import { usesOf, type CoverPlan } from '../netting/numbered.ts'
+import { verifyCover } from '../netting/verify.ts'
 import type { ColourId, LineId, ModuleId } from '../units/ids.ts'
-import type { Meaning } from './line-options.ts'
-import { isBuying, nettingTask, type NettingTask, type PinOutcome } from './netting-task.ts'
-import type { Snapshot } from './snapshot.ts'
+import type { StandInKind } from './candidate.ts'
 import { usesKey } from './decision.ts'
-import { settledWish, wishKey, wishOf, type StandInKind, type Wish } from './stand-ins.ts'
-import { isOnOrder, type Lot, type Supply, type SupplySource } from './supplies.ts'
+import { meaningOf, type Meaning } from './line-options.ts'
+import type { Lot } from './lots.ts'
+import { nettingTask, type NettingTask, type TaskNeed } from './netting-task.ts'
+import type { PinOutcome } from './pins.ts'
+import type { Snapshot } from './snapshot.ts'
+import { settledWish, wishKey, type Wish } from './stand-ins.ts'
+import { isOnOrder, type Supply, type SupplySource } from './supplies.ts'
 
 /** Pieces by where they come from; the segments of a coverage strip. */
 export type Coverage = {
@@ -117,90 +121,96 @@ export const coveredPieces = (c: Coverage): number => c.donor + c.shelf + c.stan
  */
 export function tally(snapshot: Snapshot): Tally {
   const task = nettingTask(snapshot)
-  const { requirements, problem, pinned } = task
-  const netting = solveNetting(problem, { milp: snapshot.milp })
-  const faults = verifyNetting(problem, netting)
-  if (faults.length > 0) throw new Error(`the netting does not hold: ${faults[0]}`)
-  const groups = new Map((netting.schemes ?? []).map((s) => [s.group, s.scheme as ColourId]))
+  const { needs, stockOf, items } = task
+  const plan = coverNeeds(needs, stockOf, items, snapshot.milp)
+  const [fault] = verifyCover(needs, stockOf, items, plan)
+  if (fault !== undefined) throw new Error(`the netting does not hold: ${fault}`)
+  return toldByLine(task, plan)
+}
 
-  const assigned = new Map<string, Assignment[]>()
-  const rather = new Map<string, number>()
-  for (const assignment of netting.assignments) {
-    if (isBuying(assignment.accept)) {
-      rather.set(assignment.line, (rather.get(assignment.line) ?? 0) + assignment.qty)
-      continue
-    }
-    const list = assigned.get(assignment.line)
-    if (list) list.push(assignment)
-    else assigned.set(assignment.line, [assignment])
-  }
+type Taken = { readonly supply: Supply; readonly qty: number }
+
+/** What a cover means for every line, and in all. */
+function toldByLine(task: NettingTask, plan: CoverPlan): Tally {
+  const { requirements, classOf, wishes, needOf, pinned } = task
+  const groups = plan.schemes as ReadonlyMap<string, ColourId>
+  const shares = coverShares(task, plan)
   const draw = supplyDrawer(task)
-
-  /** By module; of the whole design under the empty name. */
-  const sums = new Map<ModuleId | '', { -readonly [K in keyof Coverage]: number }>()
-  let estimated = 0
-  let compromise = 0
-  let prints = 0
+  const sums = coverageSums()
+  let [estimated, compromise, prints, rather, need] = [0, 0, 0, 0, 0]
   const shortfall = new Map<ItemKey, number>()
   const shortLines = new Map<string, Tally['shortLines'][number]>()
   const runs = new Map<string, Omit<PrintRun, 'cost'> & { price: number }>()
-  const lines = requirements.map((r, i): TallyLine => {
-    const wish = task.wishes[i] ?? wishOf(r)
-    const pegs: TallyPeg[] = []
-    const count = { donor: 0, shelf: r.built, standIn: 0, onOrder: 0 }
-    if (r.built > 0) pegs.push({ source: { kind: 'built', places: r.models }, item: r.item, qty: r.built })
-    let covered = r.built
-    let guessed = 0
-    let printed = 0
-    const book = (
-      { kind, points, uses }: Meaning,
-      qty: number,
-      taken: readonly { readonly supply: Supply; readonly qty: number }[],
-      by?: TallyPeg['by'],
-    ) => {
-      covered += qty
-      compromise += points * qty
-      if (kind === 'print') printed += qty
-      let late = 0
-      for (const { supply, qty: pieces } of taken) {
-        const { source, item } = supply
-        if (kind !== 'exact') pegs.push({ source, item, qty: pieces, standIn: kind, points, uses, ...(by && { by }) })
-        else if (by) pegs.push({ source, item, qty: pieces, by })
-        else pegs.push({ source, item, qty: pieces })
-        if (source.kind === 'shelf' && source.estimate) guessed += pieces
-        if (isOnOrder(source)) late += pieces
-        if (kind !== 'exact') continue
-        if (isOnOrder(source)) count.onOrder += pieces
-        else count[source.kind === 'copy' ? 'donor' : 'shelf'] += pieces
-      }
-      // A stand-in that has still to arrive is waited for like any other piece.
-      if (kind !== 'exact') {
-        const waiting = Math.min(qty, late)
-        count.onOrder += waiting
-        count.standIn += qty - waiting
-      }
+  const lines: TallyLine[] = []
+
+  const pegs: TallyPeg[] = []
+  const count = { donor: 0, shelf: 0, standIn: 0, onOrder: 0, short: 0 }
+  let [covered, guessed, printed, bought] = [0, 0, 0, 0]
+  const book = ({ kind, points, uses }: Meaning, qty: number, taken: readonly Taken[], by?: TallyPeg['by']) => {
+    covered += qty
+    compromise += points * qty
+    if (kind === 'print') printed += qty
+    let late = 0
+    for (const { supply, qty: pieces } of taken) {
+      const { source, item } = supply
+      if (kind !== 'exact') pegs.push({ source, item, qty: pieces, standIn: kind, points, uses, ...(by && { by }) })
+      else if (by) pegs.push({ source, item, qty: pieces, by })
+      else pegs.push({ source, item, qty: pieces })
+      if (source.kind === 'shelf' && source.estimate) guessed += pieces
+      if (isOnOrder(source)) late += pieces
+      if (kind !== 'exact') continue
+      if (isOnOrder(source)) count.onOrder += pieces
+      else count[source.kind === 'copy' ? 'donor' : 'shelf'] += pieces
     }
-    const own = task.settled.get(r.id)
-    if (own && r.qty > r.built) book(EXACT, r.qty - r.built, draw.inOrder(own, r.qty - r.built))
-    for (const { supply, qty, meaning } of pinned.get(r.id) ?? []) book(meaning, qty, [{ supply, qty }], 'pin')
-    for (const { accept, qty, pegs: taken } of assigned.get(r.id) ?? []) {
-      const meaning = task.meaningOf(i, accept)
-      const drawnFrom = taken.flatMap((peg) => draw.from(peg.supply, peg.qty))
-      const accepted = wish.accepted?.includes(usesKey(meaning.uses)) ?? false
-      book(meaning, qty, drawnFrom, accepted && meaning.kind !== 'exact' ? 'acceptance' : undefined)
+    // A stand-in that has still to arrive is waited for like any other piece.
+    if (kind !== 'exact') {
+      const waiting = Math.min(qty, late)
+      count.onOrder += waiting
+      count.standIn += qty - waiting
     }
-    const short = r.qty - covered
-    const lineCoverage: Coverage = { ...count, short }
+  }
+  const cover = (r: Requirement, i: number, wish: Wish) => {
+    if (r.built > 0) {
+      pegs.push({ source: { kind: 'built', places: r.models }, item: r.item, qty: r.built })
+      count.shelf += r.built
+      covered += r.built
+    }
+    const open = r.qty - r.built
+    const number = needOf[classOf[i] as number] as number
+    if (number < 0) {
+      if (open > 0) book(EXACT, open, draw.ofItem(r.item, open))
+      return
+    }
+    let left = open
+    for (const { supply, qty, meaning } of pinned.get(i) ?? []) {
+      book(meaning, qty, [{ supply, qty }], 'pin')
+      left -= qty
+    }
+    shares.take(number, left, ({ options }, option, qty) => {
+      const meaning = meaningOf(options, option, task.stock.variants)
+      if (!meaning) {
+        bought += qty
+        return
+      }
+      const taken: Taken[] = []
+      for (const use of usesOf(options, option)) draw.ofVariant(use.item, use.qty * qty, taken)
+      const accepted = meaning.kind !== 'exact' && (wish.accepted?.includes(usesKey(meaning.uses)) ?? false)
+      book(meaning, qty, taken, accepted ? 'acceptance' : undefined)
+    })
+  }
+  for (const [i, r] of requirements.entries()) {
+    const wish = wishes[classOf[i] as number]
+    if (!wish) continue
+    pegs.length = 0
+    count.donor = count.shelf = count.standIn = count.onOrder = 0
+    covered = guessed = printed = bought = 0
+    cover(r, i, wish)
+    count.short = r.qty - covered
+    const { short } = count
     estimated += guessed
-    for (const part of ['' as const, ...r.path]) {
-      let sum = sums.get(part)
-      if (!sum) sums.set(part, (sum = { ...NO_COVERAGE }))
-      sum.donor += count.donor
-      sum.shelf += count.shelf
-      sum.standIn += count.standIn
-      sum.onOrder += count.onOrder
-      sum.short += short
-    }
+    rather += bought
+    need += r.qty
+    sums.add(r.path, count)
     const colour = wish.group === undefined ? undefined : groups.get(wish.group)
     const wanted = colour === undefined ? r.item : inColour(r.item, colour)
     const { print } = r.source
@@ -215,7 +225,7 @@ export function tally(snapshot: Snapshot): Tally {
       const key = wishKey(settled)
       shortLines.set(key, { ...settled, key, qty: (shortLines.get(key)?.qty ?? 0) + short })
     }
-    return {
+    lines.push({
       id: r.id,
       line: r.line,
       module: r.module,
@@ -226,35 +236,31 @@ export function tally(snapshot: Snapshot): Tally {
       visibility: wish.visibility,
       each: r.each,
       need: r.qty,
-      coverage: lineCoverage,
-      pegs,
+      coverage: { ...count },
+      pegs: pegs.slice(),
       estimate: guessed > 0,
       meanwhile: undefined,
-      rather: rather.get(r.id) ?? 0,
-    }
-  })
+      rather: bought,
+    })
+  }
   for (const [i, { source }] of requirements.entries()) {
-    const line = lines[i]
+    const line = source.meanwhile === undefined ? undefined : lines[i]
     if (line && source.meanwhile && line.coverage.short > 0)
       lines[i] = { ...line, meanwhile: draw.spare(source.meanwhile, line.coverage.short) }
   }
-  const coverage = sums.get('') ?? NO_COVERAGE
-  const byModule = new Map<ModuleId, Coverage>()
-  for (const [module, sum] of sums) if (module !== '') byModule.set(module, sum)
   return {
     lines,
-    coverage,
-    byModule,
+    ...sums.done(),
     shortfall,
     estimated,
-    need: requirements.reduce((sum, r) => sum + r.qty, 0),
+    need,
     shortLines: [...shortLines.values()],
     compromise,
     prints,
     printRuns: [...runs.values()].map(({ price, ...run }) => ({ ...run, cost: price * Math.max(run.qty, run.minRun) })),
     groups,
-    proven: netting.proven,
-    rather: [...rather.values()].reduce((n, qty) => n + qty, 0),
+    proven: plan.proven,
+    rather,
     weighed: task.weighed,
     pins: task.pins,
   }
@@ -263,69 +269,114 @@ export function tally(snapshot: Snapshot): Tally {
 /** What a settled line takes. */
 const EXACT: Meaning = { kind: 'exact', points: 0, uses: [] }
 
-/** Draws the pieces of lots from their supplies, in their order, and hands out what is left over. */
-function supplyDrawer({ lots, stock, pinned }: NettingTask) {
-  const drawn = new Map<Supply, number>()
-  for (const pieces of pinned.values())
-    for (const { supply, qty } of pieces) drawn.set(supply, (drawn.get(supply) ?? 0) + qty)
-  const byPins = new Map(drawn)
-  const cursors = new Map<Lot, { at: number; left: number }>()
-  const cursorOf = (lot: Lot) => {
-    let cursor = cursors.get(lot)
-    if (!cursor) {
-      const gone = byPins.size === 0 ? 0 : lot.supplies.reduce((n, s) => n + (byPins.get(s) ?? 0), 0)
-      cursors.set(lot, (cursor = { at: 0, left: lot.qty - gone }))
-    }
-    return cursor
-  }
-  const take = (lot: Lot, qty: number, pegs: { supply: Supply; qty: number }[]) => {
-    const cursor = cursorOf(lot)
-    cursor.left -= qty
-    for (let open = qty; open > 0;) {
-      const supply = lot.supplies[cursor.at]
-      if (!supply) throw new Error(`netting drew more of ${lot.id} than there is`)
-      const before = drawn.get(supply) ?? 0
-      const part = Math.min(open, supply.qty - before)
-      if (part > 0) {
-        drawn.set(supply, before + part)
-        pegs.push({ supply, qty: part })
-        open -= part
+/** Adds up coverage by module and of the whole design. */
+function coverageSums() {
+  type Sum = { -readonly [K in keyof Coverage]: number }
+  const all: Sum = { ...NO_COVERAGE }
+  const byModule = new Map<ModuleId, Sum>()
+  let lastPath: readonly ModuleId[] | undefined
+  let onPath: Sum[] = []
+  return {
+    add(path: readonly ModuleId[], count: Coverage): void {
+      if (path !== lastPath) {
+        lastPath = path
+        onPath = [all]
+        for (const module of path) {
+          let sum = byModule.get(module)
+          if (!sum) byModule.set(module, (sum = { ...NO_COVERAGE }))
+          onPath.push(sum)
+        }
       }
-      if (open > 0) cursor.at++
+      for (const sum of onPath) {
+        sum.donor += count.donor
+        sum.shelf += count.shelf
+        sum.standIn += count.standIn
+        sum.onOrder += count.onOrder
+        sum.short += count.short
+      }
+    },
+    done: (): Pick<Tally, 'coverage' | 'byModule'> => ({ coverage: all, byModule }),
+  }
+}
+
+/** Hands what the options of a need cover to its requirements, in design order. */
+function coverShares({ needs }: NettingTask, { cover }: CoverPlan) {
+  const at = new Int32Array(needs.length)
+  const left = new Float64Array(needs.length)
+  for (let n = 0; n < needs.length; n++) left[n] = cover[n]?.[0] ?? 0
+  return {
+    take(number: number, wanted: number, give: (need: TaskNeed, option: number, qty: number) => void): void {
+      const [own, need] = [cover[number], needs[number]]
+      for (let open = wanted; open > 0 && need && own;) {
+        const option = at[number] as number
+        if (option >= own.length) return
+        const qty = Math.min(open, left[number] as number)
+        if (qty > 0) give(need, option, qty)
+        open -= qty
+        left[number] = (left[number] as number) - qty
+        if (left[number] !== 0) continue
+        at[number] = option + 1
+        left[number] = own[option + 1] ?? 0
+      }
+    },
+  }
+}
+
+/** Draws the pieces of lots from their supplies, in their order, and hands out what is left over. */
+function supplyDrawer({ stock, pinned }: NettingTask) {
+  /** Pieces that pins took; and what else was drawn of the supply that is next in its lot. */
+  const byPins = new Map<Supply, number>()
+  for (const pieces of pinned.values())
+    for (const { supply, qty } of pieces) byPins.set(supply, (byPins.get(supply) ?? 0) + qty)
+  const at = new Int32Array(stock.lots.length)
+  const gone = new Float64Array(stock.lots.length)
+  /** Draws up to so many pieces of a lot, and says how many. */
+  const take = (lot: Lot, qty: number, taken: Taken[]): number => {
+    const { number } = lot
+    let open = qty
+    while (open > 0) {
+      const supply = lot.supplyAt(at[number] as number)
+      if (!supply) break
+      const there = supply.qty - (byPins.size === 0 ? 0 : (byPins.get(supply) ?? 0)) - (gone[number] as number)
+      const part = Math.min(open, there)
+      if (part > 0) taken.push({ supply, qty: part })
+      open -= part
+      if (part < there) gone[number] = (gone[number] as number) + part
+      else {
+        at[number] = (at[number] as number) + 1
+        gone[number] = 0
+      }
     }
+    return qty - open
+  }
+  const ofLots = (lots: readonly Lot[], qty: number, taken: Taken[]) => {
+    let open = qty
+    for (const lot of lots) {
+      if (open === 0) return
+      open -= take(lot, open, taken)
+    }
+    if (open > 0) throw new Error('the netting drew more than there is')
   }
   return {
-    from(id: string, qty: number): { supply: Supply; qty: number }[] {
-      const lot = lots.get(id)
-      if (!lot) throw new Error(`there is no supply ${id}`)
-      const pegs: { supply: Supply; qty: number }[] = []
-      take(lot, qty, pegs)
-      return pegs
+    /** From a variant by its number, preferred lots first. */
+    ofVariant(number: number, qty: number, taken: Taken[]): void {
+      ofLots(stock.variants[number]?.lots ?? [], qty, taken)
     },
-    /** Preferred lots first. */
-    inOrder(ordered: readonly Lot[], qty: number): { supply: Supply; qty: number }[] {
-      const pegs: { supply: Supply; qty: number }[] = []
-      let open = qty
-      for (const lot of ordered) {
-        const part = Math.min(open, cursorOf(lot).left)
-        if (part > 0) take(lot, part, pegs)
-        open -= part
-      }
-      if (open > 0) throw new Error('a settled line drew more than there is')
-      return pegs
+    /** From the only variant of an item. */
+    ofItem(item: ItemKey, qty: number): readonly Taken[] {
+      const taken: Taken[] = []
+      ofLots(stock.variantsOf(item)[0]?.lots ?? [], qty, taken)
+      return taken
     },
     /** Pieces that nothing draws, each handed out once; to be asked when all is drawn. */
     spare(item: ItemKey, wanted: number): TallyLine['meanwhile'] {
       let open = wanted
-      for (const { lots: own } of stock.variants.get(item) ?? [])
-        for (const { supplies } of own)
-          for (const supply of supplies) {
-            if (open === 0 || isOnOrder(supply.source)) continue
-            const before = drawn.get(supply) ?? 0
-            const take = Math.min(open, supply.qty - before)
-            drawn.set(supply, before + take)
-            open -= take
-          }
+      for (const { lots } of stock.variantsOf(item))
+        for (const lot of lots) {
+          const first = lot.supplyAt(0)
+          if (!first || isOnOrder(first.source)) continue
+          open -= take(lot, open, [])
+        }
       return open < wanted ? { item, qty: wanted - open } : undefined
     },
   }

@@ -1,4 +1,4 @@
-import type { StandInKind } from '../../core/planning/stand-ins.ts'
+import type { StandInKind } from '../../core/planning/candidate.ts'
 
 /** Why a piece stands in, in words. */
 export const STAND_IN_WORDS: Record<StandInKind, string> = {

@@ -1,4 +1,4 @@
-import type { PinOutcome } from '../../../core/planning/netting-task.ts'
+import type { PinOutcome } from '../../../core/planning/pins.ts'
 import type { Tally } from '../../../core/planning/tally.ts'
 import { takeBack } from '../../data/decide.ts'
 import { useRecords } from '../../data/records.tsx'

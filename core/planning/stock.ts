@@ -1,0 +1,188 @@
+import { splitItemKey, type ItemKey } from '../catalogue/item.ts'
+import { mouldClass } from '../catalogue/mould.ts'
+import type { Part } from '../catalogue/part.ts'
+import type { Family } from '../catalogue/shape.ts'
+import type { Colour } from '../colours/colour.ts'
+import { hexToLab, type Lab } from '../colours/distance.ts'
+import { isSticker } from '../shelf/stickers.ts'
+import type { ColourId, PartId } from '../units/ids.ts'
+import { studsToMm } from '../units/length.ts'
+import type { Rules } from './build.ts'
+import type { Variant } from './lots.ts'
+
+/** A part there is, in some colours. */
+export type StockPart = {
+  readonly id: PartId
+  /** Undefined when the catalogue does not know it. */
+  readonly part: Part | undefined
+  /** It comes by the length. */
+  readonly byLength: boolean
+  readonly items: StockItem[]
+  /** Its undecorated items by the number of their colour. */
+  readonly plain: (StockItem | undefined)[]
+  /** Some of its items have stickers on. */
+  stickered: boolean
+}
+
+/** An item there is. */
+export type StockItem = {
+  /** Its place among the items of the stock. */
+  readonly index: number
+  readonly item: ItemKey
+  readonly of: StockPart
+  readonly colour: ColourId
+  /** The number of its colour. */
+  readonly hue: number
+  readonly decoration: string
+  readonly sticker: boolean
+  /** Its supplies, where it is something to draw from. */
+  variants: readonly Variant[]
+}
+
+export type Labs = ReadonlyMap<ColourId, Lab & { readonly finish: string }>
+
+/** What stand-ins are looked for in: the items there are, and what is known of parts and colours. */
+export type Stock = {
+  readonly byItem: ReadonlyMap<ItemKey, StockItem>
+  /** By their places. */
+  readonly items: readonly StockItem[]
+  readonly byPart: ReadonlyMap<PartId, StockPart>
+  readonly parts: ReadonlyMap<PartId, Part>
+  readonly labs: Labs
+  /** The colours there are, by their numbers. */
+  readonly hues: readonly ColourId[]
+  hueOf(colour: ColourId): number | undefined
+  /** Pieces of each colour, for the most plentiful first. */
+  readonly plenty: ReadonlyMap<ColourId, number>
+  /** Parts there are of the same mould class as a part, itself left out. */
+  matesOf(part: PartId): readonly StockPart[]
+}
+
+/** Families that come by the length; stiff ones are cut only where any altering is allowed. */
+const SOFT: ReadonlySet<Family> = new Set(['hose', 'string'])
+const STIFF: ReadonlySet<Family> = new Set(['bar', 'rod'])
+
+/** A part's length in mm by its name, for parts that come by the length. */
+export const lengthOf = (part: Part | undefined): number | undefined =>
+  part && part.shape.length > 0 && (SOFT.has(part.shape.family) || STIFF.has(part.shape.family))
+    ? studsToMm(part.shape.length)
+    : undefined
+
+/** Whether the rules let a part be cut to length. */
+export const mayCut = (part: Part | undefined, altering: Rules['altering']): boolean =>
+  part !== undefined &&
+  altering !== 'never' &&
+  (SOFT.has(part.shape.family) || (altering === 'allowed' && STIFF.has(part.shape.family)))
+
+const labsOf = new WeakMap<ReadonlyMap<ColourId, Colour>, Labs>()
+const NO_LABS: Labs = new Map()
+
+export function labsFrom(colours: ReadonlyMap<ColourId, Colour> | undefined): Labs {
+  if (!colours) return NO_LABS
+  const known = labsOf.get(colours)
+  if (known) return known
+  const labs = new Map([...colours].map(([id, c]) => [id, { ...hexToLab(c.hex), finish: c.finish }]))
+  labsOf.set(colours, labs)
+  return labs
+}
+
+const NO_VARIANTS: readonly Variant[] = []
+
+/** Sorts items by part and colour as they come. */
+export class StockBuilder {
+  readonly #byItem = new Map<ItemKey, StockItem>()
+  readonly #items: StockItem[] = []
+  readonly #byPart = new Map<PartId, StockPart>()
+  readonly #hueOf = new Map<ColourId, number>()
+  readonly #hues: ColourId[] = []
+  readonly #plenty: number[] = []
+
+  readonly #parts: ReadonlyMap<PartId, Part>
+  readonly #labs: Labs
+
+  constructor(parts: ReadonlyMap<PartId, Part>, colours: ReadonlyMap<ColourId, Colour> | undefined) {
+    this.#parts = parts
+    this.#labs = labsFrom(colours)
+  }
+
+  at(item: ItemKey): StockItem {
+    const known = this.#byItem.get(item)
+    if (known) return known
+    const { part, colour, decoration } = splitItemKey(item)
+    const of = this.#part(part)
+    const sticker = isSticker(decoration)
+    const hue = this.#hue(colour)
+    const index = this.#items.length
+    const one: StockItem = { index, item, of, colour, hue, decoration, sticker, variants: NO_VARIANTS }
+    this.#byItem.set(item, one)
+    this.#items.push(one)
+    of.items.push(one)
+    if (decoration === '') of.plain[hue] = one
+    if (sticker) of.stickered = true
+    return one
+  }
+
+  count({ hue }: StockItem, qty: number): void {
+    this.#plenty[hue] = (this.#plenty[hue] ?? 0) + qty
+  }
+
+  build(): Stock {
+    const byMould = new Map<string, StockPart[]>()
+    for (const of of this.#byPart.values()) {
+      const mould = of.part && mouldClass(of.part.shape)
+      if (mould === undefined) continue
+      const same = byMould.get(mould)
+      if (same) same.push(of)
+      else byMould.set(mould, [of])
+    }
+    const mates = new Map<PartId, readonly StockPart[]>()
+    return {
+      byItem: this.#byItem,
+      items: this.#items,
+      byPart: this.#byPart,
+      parts: this.#parts,
+      labs: this.#labs,
+      hues: this.#hues,
+      hueOf: (colour) => this.#hueOf.get(colour),
+      plenty: new Map(this.#hues.map((colour, hue) => [colour, this.#plenty[hue] ?? 0])),
+      matesOf: (id) => {
+        const known = mates.get(id)
+        if (known) return known
+        const shape = this.#parts.get(id)?.shape
+        const mould = shape && mouldClass(shape)
+        const found = mould === undefined ? [] : (byMould.get(mould) ?? []).filter((of) => of.id !== id)
+        mates.set(id, found)
+        return found
+      },
+    }
+  }
+
+  #part(id: PartId): StockPart {
+    const known = this.#byPart.get(id)
+    if (known) return known
+    const part = this.#parts.get(id)
+    const byLength = lengthOf(part) !== undefined
+    const plain = new Array<StockItem | undefined>(this.#hues.length).fill(undefined)
+    const of = { id, part, byLength, items: [], plain, stickered: false }
+    this.#byPart.set(id, of)
+    return of
+  }
+
+  #hue(colour: ColourId): number {
+    const known = this.#hueOf.get(colour)
+    if (known !== undefined) return known
+    this.#hueOf.set(colour, this.#hues.length)
+    return this.#hues.push(colour) - 1
+  }
+}
+
+/** The stock of some items, with how many pieces there are of each. */
+export function stockOf(
+  items: Iterable<readonly [ItemKey, number]>,
+  parts: ReadonlyMap<PartId, Part>,
+  colours: ReadonlyMap<ColourId, Colour> | undefined,
+): Stock {
+  const builder = new StockBuilder(parts, colours)
+  for (const [item, qty] of items) builder.count(builder.at(item), qty)
+  return builder.build()
+}

@@ -1,0 +1,73 @@
+import type { Design } from '../design/design.ts'
+import { explode, type Requirement } from '../design/explode.ts'
+import type { DecisionBook } from './decision.ts'
+import type { Snapshot } from './snapshot.ts'
+import { wishKey, wishOf, type Wish } from './stand-ins.ts'
+
+/** The requirements of a design, those that the same pieces fulfil in one class. */
+export type Requirements = {
+  readonly list: readonly Requirement[]
+  /** Of each requirement the number of its class. */
+  readonly classOf: Int32Array
+  /** What the requirements of each class ask for. */
+  readonly wishes: readonly Wish[]
+}
+
+/** The last explosion of a design: most tallies are made anew because of something else. */
+const exploded = new WeakMap<Design, { readonly parts: Snapshot['parts']; readonly found: Requirements }>()
+
+function classify(list: readonly Requirement[]): Requirements {
+  const classOf = new Int32Array(list.length)
+  const wishes: Wish[] = []
+  const known = new Map<string, number>()
+  for (const [i, r] of list.entries()) {
+    const wish = wishOf(r)
+    const key = wishKey(wish)
+    let number = known.get(key)
+    if (number === undefined) {
+      number = wishes.length
+      known.set(key, number)
+      wishes.push(wish)
+    }
+    classOf[i] = number
+  }
+  return { list, classOf, wishes }
+}
+
+/**
+ * Explodes a snapshot's design and sorts what it needs into classes. Requirements that a decision is about have
+ * classes of their own; `pinned` are those of lines with pins.
+ */
+export function requirementsOf(
+  { design, parts, explosion }: Pick<Snapshot, 'design' | 'parts' | 'explosion'>,
+  book: DecisionBook,
+): Requirements & { readonly pinned: ReadonlySet<number> } {
+  let all: Requirements
+  if (explosion) all = classify(explode(design, { parts, ...explosion }))
+  else {
+    const before = exploded.get(design)
+    all = before?.parts === parts ? before.found : classify(explode(design, { parts }))
+    if (before?.parts !== parts) exploded.set(design, { parts, found: all })
+  }
+  const pinned = new Set<number>()
+  if (book.empty) return { ...all, pinned }
+  const pins = new Set(book.pins.map((p) => p.pin.line))
+  const known = new Map<string, number>()
+  const classOf = all.classOf.slice()
+  const wishes = [...all.wishes]
+  for (const [i, r] of all.list.entries()) {
+    const isPinned = pins.has(r.line)
+    if (!isPinned && !book.concerns(r.source.id, r.item)) continue
+    const wish = wishOf(r, book)
+    const key = `${isPinned ? 'pinned ' : ''}${wishKey(wish)}`
+    let number = known.get(key)
+    if (number === undefined) {
+      number = wishes.length
+      known.set(key, number)
+      wishes.push(wish)
+      if (isPinned) pinned.add(number)
+    }
+    classOf[i] = number
+  }
+  return { list: all.list, classOf, wishes, pinned }
+}
