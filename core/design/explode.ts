@@ -43,6 +43,9 @@ export type ExplodeOptions = {
   readonly colourway?: string | null
 }
 
+const NOTHING: Requirement['instead'] = []
+const NO_MODELS: readonly PlaceId[] = []
+
 /**
  * Gross requirements of a design, in design order: every line in every place its module occurs, quantity × repeats of
  * all modules around it; tapers add up their steps. Exchanges of colour apply from the innermost module outwards, the
@@ -81,30 +84,38 @@ export function explode(design: Design, options: ExplodeOptions = {}): Requireme
     const models = own.length > 0 ? [...place.models, ...own] : place.models
     const swaps = colourwaySwaps(colourway, path)
     const all = swaps.length > 0 ? [...maps, swaps] : maps
+    const asDrawn = all.length === 0 && !mirrored
+    const shown = (drawn: ItemKey, locked: boolean): ItemKey => {
+      const item = locked ? drawn : recolour(drawn, all)
+      return mirrored ? mirrorItem(item, pairs) : item
+    }
     for (const line of module.lines) {
       if (line.item === NO_ITEM || line.use === 'left off') continue
-      const sum = (n: number) => amountIn(line, n, amount)
-      const whole = sum(repeats)
+      const whole = amountIn(line, repeats, amount)
       const qty = place.times * whole
       if (qty < 1) continue
-      const built = place.built * whole + Math.floor(own.length / repeats) * whole + sum(own.length % repeats)
-      const shown = (drawn: ItemKey): ItemKey => {
-        const item = line.locked ? drawn : recolour(drawn, all)
-        return mirrored ? mirrorItem(item, pairs) : item
-      }
+      const built =
+        place.built === 0 && own.length === 0
+          ? 0
+          : place.built * whole +
+            Math.floor(own.length / repeats) * whole +
+            amountIn(line, own.length % repeats, amount)
+      const locked = line.locked ?? false
       found.push({
         id: `${id}${line.id}`,
         line: line.id,
         module: path.at(-1) ?? module.id,
         path,
-        item: shown(line.item),
+        item: asDrawn ? line.item : shown(line.item, locked),
         source: line,
-        instead: line.instead?.map((uses) => uses.map((use) => ({ ...use, item: shown(use.item) }))) ?? [],
+        instead: line.instead
+          ? line.instead.map((uses) => uses.map((use) => ({ ...use, item: shown(use.item, locked) })))
+          : NOTHING,
         mirrored,
         each: amountIn(line, 1, amount),
         qty,
         built,
-        models: built > 0 ? models : [],
+        models: built > 0 ? models : NO_MODELS,
       })
     }
     const inside: Place = {

@@ -44,7 +44,8 @@ export function activeItems(
   /** Nodes that have a choice, in the order in which that was found; what each reaches, once, from `first` on. */
   const nodes: number[] = []
   const first: number[] = []
-  const reached: number[] = []
+  let reached = new Int32Array(4096)
+  let ends = 0
   const tangled = new Uint8Array(size + sources.length)
   const noted = new Int32Array(size).fill(-1)
   let noting = -1
@@ -55,59 +56,71 @@ export function activeItems(
     }
     if (noted[item] === noting) return
     noted[item] = noting
-    reached.push(item)
-  }
-  const add = (node: number, reach: (note: NoteReach) => void) => {
-    first[nodes.length] = reached.length
-    nodes.push(node)
-    noting = node
-    reach(note)
+    if (ends === reached.length) {
+      const more = new Int32Array(ends * 2)
+      more.set(reached)
+      reached = more
+    }
+    reached[ends++] = item
   }
   for (let item = 0; item < size; item++) if ((wanted[item] as number) > (there[item] as number)) activate(item)
-  for (const [s, { reach }] of sources.entries()) add(size + s, reach)
+  for (const [s, { reach }] of sources.entries()) {
+    first[nodes.length] = ends
+    nodes.push(size + s)
+    noting = size + s
+    reach(note)
+  }
   const missing = new Float64Array(size + sources.length)
   const all = new Float64Array(size + sources.length)
   const several = new Uint8Array(size + sources.length)
   const incoming = new Float64Array(size)
   const stamp = new Int32Array(size)
+  /** Of each root the node of its part that came last; of each node the one before it. */
+  const lastIn = new Int32Array(size + sources.length)
+  const before = new Int32Array(size + sources.length)
   let round = 0
   for (;;) {
     for (let item = fresh.pop(); item !== undefined; item = fresh.pop()) {
-      const own = item
-      add(own, (notes) => {
-        reachOf(own, notes)
-      })
+      first[nodes.length] = ends
+      nodes.push(item)
+      noting = item
+      reachOf(item, note)
     }
-    first[nodes.length] = reached.length
+    first[nodes.length] = ends
     // Connected nodes make a part; its nodes are gone through together.
-    for (let n = 0; n < nodes.length; n++)
+    for (let n = 0; n < nodes.length; n++) {
+      let own = root(nodes[n] as number)
       for (let r = first[n] as number; r < (first[n + 1] as number); r++) {
         const to = reached[r] as number
         if (active[to] === 0) continue
-        const [p, q] = [root(nodes[n] as number), root(to)]
-        if (p !== q) parent[q] = p
+        const other = root(to)
+        if (other === own) continue
+        parent[own] = other
+        own = other
       }
+    }
     missing.fill(0)
     all.fill(0)
     several.fill(0)
-    const parts = new Map<number, number[]>()
+    lastIn.fill(-1)
+    const tops: number[] = []
     for (let n = 0; n < nodes.length; n++) {
       const node = nodes[n] as number
       const top = root(node)
       const need = node < size ? (wanted[node] as number) : (sources[node - size]?.qty ?? 0)
       const held = node < size ? (there[node] as number) : 0
-      missing[top] = (missing[top] as number) + Math.max(0, need - held)
+      if (need > held) missing[top] = (missing[top] as number) + need - held
       all[top] = (all[top] as number) + need
       if (tangled[node] === 1) several[top] = 1
-      const part = parts.get(top)
-      if (part) part.push(n)
-      else parts.set(top, [n])
+      if (lastIn[top] === -1) tops.push(top)
+      before[n] = lastIn[top] as number
+      lastIn[top] = n
     }
     incoming.fill(0)
-    for (const [top, part] of parts) {
+    for (const top of tops) {
       round++
-      const comes = (several[top] === 1 ? all : missing)[top] as number
-      for (const n of part)
+      const comes = (several[top] === 1 ? all[top] : missing[top]) as number
+      for (let n = lastIn[top] as number; n >= 0; n = before[n] as number)
         for (let r = first[n] as number; r < (first[n + 1] as number); r++) {
           const to = reached[r] as number
           if (active[to] === 1 || stamp[to] === round) continue

@@ -21,12 +21,24 @@ const better = (p: Weighed, q: Weighed) => p.short < q.short || (p.short === q.s
 const PATIENCE = 40
 const MAX_NODES = 400
 
-/** Room to work in, for one group after the other: the place of each item in the group, −1 outside of it; a network. */
-export type Room = { readonly placeOf: Int32Array; readonly network: FlowNetwork }
+/** Room to work in, for one group after the other. */
+export type Room = {
+  /** The place of each item in the group, −1 outside of it. */
+  readonly placeOf: Int32Array
+  readonly network: FlowNetwork
+  readonly ways: Ways
+  readonly arcs: { readonly via: number[]; readonly direct: number[] }
+  readonly levels: number[]
+  readonly upTo: number[]
+}
 
 export const roomFor = (items: number): Room => ({
   placeOf: new Int32Array(items).fill(-1),
   network: new FlowNetwork(),
+  ways: { viaFrom: [], viaHub: [], viaCompromise: [], directFrom: [], direct: [] },
+  arcs: { via: [], direct: [] },
+  levels: [],
+  upTo: [],
 })
 
 /** Needs that compete, and the stock they compete for; items have a place in it. */
@@ -48,9 +60,10 @@ type Group = {
 export function solveGroup(
   needs: readonly Need[],
   stockOf: (item: number) => Stock,
-  { placeOf, network }: Room,
+  room: Room,
   milp?: SolveMilp,
 ): GroupPlan {
+  const { placeOf } = room
   const items: number[] = []
   const place = (item: number) => {
     if ((placeOf[item] as number) >= 0) return
@@ -62,12 +75,12 @@ export function solveGroup(
     for (const uses of options.several.values()) for (const { item } of uses) place(item)
   }
   const stock = items.map(stockOf)
-  const plan = solvePlaced({ needs, placeOf, stock, pieces: stock.map(piecesIn) }, network, milp)
+  const plan = solvePlaced({ needs, placeOf, stock, pieces: stock.map(piecesIn) }, room, milp)
   for (const item of items) placeOf[item] = -1
   return plan
 }
 
-function solvePlaced(group: Group, network: FlowNetwork, milp: SolveMilp | undefined): GroupPlan {
+function solvePlaced(group: Group, room: Room, milp: SolveMilp | undefined): GroupPlan {
   const { needs, placeOf, stock, pieces } = group
   let total = 0
   let maxUse = 1
@@ -100,9 +113,9 @@ function solvePlaced(group: Group, network: FlowNetwork, milp: SolveMilp | undef
     }
     return found
   })
-  const hubs = findHubs(group)
+  const hubs = findHubs(group, room)
   const at = (bounds: readonly Bounds[], relaxed: boolean) =>
-    evaluate(group, network, hubs, multiOf, bounds, relaxed, weight)
+    evaluate(group, room, hubs, multiOf, bounds, relaxed, weight)
   let best: { value: Weighed; cover: number[][] } | undefined
   const keep = (found: { value: Weighed; cover: number[][] } | undefined) => {
     if (found && (!best || better(found.value, best.value))) best = found
@@ -154,75 +167,90 @@ function placed({ needs, placeOf }: Group): Need[] {
 
 /** Items that several needs take at the same compromise or less: one node between them instead of an arc for each. */
 type Hub = readonly number[]
-/** Of one need: through which hubs, at which compromise; and its single-piece options with an arc of their own. */
-type Ways = { readonly hubs: { readonly hub: number; readonly compromise: number }[]; readonly direct: number[] }
-type Hubs = { readonly hubs: readonly Hub[]; readonly ways: readonly Ways[] }
+/** How each need gets to its items: through hubs, and by single-piece options with an arc of their own. */
+type Ways = {
+  /** From `viaFrom` of a need on: a hub and the compromise. */
+  readonly viaFrom: number[]
+  readonly viaHub: number[]
+  readonly viaCompromise: number[]
+  /** From `directFrom` of a need on: an option. */
+  readonly directFrom: number[]
+  readonly direct: number[]
+}
 
 /** Options of one compromise from which on a hub is worth while. */
 const HUB_FROM = 3
 
-function findHubs({ needs, placeOf, pieces }: Group): Hubs {
+/** Finds the hubs of a group and notes in the room how its needs get to their items. */
+function findHubs({ needs, placeOf, pieces }: Group, { ways, levels, upTo }: Room): readonly Hub[] {
+  const { viaFrom, viaHub, viaCompromise, directFrom, direct } = ways
   const hubs: Hub[] = []
   const byHash = new Map<number, number[]>()
   const reached = new Int32Array(pieces.length).fill(-1)
-  const ways = needs.map(({ options: { items, compromises } }, need): Ways => {
-    const levels: { readonly compromise: number; readonly options: number[] }[] = []
-    let level: (typeof levels)[number] | undefined
+  const worthwhile = (item: number) => item !== SEVERAL && pieces[placeOf[item] as number] !== 0
+  let [vias, directs] = [0, 0]
+  for (let need = 0; need < needs.length; need++) {
+    const { items, compromises } = (needs[need] as Need).options
+    viaFrom[need] = vias
+    directFrom[need] = directs
+    let depth = 0
     for (let o = 0; o < items.length; o++) {
-      const item = items[o] as number
-      if (item === SEVERAL || pieces[placeOf[item] as number] === 0) continue
       const compromise = compromises[o] as number
-      if (level?.compromise !== compromise) {
-        level = levels.find((l) => l.compromise === compromise)
-        if (!level) levels.push((level = { compromise, options: [] }))
-      }
-      level.options.push(o)
+      if (!worthwhile(items[o] as number)) continue
+      let at = depth
+      while (at > 0 && (levels[at - 1] as number) > compromise) at--
+      if (at > 0 && levels[at - 1] === compromise) continue
+      for (let i = depth++; i > at; i--) levels[i] = levels[i - 1] as number
+      levels[at] = compromise
     }
-    levels.sort((p, q) => p.compromise - q.compromise)
-    const way: Ways = { hubs: [], direct: [] }
     // An item of a lower level may be reached through the hub of a higher one, never to advantage: so hubs hold all up
     // to their level, and needs of different own items share them.
-    const upTo: number[] = []
-    let hash = 0
-    for (const { compromise, options: own } of levels) {
-      for (const o of own) {
+    let [hash, many] = [0, 0]
+    for (let level = 0; level < depth; level++) {
+      const compromise = levels[level] as number
+      const before = directs
+      for (let o = 0; o < items.length; o++) {
+        if (compromises[o] !== compromise || !worthwhile(items[o] as number)) continue
+        direct[directs++] = o
         const item = placeOf[items[o] as number] as number
         if (reached[item] === need) continue
         reached[item] = need
-        upTo.push(item)
+        upTo[many++] = item
         hash = (hash + Math.imul(item + 1, 0x9e3779b1)) >>> 0
       }
-      if (own.length < HUB_FROM) {
-        way.direct.push(...own)
-        continue
-      }
+      if (directs - before < HUB_FROM) continue
+      directs = before
       const same = byHash.get(hash)
+      const size = many
       let hub = same?.find((h) => {
         const known = hubs[h]
-        return known?.length === upTo.length && known.every((item) => reached[item] === need)
+        return known?.length === size && known.every((item) => reached[item] === need)
       })
       if (hub === undefined) {
         hub = hubs.length
-        hubs.push([...upTo])
+        hubs.push(upTo.slice(0, size))
         if (same) same.push(hub)
         else byHash.set(hash, [hub])
       }
-      way.hubs.push({ hub, compromise })
+      viaHub[vias] = hub
+      viaCompromise[vias++] = compromise
     }
-    return way
-  })
-  return { hubs, ways }
+  }
+  viaFrom[needs.length] = vias
+  directFrom[needs.length] = directs
+  return hubs
 }
 
 function evaluate(
   { needs, placeOf, stock, pieces }: Group,
-  network: FlowNetwork,
-  { hubs, ways }: Hubs,
+  { network, ways, arcs: { via: viaArc, direct: directArc } }: Room,
+  hubs: readonly Hub[],
   multiOf: readonly (ReadonlyMap<number, number> | undefined)[],
   bounds: readonly Bounds[],
   relaxed: boolean,
   weight: number,
 ): { value: Weighed; cover: number[][] } | undefined {
+  const { viaFrom, viaHub, viaCompromise, directFrom, direct } = ways
   network.clear()
   const [forced, source, sink] = [network.node(), network.node(), network.node()]
   // Nodes of items follow one another, and so do those of hubs.
@@ -241,15 +269,16 @@ function evaluate(
     }
     return first
   })
-  const hubIn: { readonly need: number; readonly hub: number; readonly arc: number }[] = []
   let demand = 0
   let fixed = 0
   let total = 0
   let forcedPieces = 0
   let possible = true
   const cover = nothing(needs)
+  /** Options of several pieces relaxed to one, with an arc of their own. */
   const arcs: { readonly need: number; readonly option: number; readonly arc: number }[] = []
-  for (const [n, { qty, options }] of needs.entries()) {
+  for (let n = 0; n < needs.length; n++) {
+    const { qty, options } = needs[n] as Need
     const own = cover[n] ?? []
     let left = qty
     total += qty
@@ -273,42 +302,45 @@ function evaluate(
     }
     if (left < 0) possible = false
     network.arc(source, node, Math.max(0, left), 0)
-    const way = ways[n]
-    if (!way) continue
-    for (const o of way.direct) {
+    for (let d = directFrom[n] as number; d < (directFrom[n + 1] as number); d++) {
+      const o = direct[d] as number
       const to = items + (placeOf[options.items[o] as number] as number)
-      const cost = (options.compromises[o] as number) * weight
-      arcs.push({ need: n, option: o, arc: network.arc(node, to, qty, cost) })
+      directArc[d] = network.arc(node, to, qty, (options.compromises[o] as number) * weight)
     }
-    for (const { hub, compromise } of way.hubs)
-      hubIn.push({ need: n, hub, arc: network.arc(node, hubNodes + hub, qty, compromise * weight) })
+    for (let v = viaFrom[n] as number; v < (viaFrom[n + 1] as number); v++)
+      viaArc[v] = network.arc(node, hubNodes + (viaHub[v] as number), qty, (viaCompromise[v] as number) * weight)
   }
   if (!possible) return undefined
   const must = demand > 0 ? network.send(forced, sink) : { flow: 0, cost: 0 }
   if (must.flow < demand) return undefined
   const may = network.send(source, sink)
-  for (const { need, option, arc } of arcs) {
+  const give = (need: number, option: number, qty: number) => {
     const own = cover[need]
-    if (own) own[option] = (own[option] ?? 0) + network.flowOn(arc)
+    if (own) own[option] = (own[option] ?? 0) + qty
   }
+  for (const { need, option, arc } of arcs) give(need, option, network.flowOn(arc))
   // What came into a hub is handed to its items; however it is handed out, the cost is the same.
-  const handed = hubs.map(() => ({ at: 0, given: 0 }))
-  for (const { need, hub, arc } of hubIn) {
-    const [options, own, at, to] = [needs[need]?.options, cover[need], handed[hub], hubs[hub]]
-    for (let open = network.flowOn(arc); open > 0;) {
-      const item = to?.[at?.at ?? 0]
-      if (item === undefined || !at || !own || !options) throw new Error('more came into a hub than left it')
-      const left = network.flowOn((hubOut[hub] ?? 0) + 2 * at.at) - at.given
-      const taken = Math.min(open, left)
-      if (taken > 0) {
-        const option = cheapestOf(options, placeOf, item)
-        own[option] = (own[option] ?? 0) + taken
+  const at = new Int32Array(hubs.length)
+  const given = new Float64Array(hubs.length)
+  for (let n = 0; n < needs.length; n++) {
+    const { options } = needs[n] as Need
+    for (let d = directFrom[n] as number; d < (directFrom[n + 1] as number); d++) {
+      const flow = network.flowOn(directArc[d] as number)
+      if (flow > 0) give(n, direct[d] as number, flow)
+    }
+    for (let v = viaFrom[n] as number; v < (viaFrom[n + 1] as number); v++) {
+      const hub = viaHub[v] as number
+      for (let open = network.flowOn(viaArc[v] as number); open > 0;) {
+        const place = at[hub] as number
+        const item = hubs[hub]?.[place]
+        if (item === undefined) throw new Error('more came into a hub than left it')
+        const left = network.flowOn((hubOut[hub] as number) + 2 * place) - (given[hub] as number)
+        const taken = Math.min(open, left)
+        if (taken > 0) give(n, cheapestOf(options, placeOf, item), taken)
+        open -= taken
+        given[hub] = taken < left ? (given[hub] as number) + taken : 0
+        if (taken === left) at[hub] = place + 1
       }
-      open -= taken
-      at.given += taken
-      if (taken < left) continue
-      at.at++
-      at.given = 0
     }
   }
   return { value: { short: total - forcedPieces - may.flow, cost: must.cost + may.cost + fixed * weight }, cover }

@@ -37,43 +37,63 @@ export function meaningOf(
 
 type Scheme = string | undefined
 
-/** Options as they are found. */
-export class OptionList implements LineOptions {
-  readonly items: number[] = []
-  readonly compromises: number[] = []
-  readonly kinds: (Candidate['kind'] | undefined)[] = []
-  readonly points: number[] = []
-  several: ReadonlyMap<number, Uses> = NONE_SEVERAL
-  pieces: ReadonlyMap<number, Candidate['uses']> = NO_PIECES
-  schemes: Scheme[] | undefined
+/** Gathers options, one list after the other. */
+export class OptionList {
+  /** Room for more than there are: what is handed out is cut to size. */
+  readonly #items: number[] = []
+  readonly #compromises: number[] = []
+  readonly #kinds: (Candidate['kind'] | undefined)[] = []
+  readonly #points: number[] = []
+  #size = 0
+  #several: Map<number, Uses> | undefined
+  #pieces: Map<number, Candidate['uses']> | undefined
+  #schemes: Scheme[] | undefined
 
   /** An option that takes one piece. */
   one(item: number, compromise: number, kind: Candidate['kind'] | undefined, points: number): void {
-    this.items.push(item)
-    this.compromises.push(compromise)
-    this.kinds.push(kind)
-    this.points.push(points)
+    const at = this.#size++
+    this.#items[at] = item
+    this.#compromises[at] = compromise
+    this.#kinds[at] = kind
+    this.#points[at] = points
   }
 
   /** Any option. */
   add(uses: Uses, compromise: number, meaning: Meaning | undefined, scheme: Scheme): void {
     const [use, more] = uses
     const single = use?.qty === 1 && !more
-    const number = this.items.length
+    const at = this.#size
     this.one(single ? use.item : SEVERAL, compromise, meaning?.kind, meaning?.points ?? 0)
     if (!single) {
-      this.several = new Map([...this.several, [number, uses]])
-      if (meaning) this.pieces = new Map([...this.pieces, [number, meaning.uses]])
+      ;(this.#several ??= new Map()).set(at, uses)
+      if (meaning) (this.#pieces ??= new Map()).set(at, meaning.uses)
     }
-    if (scheme === undefined) return
-    this.schemes ??= []
-    this.schemes[number] = scheme
+    if (scheme !== undefined) (this.#schemes ??= [])[at] = scheme
   }
 
   /** Adds those of other options that are wanted. */
   addFrom(others: LineOptions, variants: readonly Variant[], wanted: (option: number) => boolean): void {
     for (const [o, compromise] of others.compromises.entries())
       if (wanted(o)) this.add(usesOf(others, o), compromise, meaningOf(others, o, variants), others.schemes?.[o])
+  }
+
+  /** The options gathered; the list is empty afterwards. */
+  taken(): LineOptions {
+    const size = this.#size
+    const taken: LineOptions = {
+      items: this.#items.slice(0, size),
+      compromises: this.#compromises.slice(0, size),
+      kinds: this.#kinds.slice(0, size),
+      points: this.#points.slice(0, size),
+      several: this.#several ?? NONE_SEVERAL,
+      pieces: this.#pieces ?? NO_PIECES,
+      schemes: this.#schemes,
+    }
+    this.#size = 0
+    this.#several = undefined
+    this.#pieces = undefined
+    this.#schemes = undefined
+    return taken
   }
 }
 const NO_PIECES: ReadonlyMap<number, Candidate['uses']> = new Map()
@@ -103,9 +123,9 @@ export function optionFinder(
   const costOf = (points: number, fromDonors: boolean): number =>
     points * perPoint + (donorsFirst && !fromDonors ? ABOVE_ALL : 0)
 
+  const found = new OptionList()
   const find = (wish: Wish): LineOptions => {
     const { item, visibility } = wish
-    const found = new OptionList()
     const part = parts.get(splitItemKey(item).part)
     const needed = wish.length ?? lengthOf(part)
     const anyVariant = needed === undefined && wish.group === undefined
@@ -150,7 +170,7 @@ export function optionFinder(
       else several([{ item: it, qty: 1 }], kind, points)
     }
     eachCandidate(wish, rules, stock, own, { one, several })
-    return found
+    return found.taken()
   }
   return {
     optionsOf(wish) {

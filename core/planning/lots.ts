@@ -2,6 +2,9 @@ import type { ItemKey } from '../catalogue/item.ts'
 import type { Holding } from '../shelf/holding.ts'
 import { supplyOf, type RawSupply, type Spot, type Supply, type Traits } from './supplies.ts'
 
+/** So few are sorted by insertion, without a copy. */
+const FEW = 24
+
 /** Supplies as they come, told apart by numbers: of most, nobody ever asks for more than that they are there. */
 export class SupplyTable {
   readonly #holdings: (Holding | undefined)[] = []
@@ -22,18 +25,25 @@ export class SupplyTable {
    * The supplies of a lot, of which `last` came last, in the order in which they are drawn: few places are visited when
    * those that hold most come first.
    */
-  inOrder(last: number): number[] {
-    const rows: number[] = []
-    for (let at = last; at >= 0; at = this.#before[at] ?? -1) rows.push(at)
-    if (rows.length === 1) return rows
-    return rows.sort((p, q) => {
-      const [here, there] = [this.#spots[p], this.#spots[q]]
-      return (
-        (there?.supplies ?? 0) - (here?.supplies ?? 0) ||
-        (this.#pieces[q] ?? 0) - (this.#pieces[p] ?? 0) ||
-        (this.#idOf(p) < this.#idOf(q) ? -1 : 1)
-      )
-    })
+  inOrder(last: number, size: number): number[] {
+    const rows = new Array<number>(size)
+    for (let at = last, i = 0; at >= 0; at = this.#before[at] ?? -1) rows[i++] = at
+    if (rows.length > FEW) return rows.sort((p, q) => this.#compare(p, q))
+    for (let i = 1; i < rows.length; i++) {
+      const row = rows[i] as number
+      let at = i
+      for (; at > 0 && this.#compare(row, rows[at - 1] as number) < 0; at--) rows[at] = rows[at - 1] as number
+      rows[at] = row
+    }
+    return rows
+  }
+
+  #compare(p: number, q: number): number {
+    return (
+      (this.#spots[q]?.supplies ?? 0) - (this.#spots[p]?.supplies ?? 0) ||
+      (this.#pieces[q] ?? 0) - (this.#pieces[p] ?? 0) ||
+      (this.#idOf(p) < this.#idOf(q) ? -1 : 1)
+    )
   }
 
   of(row: number, { variant: { item, traits }, rank }: Lot): Supply {
@@ -58,8 +68,9 @@ export class Lot {
   qty = 0
   readonly #table: SupplyTable
   #last = -1
+  #size = 0
   #rows: readonly number[] | undefined
-  readonly #looked: Supply[] = []
+  #looked: Supply[] | undefined
 
   constructor(variant: Variant, number: number, rank: number, table: SupplyTable) {
     this.variant = variant
@@ -70,22 +81,28 @@ export class Lot {
 
   add(supply: RawSupply): void {
     this.#last = this.#table.add(supply, this.#last)
+    this.#size++
     this.qty += supply.qty
   }
 
   /** The supply that is drawn after so many others. */
   supplyAt(place: number): Supply | undefined {
-    const known = this.#looked[place]
+    const known = this.#looked?.[place]
     if (known) return known
-    this.#rows ??= this.#table.inOrder(this.#last)
-    const row = this.#rows[place]
-    return row === undefined ? undefined : (this.#looked[place] = this.#table.of(row, this))
+    if (place >= this.#size) return undefined
+    if (this.#size > 1) this.#rows ??= this.#table.inOrder(this.#last, this.#size)
+    const row = this.#rows?.[place] ?? this.#last
+    const supply = this.#table.of(row, this)
+    if (this.#looked) this.#looked[place] = supply
+    else if (place === 0) this.#looked = [supply]
+    else throw new Error('supplies are looked at one after the other')
+    return supply
   }
 
   /** In the order in which they are drawn. */
   get supplies(): readonly Supply[] {
     for (let place = 0; this.supplyAt(place); place++);
-    return this.#looked
+    return this.#looked ?? []
   }
 }
 

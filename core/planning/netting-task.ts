@@ -68,7 +68,7 @@ export function nettingTask(snapshot: Snapshot): NettingTask {
   const { build } = snapshot
   const book = decisionBook(snapshot.decisions ?? [], build.id)
   const all = requirementsOf(snapshot, book)
-  const { list, classOf, wishes } = all
+  const { list: requirements, classOf, wishes } = all
   const stock = stockIndex(snapshot)
   const prices = snapshot.market && lowestPrices(snapshot.market, build.currency, build.rules)
   const weighed = prices !== undefined && prices.size > 0 && weighsMoney(build.rules)
@@ -76,31 +76,28 @@ export function nettingTask(snapshot: Snapshot): NettingTask {
   const { options, claimed } = settle(build.rules, weighed, all, stock, finder, book)
   const { pinned, outcomes, taken, schemes } = applyPins(book, all, options, stock)
 
-  const open = new Float64Array(wishes.length)
-  for (const [i, r] of list.entries()) {
-    const c = classOf[i] as number
-    open[c] = (open[c] as number) + r.qty - r.built
-  }
+  const open = all.open.slice()
   for (const [i, pieces] of pinned) {
     const c = classOf[i] as number
     for (const { qty } of pieces) open[c] = (open[c] as number) - qty
   }
   const shop = weighed ? purchases(wishes, options, prices, stock.variants.length) : undefined
+  const list = new OptionList()
   const needs: TaskNeed[] = []
   const needOf = new Int32Array(wishes.length).fill(-1)
-  for (const [c, wish] of wishes.entries()) {
+  for (let c = 0; c < wishes.length; c++) {
+    const wish = wishes[c] as Wish
     const owned = options[c]
     if (!owned) continue
     const scheme = wish.group === undefined ? undefined : schemes.get(wish.group)
     const bought = shop?.optionsOf(wish, owned) ?? []
     let ways = owned
     if (bought.length > 0 || scheme !== undefined) {
-      const list = new OptionList()
       const fits = (own: string | undefined) => scheme === undefined || own === undefined || own === scheme
       list.addFrom(owned, stock.variants, (o) => fits(owned.schemes?.[o]))
       for (const { item, compromise, scheme: own } of bought)
         if (fits(own)) list.add([{ item, qty: 1 }], compromise, undefined, own)
-      ways = list
+      ways = list.taken()
     }
     const qty = open[c] as number
     for (const { item } of bought) shop?.order(item, qty)
@@ -112,14 +109,19 @@ export function nettingTask(snapshot: Snapshot): NettingTask {
     const known = tiers[item]
     if (known) return known
     const variant = stock.variants[item]
-    const left = variant?.lots.map(({ number, rank, qty }) => ({
+    if (!variant) return (tiers[item] = { tiers: [{ rank: BUY_RANK, qty: shop?.ordered(item) ?? 0 }] })
+    const { lots } = variant
+    let whole = true
+    for (const { number } of lots) whole &&= claimed[number] === 0 && !taken.has(number)
+    if (whole) return (tiers[item] = { tiers: lots })
+    const left = lots.map(({ number, rank, qty }) => ({
       rank,
       qty: qty - (claimed[number] as number) - (taken.get(number) ?? 0),
     }))
-    return (tiers[item] = { tiers: left ?? [{ rank: BUY_RANK, qty: shop?.ordered(item) ?? 0 }] })
+    return (tiers[item] = { tiers: left })
   }
   return {
-    requirements: list,
+    requirements,
     classOf,
     wishes,
     options,

@@ -3,6 +3,7 @@ import { SEVERAL } from '../netting/numbered.ts'
 import type { Rules } from './build.ts'
 import type { DecisionBook } from './decision.ts'
 import type { LineOptions, OptionFinder } from './line-options.ts'
+import type { Wish } from './stand-ins.ts'
 import type { StockIndex } from './stock-index.ts'
 import type { requirementsOf } from './wishes.ts'
 
@@ -20,17 +21,12 @@ export type Settled = {
 export function settle(
   rules: Rules,
   weighed: boolean,
-  { list, classOf, wishes, pinned }: ReturnType<typeof requirementsOf>,
+  { wishes, open, pinned }: ReturnType<typeof requirementsOf>,
   { stock, variants, lots }: StockIndex,
   finder: OptionFinder,
   book: DecisionBook,
 ): Settled {
   const mayChooseFreely = rules.aim === 'use up the donors' || (weighed && rules.pointPrice === 0)
-  const open = new Int32Array(wishes.length)
-  for (const [i, r] of list.entries()) {
-    const c = classOf[i] as number
-    open[c] = (open[c] as number) + r.qty - r.built
-  }
   const states = { there: new Int32Array(stock.items.length), wanted: new Int32Array(stock.items.length) }
   /** Of each variant the place of its item. */
   const indexOf = new Int32Array(variants.length)
@@ -38,7 +34,7 @@ export function settle(
     indexOf[number] = index
     for (const { qty } of own) states.there[index] = (states.there[index] as number) + qty
   }
-  const options: (LineOptions | undefined)[] = wishes.map(() => undefined)
+  const options = new Array<LineOptions | undefined>(wishes.length).fill(undefined)
   const reach = (c: number, own: number, note: NoteReach) => {
     const wish = wishes[c]
     if (!wish) return
@@ -54,13 +50,12 @@ export function settle(
   const lastOf = new Int32Array(stock.items.length).fill(-1)
   const before = new Int32Array(wishes.length)
   const sources: { readonly qty: number; readonly reach: (note: NoteReach) => void }[] = []
-  for (const [c, wish] of wishes.entries()) {
+  for (let c = 0; c < wishes.length; c++) {
+    const wish = wishes[c] as Wish
     const one = stock.byItem.get(wish.item)
-    const [variant, other] = one?.variants ?? []
     if (
-      one &&
-      variant?.traits.flags === '' &&
-      other === undefined &&
+      one?.variants.length === 1 &&
+      one.variants[0]?.traits.flags === '' &&
       !one.of.byLength &&
       !mayChooseFreely &&
       wish.group === undefined &&

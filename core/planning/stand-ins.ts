@@ -50,14 +50,18 @@ export type Wish = {
   readonly accepted?: readonly string[] | undefined
 }
 
+const NONE: readonly string[] = []
+
 /** The wish of a requirement, with what the user decided of its line. */
 export function wishOf(
   { item, source, instead }: Pick<Requirement, 'item' | 'source' | 'instead'>,
   book?: Pick<DecisionBook, 'forbidden' | 'accepted'>,
 ): Wish {
   const { visibility = 'seen', freedom, palette, length, print, use, group } = source
-  const forbidden = book?.forbidden(source.id, item) ?? []
-  const accepted = book?.accepted(source.id, item) ?? []
+  const forbidden = book?.forbidden(source.id, item) ?? NONE
+  const accepted = book?.accepted(source.id, item) ?? NONE
+  const plain = !freedom && length === undefined && !print && use !== 'unused' && group === undefined
+  if (plain && instead.length === 0 && forbidden.length === 0 && accepted.length === 0) return { item, visibility }
   return {
     item,
     visibility,

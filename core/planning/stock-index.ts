@@ -52,7 +52,9 @@ function indexOf(snapshot: Snapshot): StockIndex {
     for (const lot of variant.lots) if (lot.rank === rank) return lot
     const lot = new Lot(variant, lots.length, rank, table)
     lots.push(lot)
-    variant.lots = variant.lots.length === 0 ? [lot] : [...variant.lots, lot].sort((p, q) => p.rank - q.rank)
+    const at = variant.lots.findIndex((other) => other.rank > rank)
+    if (variant.lots.length === 0) variant.lots = [lot]
+    else variant.lots = at < 0 ? [...variant.lots, lot] : [...variant.lots.slice(0, at), lot, ...variant.lots.slice(at)]
     return lot
   }
   eachSupply(snapshot, (raw) => {

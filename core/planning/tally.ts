@@ -128,7 +128,8 @@ export function tally(snapshot: Snapshot): Tally {
   return toldByLine(task, plan)
 }
 
-type Taken = { readonly supply: Supply; readonly qty: number }
+/** Takes pieces of a supply for the line at hand. */
+type TakePiece = (supply: Supply, qty: number) => void
 
 /** What a cover means for every line, and in all. */
 function toldByLine(task: NettingTask, plan: CoverPlan): Tally {
@@ -139,51 +140,64 @@ function toldByLine(task: NettingTask, plan: CoverPlan): Tally {
   const sums = coverageSums()
   let [estimated, compromise, prints, rather, need] = [0, 0, 0, 0, 0]
   const shortfall = new Map<ItemKey, number>()
-  const shortLines = new Map<string, Tally['shortLines'][number]>()
+  const shortLines = new Map<string, { readonly wish: Wish; qty: number }>()
   const runs = new Map<string, Omit<PrintRun, 'cost'> & { price: number }>()
   const lines: TallyLine[] = []
 
-  const pegs: TallyPeg[] = []
-  const count = { donor: 0, shelf: 0, standIn: 0, onOrder: 0, short: 0 }
-  let [covered, guessed, printed, bought] = [0, 0, 0, 0]
-  const book = ({ kind, points, uses }: Meaning, qty: number, taken: readonly Taken[], by?: TallyPeg['by']) => {
+  // Of the line at hand: its pegs, their sums, and what pieces are being drawn for.
+  let pegs: TallyPeg[] = []
+  let [donor, shelf, standIn, onOrder] = [0, 0, 0, 0]
+  let [covered, guessed, printed, bought, late] = [0, 0, 0, 0, 0]
+  let means = EXACT
+  let by: TallyPeg['by']
+  const piece = (supply: Supply, qty: number) => {
+    const { source, item } = supply
+    if (means.kind !== 'exact') {
+      const { kind, points, uses } = means
+      if (by) pegs.push({ source, item, qty, standIn: kind, points, uses, by })
+      else pegs.push({ source, item, qty, standIn: kind, points, uses })
+    } else if (by) pegs.push({ source, item, qty, by })
+    else pegs.push({ source, item, qty })
+    if (source.kind === 'shelf' && source.estimate) guessed += qty
+    if (isOnOrder(source)) late += qty
+    else if (means.kind !== 'exact') return
+    else if (source.kind === 'copy') donor += qty
+    else shelf += qty
+  }
+  /** Books so many required pieces, covered by what `drawn` draws. */
+  const book = (meaning: Meaning, qty: number, how: TallyPeg['by'], drawn: () => void) => {
+    means = meaning
+    by = how
+    late = 0
+    drawn()
     covered += qty
-    compromise += points * qty
-    if (kind === 'print') printed += qty
-    let late = 0
-    for (const { supply, qty: pieces } of taken) {
-      const { source, item } = supply
-      if (kind !== 'exact') pegs.push({ source, item, qty: pieces, standIn: kind, points, uses, ...(by && { by }) })
-      else if (by) pegs.push({ source, item, qty: pieces, by })
-      else pegs.push({ source, item, qty: pieces })
-      if (source.kind === 'shelf' && source.estimate) guessed += pieces
-      if (isOnOrder(source)) late += pieces
-      if (kind !== 'exact') continue
-      if (isOnOrder(source)) count.onOrder += pieces
-      else count[source.kind === 'copy' ? 'donor' : 'shelf'] += pieces
-    }
+    compromise += meaning.points * qty
+    if (meaning.kind === 'print') printed += qty
     // A stand-in that has still to arrive is waited for like any other piece.
-    if (kind !== 'exact') {
-      const waiting = Math.min(qty, late)
-      count.onOrder += waiting
-      count.standIn += qty - waiting
-    }
+    const waiting = Math.min(qty, late)
+    onOrder += waiting
+    if (meaning.kind !== 'exact') standIn += qty - waiting
   }
   const cover = (r: Requirement, i: number, wish: Wish) => {
     if (r.built > 0) {
       pegs.push({ source: { kind: 'built', places: r.models }, item: r.item, qty: r.built })
-      count.shelf += r.built
+      shelf += r.built
       covered += r.built
     }
     const open = r.qty - r.built
     const number = needOf[classOf[i] as number] as number
     if (number < 0) {
-      if (open > 0) book(EXACT, open, draw.ofItem(r.item, open))
+      if (open === 0) return
+      book(EXACT, open, undefined, () => {
+        draw.ofItem(r.item, open, piece)
+      })
       return
     }
     let left = open
     for (const { supply, qty, meaning } of pinned.get(i) ?? []) {
-      book(meaning, qty, [{ supply, qty }], 'pin')
+      book(meaning, qty, 'pin', () => {
+        piece(supply, qty)
+      })
       left -= qty
     }
     shares.take(number, left, ({ options }, option, qty) => {
@@ -192,25 +206,25 @@ function toldByLine(task: NettingTask, plan: CoverPlan): Tally {
         bought += qty
         return
       }
-      const taken: Taken[] = []
-      for (const use of usesOf(options, option)) draw.ofVariant(use.item, use.qty * qty, taken)
       const accepted = meaning.kind !== 'exact' && (wish.accepted?.includes(usesKey(meaning.uses)) ?? false)
-      book(meaning, qty, taken, accepted ? 'acceptance' : undefined)
+      book(meaning, qty, accepted ? 'acceptance' : undefined, () => {
+        for (const use of usesOf(options, option)) draw.ofVariant(use.item, use.qty * qty, piece)
+      })
     })
   }
-  for (const [i, r] of requirements.entries()) {
-    const wish = wishes[classOf[i] as number]
-    if (!wish) continue
-    pegs.length = 0
-    count.donor = count.shelf = count.standIn = count.onOrder = 0
+  for (let i = 0; i < requirements.length; i++) {
+    const r = requirements[i] as Requirement
+    const wish = wishes[classOf[i] as number] as Wish
+    pegs = []
+    donor = shelf = standIn = onOrder = 0
     covered = guessed = printed = bought = 0
     cover(r, i, wish)
-    count.short = r.qty - covered
-    const { short } = count
+    const short = r.qty - covered
+    const coverage: Coverage = { donor, shelf, standIn, onOrder, short }
     estimated += guessed
     rather += bought
     need += r.qty
-    sums.add(r.path, count)
+    sums.add(r.path, coverage)
     const colour = wish.group === undefined ? undefined : groups.get(wish.group)
     const wanted = colour === undefined ? r.item : inColour(r.item, colour)
     const { print } = r.source
@@ -223,7 +237,9 @@ function toldByLine(task: NettingTask, plan: CoverPlan): Tally {
       shortfall.set(wanted, (shortfall.get(wanted) ?? 0) + short)
       const settled = settledWish(wish, wanted)
       const key = wishKey(settled)
-      shortLines.set(key, { ...settled, key, qty: (shortLines.get(key)?.qty ?? 0) + short })
+      const known = shortLines.get(key)
+      if (known) known.qty += short
+      else shortLines.set(key, { wish: settled, qty: short })
     }
     lines.push({
       id: r.id,
@@ -236,8 +252,8 @@ function toldByLine(task: NettingTask, plan: CoverPlan): Tally {
       visibility: wish.visibility,
       each: r.each,
       need: r.qty,
-      coverage: { ...count },
-      pegs: pegs.slice(),
+      coverage,
+      pegs,
       estimate: guessed > 0,
       meanwhile: undefined,
       rather: bought,
@@ -254,7 +270,7 @@ function toldByLine(task: NettingTask, plan: CoverPlan): Tally {
     shortfall,
     estimated,
     need,
-    shortLines: [...shortLines.values()],
+    shortLines: [...shortLines].map(([key, { wish, qty }]) => ({ ...wish, key, qty })),
     compromise,
     prints,
     printRuns: [...runs.values()].map(({ price, ...run }) => ({ ...run, cost: price * Math.max(run.qty, run.minRun) })),
@@ -331,7 +347,7 @@ function supplyDrawer({ stock, pinned }: NettingTask) {
   const at = new Int32Array(stock.lots.length)
   const gone = new Float64Array(stock.lots.length)
   /** Draws up to so many pieces of a lot, and says how many. */
-  const take = (lot: Lot, qty: number, taken: Taken[]): number => {
+  const take = (lot: Lot, qty: number, give: TakePiece): number => {
     const { number } = lot
     let open = qty
     while (open > 0) {
@@ -339,7 +355,7 @@ function supplyDrawer({ stock, pinned }: NettingTask) {
       if (!supply) break
       const there = supply.qty - (byPins.size === 0 ? 0 : (byPins.get(supply) ?? 0)) - (gone[number] as number)
       const part = Math.min(open, there)
-      if (part > 0) taken.push({ supply, qty: part })
+      if (part > 0) give(supply, part)
       open -= part
       if (part < there) gone[number] = (gone[number] as number) + part
       else {
@@ -349,24 +365,22 @@ function supplyDrawer({ stock, pinned }: NettingTask) {
     }
     return qty - open
   }
-  const ofLots = (lots: readonly Lot[], qty: number, taken: Taken[]) => {
+  const ofLots = (lots: readonly Lot[], qty: number, give: TakePiece) => {
     let open = qty
     for (const lot of lots) {
       if (open === 0) return
-      open -= take(lot, open, taken)
+      open -= take(lot, open, give)
     }
     if (open > 0) throw new Error('the netting drew more than there is')
   }
   return {
     /** From a variant by its number, preferred lots first. */
-    ofVariant(number: number, qty: number, taken: Taken[]): void {
-      ofLots(stock.variants[number]?.lots ?? [], qty, taken)
+    ofVariant(number: number, qty: number, give: TakePiece): void {
+      ofLots(stock.variants[number]?.lots ?? [], qty, give)
     },
     /** From the only variant of an item. */
-    ofItem(item: ItemKey, qty: number): readonly Taken[] {
-      const taken: Taken[] = []
-      ofLots(stock.variantsOf(item)[0]?.lots ?? [], qty, taken)
-      return taken
+    ofItem(item: ItemKey, qty: number, give: TakePiece): void {
+      ofLots(stock.variantsOf(item)[0]?.lots ?? [], qty, give)
     },
     /** Pieces that nothing draws, each handed out once; to be asked when all is drawn. */
     spare(item: ItemKey, wanted: number): TallyLine['meanwhile'] {
@@ -375,7 +389,7 @@ function supplyDrawer({ stock, pinned }: NettingTask) {
         for (const lot of lots) {
           const first = lot.supplyAt(0)
           if (!first || isOnOrder(first.source)) continue
-          open -= take(lot, open, [])
+          open -= take(lot, open, () => undefined)
         }
       return open < wanted ? { item, qty: wanted - open } : undefined
     },

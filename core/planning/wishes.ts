@@ -11,6 +11,8 @@ export type Requirements = {
   readonly classOf: Int32Array
   /** What the requirements of each class ask for. */
   readonly wishes: readonly Wish[]
+  /** Pieces of each class that are not in finished models. */
+  readonly open: Float64Array
 }
 
 /** The last explosion of a design: most tallies are made anew because of something else. */
@@ -20,8 +22,8 @@ function classify(list: readonly Requirement[]): Requirements {
   const classOf = new Int32Array(list.length)
   const wishes: Wish[] = []
   const known = new Map<string, number>()
-  for (const [i, r] of list.entries()) {
-    const wish = wishOf(r)
+  for (let i = 0; i < list.length; i++) {
+    const wish = wishOf(list[i] as Requirement)
     const key = wishKey(wish)
     let number = known.get(key)
     if (number === undefined) {
@@ -31,7 +33,17 @@ function classify(list: readonly Requirement[]): Requirements {
     }
     classOf[i] = number
   }
-  return { list, classOf, wishes }
+  return { list, classOf, wishes, open: openPieces(list, classOf, wishes.length) }
+}
+
+function openPieces(list: readonly Requirement[], classOf: Int32Array, classes: number): Float64Array {
+  const open = new Float64Array(classes)
+  for (let i = 0; i < list.length; i++) {
+    const { qty, built } = list[i] as Requirement
+    const c = classOf[i] as number
+    open[c] = (open[c] as number) + qty - built
+  }
+  return open
 }
 
 /**
@@ -69,5 +81,5 @@ export function requirementsOf(
     }
     classOf[i] = number
   }
-  return { list: all.list, classOf, wishes, pinned }
+  return { list: all.list, classOf, wishes, open: openPieces(all.list, classOf, wishes.length), pinned }
 }
