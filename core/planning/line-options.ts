@@ -109,7 +109,7 @@ const ABOVE_ALL = 10_000
 /** The options of lines, by their wishes, as the rules allow and supplies exist; kept once found. `weighed`: compromise counts in minor units. */
 export function optionFinder(
   snapshot: Pick<Snapshot, 'build' | 'parts'>,
-  { stock, variantsOf }: StockIndex,
+  { stock, variantsOf, variantsAt }: StockIndex,
   own: readonly OwnRule[],
   weighed: boolean,
   priceOf: (item: ItemKey) => number | undefined,
@@ -161,8 +161,9 @@ export function optionFinder(
         )
       }
     }
-    const one = ({ item: it, variants }: StockItem, kind: Candidate['kind'], points: number) => {
+    const one = ({ index, item: it }: StockItem, kind: Candidate['kind'], points: number) => {
       if (exactOnly && kind !== 'exact') return
+      const variants = variantsAt[index] ?? []
       let plain = anyVariant
       for (const { traits } of variants) plain &&= traits.plain
       if (plain)

@@ -1,33 +1,41 @@
 import type { ItemKey } from '../catalogue/item.ts'
-import type { Holding } from '../shelf/holding.ts'
-import { supplyOf, type RawSupply, type Spot, type Supply, type Traits } from './supplies.ts'
+import type { Inventory } from './inventory.ts'
+import { supplyOf, type Supply, type Traits } from './supplies.ts'
 
 /** So few are sorted by insertion, without a copy. */
 const FEW = 24
 
-/** Supplies as they come, told apart by numbers: of most, nobody ever asks for more than that they are there. */
+/** The rows of an inventory that count, sorted into lots: of most, nobody ever asks for more than that they are there. */
 export class SupplyTable {
-  readonly #holdings: (Holding | undefined)[] = []
-  readonly #spots: Spot[] = []
-  readonly #pieces: number[] = []
-  /** The supply of the same lot that came before; −1 for its first. */
-  readonly #before: number[] = []
+  readonly #inventory: Inventory
+  /** By row: the pieces that count, and the row of the same lot that came before; −1 for its first. */
+  readonly #pieces: Int32Array
+  readonly #before: Int32Array
+  /** By spot: the supplies there. */
+  readonly #popular: Int32Array
 
-  /** Adds a supply to those of a lot, of which `before` came last, and gives its number. */
-  add({ holding, spot, qty }: RawSupply, before: number): number {
-    this.#holdings.push(holding)
-    this.#spots.push(spot)
-    this.#pieces.push(qty)
-    return this.#before.push(before) - 1
+  constructor(inventory: Inventory) {
+    this.#inventory = inventory
+    this.#pieces = new Int32Array(inventory.itemOf.length)
+    this.#before = new Int32Array(inventory.itemOf.length)
+    this.#popular = new Int32Array(inventory.spots.length)
+  }
+
+  /** Adds a row to those of a lot, of which `before` came last. */
+  add(row: number, qty: number, before: number): void {
+    const spot = this.#inventory.placeOf[row] as number
+    this.#pieces[row] = qty
+    this.#before[row] = before
+    this.#popular[spot] = (this.#popular[spot] as number) + 1
   }
 
   /**
-   * The supplies of a lot, of which `last` came last, in the order in which they are drawn: few places are visited when
-   * those that hold most come first.
+   * The rows of a lot of so many, of which `last` came last, in the order in which they are drawn: few places are
+   * visited when those that hold most come first.
    */
   inOrder(last: number, size: number): number[] {
     const rows = new Array<number>(size)
-    for (let at = last, i = 0; at >= 0; at = this.#before[at] ?? -1) rows[i++] = at
+    for (let at = last, i = 0; at >= 0; at = this.#before[at] as number) rows[i++] = at
     if (rows.length > FEW) return rows.sort((p, q) => this.#compare(p, q))
     for (let i = 1; i < rows.length; i++) {
       const row = rows[i] as number
@@ -39,23 +47,15 @@ export class SupplyTable {
   }
 
   #compare(p: number, q: number): number {
-    return (
-      (this.#spots[q]?.supplies ?? 0) - (this.#spots[p]?.supplies ?? 0) ||
-      (this.#pieces[q] ?? 0) - (this.#pieces[p] ?? 0) ||
-      (this.#idOf(p) < this.#idOf(q) ? -1 : 1)
-    )
+    const { placeOf } = this.#inventory
+    const [there, here] = [this.#popular[placeOf[q] as number] as number, this.#popular[placeOf[p] as number] as number]
+    if (there !== here) return there - here
+    const more = (this.#pieces[q] as number) - (this.#pieces[p] as number)
+    return more !== 0 ? more : this.of(p, 0).id < this.of(q, 0).id ? -1 : 1
   }
 
-  of(row: number, { variant: { item, traits }, rank }: Lot): Supply {
-    const [spot, qty, holding] = [this.#spots[row], this.#pieces[row], this.#holdings[row]]
-    if (!spot || qty === undefined) throw new Error(`there is no supply ${row}`)
-    return supplyOf({ item, traits, rank, spot, qty, holding })
-  }
-
-  /** Tells apart what the supplies of one lot are. */
-  #idOf(row: number): string {
-    const at = this.#spots[row]?.at
-    return this.#holdings[row]?.id ?? (at?.kind === 'copy' ? `${at.copy}\n${at.stage}` : '')
+  of(row: number, rank: number): Supply {
+    return supplyOf(this.#inventory, row, this.#pieces[row] as number, rank)
   }
 }
 
@@ -79,10 +79,11 @@ export class Lot {
     this.#table = table
   }
 
-  add(supply: RawSupply): void {
-    this.#last = this.#table.add(supply, this.#last)
+  add(row: number, qty: number): void {
+    this.#table.add(row, qty, this.#last)
+    this.#last = row
     this.#size++
-    this.qty += supply.qty
+    this.qty += qty
   }
 
   /** The supply that is drawn after so many others. */
@@ -91,8 +92,7 @@ export class Lot {
     if (known) return known
     if (place >= this.#size) return undefined
     if (this.#size > 1) this.#rows ??= this.#table.inOrder(this.#last, this.#size)
-    const row = this.#rows?.[place] ?? this.#last
-    const supply = this.#table.of(row, this)
+    const supply = this.#table.of(this.#rows?.[place] ?? this.#last, this.rank)
     if (this.#looked) this.#looked[place] = supply
     else if (place === 0) this.#looked = [supply]
     else throw new Error('supplies are looked at one after the other')

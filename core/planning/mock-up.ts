@@ -7,7 +7,8 @@ import { solveNetting } from '../netting/solve.ts'
 import { verifyNetting } from '../netting/verify.ts'
 import type { ModuleId } from '../units/ids.ts'
 import type { Snapshot } from './snapshot.ts'
-import { atHand, type SupplySource } from './supplies.ts'
+import type { SupplySource } from './inventory.ts'
+import { atHand } from './supplies.ts'
 
 export type MockPick = { readonly source: SupplySource; readonly item: ItemKey; readonly qty: number }
 

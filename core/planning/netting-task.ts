@@ -41,8 +41,10 @@ export type NettingTask = {
   readonly weighed: boolean
 }
 
-/** The last option finder of a stock: options stay while neither stock, rules, own rules nor prices change. */
-const finders = new WeakMap<StockIndex, { readonly on: readonly unknown[]; readonly finder: OptionFinder }>()
+/** The last option finders of a stock: options stay while neither stock, rules, own rules nor prices change. */
+const finders = new WeakMap<StockIndex, { readonly on: readonly unknown[]; readonly finder: OptionFinder }[]>()
+/** Rules are tried and taken back: so many finders of a stock are kept. */
+const MOST_FINDERS = 2
 
 function finderFor(
   snapshot: Snapshot,
@@ -52,10 +54,10 @@ function finderFor(
   prices: ReadonlyMap<ItemKey, number> | undefined,
 ): OptionFinder {
   const on = [snapshot.build.rules, JSON.stringify(own), weighed, prices]
-  const before = finders.get(stock)
-  if (before?.on.every((value, i) => value === on[i])) return before.finder
-  const finder = optionFinder(snapshot, stock, own, weighed, (item) => prices?.get(item))
-  finders.set(stock, { on, finder })
+  const known = finders.get(stock) ?? []
+  const before = known.find((k) => k.on.every((value, i) => value === on[i]))
+  const finder = before?.finder ?? optionFinder(snapshot, stock, own, weighed, (item) => prices?.get(item))
+  finders.set(stock, [{ on, finder }, ...known.filter((k) => k !== before)].slice(0, MOST_FINDERS))
   return finder
 }
 

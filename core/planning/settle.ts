@@ -22,7 +22,7 @@ export function settle(
   rules: Rules,
   weighed: boolean,
   { wishes, open, pinned }: ReturnType<typeof requirementsOf>,
-  { stock, variants, lots }: StockIndex,
+  { stock, variants, lots, variantsAt }: StockIndex,
   finder: OptionFinder,
   book: DecisionBook,
 ): Settled {
@@ -52,10 +52,13 @@ export function settle(
   const sources: { readonly qty: number; readonly reach: (note: NoteReach) => void }[] = []
   for (let c = 0; c < wishes.length; c++) {
     const wish = wishes[c] as Wish
-    const one = stock.byItem.get(wish.item)
+    const there = stock.byItem.get(wish.item)
+    const held = there && variantsAt[there.index]
+    const one = held && held.length > 0 ? there : undefined
     if (
-      one?.variants.length === 1 &&
-      one.variants[0]?.traits.flags === '' &&
+      one &&
+      held?.length === 1 &&
+      held[0]?.traits.flags === '' &&
       !one.of.byLength &&
       !mayChooseFreely &&
       wish.group === undefined &&
@@ -101,9 +104,10 @@ export function settle(
     sources,
   )
   const claimed = new Float64Array(lots.length)
-  for (const { index, variants: own } of stock.items) {
+  for (let index = 0; index < variantsAt.length; index++) {
     let claim = active[index] === 1 ? 0 : (states.wanted[index] as number)
-    for (const { number, qty } of own[0]?.lots ?? []) {
+    if (claim === 0) continue
+    for (const { number, qty } of variantsAt[index]?.[0]?.lots ?? []) {
       if (claim === 0) break
       const taken = Math.min(claim, qty)
       claimed[number] = taken

@@ -1,34 +1,39 @@
 import type { ItemKey } from '../catalogue/item.ts'
-import type { BuildId } from '../units/ids.ts'
 import type { Rules } from './build.ts'
+import { inventoryOf, type Inventory } from './inventory.ts'
 import { Lot, SupplyTable, type Variant } from './lots.ts'
 import type { Snapshot } from './snapshot.ts'
-import { StockBuilder, type Stock, type StockItem } from './stock.ts'
-import { eachSupply, type RawSupply } from './supplies.ts'
+import type { Stock, StockItem } from './stock.ts'
+import { eachSupply, type Traits } from './supplies.ts'
 
 /** Everything a build may draw from, sorted by item, variant and rank. */
 export type StockIndex = {
+  /** All there is, also what does not count. */
   readonly stock: Stock
   /** By their numbers. */
   readonly variants: readonly Variant[]
   readonly lots: readonly Lot[]
+  /** By the place of the item in the stock; none for what does not count. */
+  readonly variantsAt: readonly (readonly Variant[])[]
   variantsOf(item: ItemKey): readonly Variant[]
 }
 
-type Kept = { readonly on: readonly unknown[]; readonly index: StockIndex }
-const kept = new WeakMap<Snapshot['holdings'], Map<BuildId, Kept>>()
+/** Rules are tried and taken back: so many indexes of an inventory are kept. */
+const MOST_KEPT = 3
+const kept = new WeakMap<Inventory, Map<string, StockIndex>>()
 
 /** The stock a build may draw from; made anew only when something it rests on has changed. */
 export function stockIndex(snapshot: Snapshot): StockIndex {
-  const { build, sets, copies, holdings, places, parts, colourById, design } = snapshot
-  const built = design.modules.flatMap((m) => m.built ?? [])
-  const on = [countingRules(build.rules), sets, places, parts, colourById, built.join(), ...copies]
-  const byBuild = kept.get(holdings) ?? new Map<BuildId, Kept>()
-  kept.set(holdings, byBuild)
-  const before = byBuild.get(build.id)
-  if (before?.on.length === on.length && before.on.every((value, i) => value === on[i])) return before.index
-  const index = indexOf(snapshot)
-  byBuild.set(build.id, { on, index })
+  const inventory = inventoryOf(snapshot)
+  const built = snapshot.design.modules.flatMap((m) => m.built ?? [])
+  const key = `${countingRules(snapshot.build.rules)} ${built.join()}`
+  const known = kept.get(inventory) ?? new Map<string, StockIndex>()
+  kept.set(inventory, known)
+  const index = known.get(key) ?? indexOf(inventory, snapshot)
+  // The one asked for last is the last to go.
+  known.delete(key)
+  known.set(key, index)
+  for (const old of known.keys()) if (known.size > MOST_KEPT) known.delete(old)
   return index
 }
 
@@ -36,16 +41,19 @@ export function stockIndex(snapshot: Snapshot): StockIndex {
 const countingRules = ({ sources, condition, wornHidden, estimatePercent, aim }: Rules): string =>
   [sources === 'donors', condition, wornHidden, estimatePercent, aim].join()
 
-function indexOf(snapshot: Snapshot): StockIndex {
-  const builder = new StockBuilder(snapshot.parts, snapshot.colourById)
-  const table = new SupplyTable()
+function indexOf(inventory: Inventory, snapshot: Snapshot): StockIndex {
+  const { stock, itemOf } = inventory
+  const table = new SupplyTable(inventory)
   const variants: Variant[] = []
   const lots: Lot[] = []
-  const variantFor = (one: StockItem, { item, traits }: RawSupply): Variant => {
-    for (const variant of one.variants) if (variant.traits === traits) return variant
-    const variant = { item, number: variants.length, index: one.index, traits, lots: NO_LOTS }
+  const variantsAt = new Array<readonly Variant[]>(stock.items.length).fill(NO_VARIANTS)
+  const variantFor = (index: number, traits: Traits): Variant => {
+    const own = variantsAt[index] as readonly Variant[]
+    for (const variant of own) if (variant.traits === traits) return variant
+    const { item } = stock.items[index] as StockItem
+    const variant = { item, number: variants.length, index, traits, lots: NO_LOTS }
     variants.push(variant)
-    one.variants = one.variants.length === 0 ? [variant] : [...one.variants, variant]
+    variantsAt[index] = own.length === 0 ? [variant] : [...own, variant]
     return variant
   }
   const lotFor = (variant: Variant, rank: number): Lot => {
@@ -57,13 +65,23 @@ function indexOf(snapshot: Snapshot): StockIndex {
     else variant.lots = at < 0 ? [...variant.lots, lot] : [...variant.lots.slice(0, at), lot, ...variant.lots.slice(at)]
     return lot
   }
-  eachSupply(snapshot, (raw) => {
-    const one = builder.at(raw.item)
-    lotFor(variantFor(one, raw), raw.rank).add(raw)
-    builder.count(one, raw.qty)
+  const plenty = new Float64Array(stock.hues.length)
+  eachSupply(inventory, snapshot, (row, qty, rank, traits) => {
+    const index = itemOf[row] as number
+    const { hue } = stock.items[index] as StockItem
+    lotFor(variantFor(index, traits), rank).add(row, qty)
+    plenty[hue] = (plenty[hue] as number) + qty
   })
-  const stock = builder.build()
-  return { stock, variants, lots, variantsOf: (item) => stock.byItem.get(item)?.variants ?? NO_VARIANTS }
+  return {
+    stock: { ...stock, plenty: new Map(stock.hues.map((colour, hue) => [colour, plenty[hue] ?? 0])) },
+    variants,
+    lots,
+    variantsAt,
+    variantsOf: (item) => {
+      const one = stock.byItem.get(item)
+      return (one && variantsAt[one.index]) ?? NO_VARIANTS
+    },
+  }
 }
 
 const NO_LOTS: readonly Lot[] = []

@@ -8,7 +8,6 @@ import { isSticker } from '../shelf/stickers.ts'
 import type { ColourId, PartId } from '../units/ids.ts'
 import { studsToMm } from '../units/length.ts'
 import type { Rules } from './build.ts'
-import type { Variant } from './lots.ts'
 
 /** A part there is, in some colours. */
 export type StockPart = {
@@ -35,8 +34,6 @@ export type StockItem = {
   readonly hue: number
   readonly decoration: string
   readonly sticker: boolean
-  /** Its supplies, where it is something to draw from. */
-  variants: readonly Variant[]
 }
 
 export type Labs = ReadonlyMap<ColourId, Lab & { readonly finish: string }>
@@ -86,8 +83,6 @@ export function labsFrom(colours: ReadonlyMap<ColourId, Colour> | undefined): La
   return labs
 }
 
-const NO_VARIANTS: readonly Variant[] = []
-
 /** Sorts items by part and colour as they come. */
 export class StockBuilder {
   readonly #byItem = new Map<ItemKey, StockItem>()
@@ -113,7 +108,7 @@ export class StockBuilder {
     const sticker = isSticker(decoration)
     const hue = this.#hue(colour)
     const index = this.#items.length
-    const one: StockItem = { index, item, of, colour, hue, decoration, sticker, variants: NO_VARIANTS }
+    const one: StockItem = { index, item, of, colour, hue, decoration, sticker }
     this.#byItem.set(item, one)
     this.#items.push(one)
     of.items.push(one)

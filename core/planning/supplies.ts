@@ -1,29 +1,10 @@
-import { splitItemKey, type ItemKey } from '../catalogue/item.ts'
-import { copyContents } from '../donors/copy-contents.ts'
+import type { ItemKey } from '../catalogue/item.ts'
 import { freeFor, type Holding } from '../shelf/holding.ts'
-import { placeStates, type PlaceState } from '../shelf/place-state.ts'
 import { CONDITIONS } from '../units/condition.ts'
-import type { CopyId, HoldingId, PartId, PlaceId } from '../units/ids.ts'
+import type { CopyId } from '../units/ids.ts'
+import { inventoryOf, STICKER, UNSTATED, type Inventory, type SupplySource } from './inventory.ts'
 import type { Snapshot } from './snapshot.ts'
-
-export type SupplySource =
-  | { readonly kind: 'copy'; readonly copy: CopyId; readonly stage: string; readonly promised: boolean }
-  | {
-      readonly kind: 'shelf'
-      readonly holding: HoldingId
-      readonly place: PlaceId
-      readonly estimate: boolean
-      /** The released model the piece is built into, or that it is still in the post. */
-      readonly state: PlaceState
-    }
-  /** Finished models that are the module. */
-  | { readonly kind: 'built'; readonly places: readonly PlaceId[] }
-
-/** Where pieces are: a place on the shelf, or a stage of a copy, with how many supplies are there. */
-export type Spot = {
-  supplies: number
-  readonly at: { readonly kind: 'shelf'; readonly state: PlaceState } | Extract<SupplySource, { readonly kind: 'copy' }>
-}
+import type { StockItem } from './stock.ts'
 
 /** What the rules say of a supply beyond its item. Equal ones are one object. */
 export type Traits = {
@@ -47,20 +28,6 @@ export type Supply = {
   readonly qty: number
   readonly rank: number
   readonly source: SupplySource
-  /** Where one has to look for it; one object for all that is there. */
-  readonly spot: Spot
-  readonly traits: Traits
-}
-
-/** A supply before anybody looks at it closely: most never are. */
-export type RawSupply = {
-  readonly item: ItemKey
-  readonly qty: number
-  readonly rank: number
-  readonly spot: Spot
-  readonly traits: Traits
-  /** Undefined for pieces of a copy. */
-  readonly holding: Holding | undefined
 }
 
 /** Preference of sources: donor boxes, counted pieces, estimates, models to be taken apart, what is not there yet. */
@@ -96,108 +63,78 @@ function traitsBook() {
   }
 }
 
+/** Takes a supply that counts, by its row in the inventory. */
+export type SupplyVisitor = (row: number, qty: number, rank: number, traits: Traits) => void
+
 /**
  * Visits everything the rules let a build draw from: donor copies, then the shelf, models that may be taken apart, the
- * post. What is handed over is only good for the moment: one object serves for all.
+ * post.
  */
-export function eachSupply(snapshot: Snapshot, visit: (supply: RawSupply) => void): void {
-  const { build, sets, copies, holdings, places, parts } = snapshot
+export function eachSupply(inventory: Inventory, { build, design }: Snapshot, visit: SupplyVisitor): void {
   const { rules } = build
-  const setById = new Map(sets.map((s) => [s.id, s]))
-  const worst = CONDITIONS.indexOf(rules.condition)
-  /** Whether a condition may be used: everywhere, only where hidden, or not at all; and how far it is from new. */
-  const conditions = new Map(
-    CONDITIONS.map((condition, wear) => {
-      const where = wear <= worst ? ('seen' as const) : rules.wornHidden ? ('hidden' as const) : undefined
-      return [condition, { where, wear }]
-    }),
-  )
-  const byWear = rules.aim === 'least compromise' ? SOURCES : 0
+  const { placeOf, conditionOf, pieces, special, spots, copyRows, holdings } = inventory
   const traits = traitsBook()
-  const raw: { -readonly [K in keyof RawSupply]: RawSupply[K] } = {
-    item: '' as ItemKey,
-    qty: 0,
-    rank: 0,
-    spot: { supplies: 0, at: { kind: 'shelf', state: { kind: 'loose' } } },
-    traits: traits(false, false, false, undefined),
-    holding: undefined,
-  }
-  const donorsFirst = rules.aim === 'use up the donors'
-  for (const copy of copies) {
-    const set = setById.get(copy.setId)
-    const found = conditions.get(copy.condition ?? 'used')
-    const where = copy.condition === undefined ? 'seen' : found?.where
-    if (!set || !found || copy.state === 'to-buy' || !where) continue
-    const promised = copy.state === 'promised'
-    const spots = new Map<string, Spot>()
-    raw.rank = RANKS[promised ? 'onOrder' : 'donor'] + found.wear * byWear
-    raw.traits = traits(where === 'hidden', donorsFirst, false, undefined)
-    raw.holding = undefined
-    for (const { stage, item, qty } of copyContents(set, copy)) {
-      let spot = spots.get(stage)
-      if (!spot) spots.set(stage, (spot = { supplies: 0, at: { kind: 'copy', copy: copy.id, stage, promised } }))
-      spot.supplies++
-      raw.spot = spot
-      raw.item = item
-      raw.qty = qty
-      visit(raw)
+  const worst = CONDITIONS.indexOf(rules.condition)
+  const byWear = rules.aim === 'least compromise' ? SOURCES : 0
+  /** By condition: how far it is from new, and whether it may be used: everywhere, only where hidden, or not at all. */
+  const wears = [...CONDITIONS.keys(), CONDITIONS.indexOf('used')]
+  const allowed = wears.map((wear, code) =>
+    wear <= worst || code === UNSTATED ? 'seen' : rules.wornHidden ? 'hidden' : undefined,
+  )
+  const used = new Set(design.modules.flatMap((m) => m.built ?? []))
+  /** By spot: the rank of a counted and of an estimated piece there; negative where nothing may be taken. */
+  const ranks = spots.map((at): number => {
+    if (at.kind === 'copy') return at.promised ? RANKS.onOrder : RANKS.donor
+    const { state } = at
+    if (state.kind === 'loose') return RANKS.counted
+    if (state.kind === 'post') return RANKS.onOrder
+    return state.released && !used.has(state.model.id) ? RANKS.model : -1
+  })
+  const donor = rules.aim === 'use up the donors'
+  const rows = rules.sources === 'donors' ? copyRows : placeOf.length
+  for (let row = 0; row < rows; row++) {
+    const code = conditionOf[row] as number
+    const where = allowed[code]
+    let rank = ranks[placeOf[row] as number] as number
+    if (where === undefined || rank < 0) continue
+    let qty = pieces[row] as number
+    let applied = false
+    let length: number | undefined
+    if (special[row] !== 0) {
+      const holding = holdings[row - copyRows] as Holding
+      if (holding.estimate && rank === RANKS.counted) rank = RANKS.estimate
+      qty = freeFor(holding, build.id, rules.estimatePercent)
+      applied = special[row] === STICKER && holding.condition !== 'new'
+      length = holding.length
     }
-  }
-  if (rules.sources === 'donors') return
-  const stickers = new Set<PartId>()
-  for (const { id, shape } of parts.values()) if (shape.family.startsWith('sticker')) stickers.add(id)
-  const used = new Set(snapshot.design.modules.flatMap((m) => m.built ?? []))
-  /** Spots with the rank of a counted and of an estimated piece there; undefined where nothing may be taken. */
-  const here = new Map<
-    PlaceId,
-    { readonly spot: Spot; readonly counted: number; readonly estimate: number } | undefined
-  >()
-  const spotIn = (state: PlaceState) => {
-    if (state.kind === 'model' && (!state.released || used.has(state.model.id))) return undefined
-    const rank = state.kind === 'model' ? RANKS.model : state.kind === 'post' ? RANKS.onOrder : undefined
-    const spot: Spot = { supplies: 0, at: { kind: 'shelf', state } }
-    return { spot, counted: rank ?? RANKS.counted, estimate: rank ?? RANKS.estimate }
-  }
-  for (const [id, state] of placeStates(places)) here.set(id, spotIn(state))
-  for (const holding of holdings) {
-    const found = conditions.get(holding.condition)
-    if (!found?.where) continue
-    let place = here.get(holding.place)
-    if (!place) {
-      if (here.has(holding.place)) continue
-      here.set(holding.place, (place = spotIn({ kind: 'loose' })))
-      if (!place) continue
-    }
-    const qty = freeFor(holding, build.id, rules.estimatePercent)
     if (qty === 0) continue
-    const { spot } = place
-    spot.supplies++
-    const applied = stickers.size > 0 && holding.condition !== 'new' && stickers.has(splitItemKey(holding.item).part)
-    raw.item = holding.item
-    raw.qty = qty
-    raw.rank = (holding.estimate ? place.estimate : place.counted) + found.wear * byWear
-    raw.spot = spot
-    raw.traits = traits(found.where === 'hidden', false, applied, holding.length)
-    raw.holding = holding
-    visit(raw)
+    visit(
+      row,
+      qty,
+      rank + (wears[code] as number) * byWear,
+      traits(where === 'hidden', donor && row < copyRows, applied, length),
+    )
   }
 }
 
-/** A supply looked at closely. */
-export function supplyOf({ item, qty, rank, spot, traits, holding }: RawSupply): Supply {
-  const { at } = spot
-  if (at.kind === 'copy')
-    return { id: copySupplyId(at.copy, at.stage, item), item, qty, rank, source: at, spot, traits }
-  if (!holding) throw new Error('what is on the shelf is a holding')
+/** A supply of an inventory looked at closely. */
+export function supplyOf(inventory: Inventory, row: number, qty: number, rank: number): Supply {
+  const { stock, itemOf, placeOf, spots, copyRows, holdings } = inventory
+  const { item } = stock.items[itemOf[row] as number] as StockItem
+  const at = spots[placeOf[row] as number]
+  if (at?.kind === 'copy') return { id: copySupplyId(at.copy, at.stage, item), item, qty, rank, source: at }
+  const holding = holdings[row - copyRows]
+  if (!at || !holding) throw new Error(`the inventory has no supply ${row}`)
   const { id, place, estimate } = holding
-  return { id, item, qty, rank, source: { kind: 'shelf', holding: id, place, estimate, state: at.state }, spot, traits }
+  return { id, item, qty, rank, source: { kind: 'shelf', holding: id, place, estimate, state: at.state } }
 }
 
 /** Everything the rules let a build draw from (`eachSupply`). */
 export function gatherSupplies(snapshot: Snapshot): Supply[] {
+  const inventory = inventoryOf(snapshot)
   const supplies: Supply[] = []
-  eachSupply(snapshot, (raw) => {
-    supplies.push(supplyOf(raw))
+  eachSupply(inventory, snapshot, (row, qty, rank) => {
+    supplies.push(supplyOf(inventory, row, qty, rank))
   })
   return supplies
 }

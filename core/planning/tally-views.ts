@@ -1,6 +1,6 @@
 import { splitItemKey, type ItemKey } from '../catalogue/item.ts'
 import type { ColourId } from '../units/ids.ts'
-import type { SupplySource } from './supplies.ts'
+import type { SupplySource } from './inventory.ts'
 import { addCoverage, NO_COVERAGE, type Coverage, type TallyLine } from './tally.ts'
 
 /** Lines of a tally taken together under one key. */

@@ -14,7 +14,8 @@ import { nettingTask, type NettingTask, type TaskNeed } from './netting-task.ts'
 import type { PinOutcome } from './pins.ts'
 import type { Snapshot } from './snapshot.ts'
 import { settledWish, wishKey, type Wish } from './stand-ins.ts'
-import { isOnOrder, type Supply, type SupplySource } from './supplies.ts'
+import type { SupplySource } from './inventory.ts'
+import { isOnOrder, type Supply } from './supplies.ts'
 
 /** Pieces by where they come from; the segments of a coverage strip. */
 export type Coverage = {
