@@ -1,11 +1,11 @@
 import { independent } from '../netting/cover.ts'
 import { piecesIn, usesOf } from '../netting/numbered.ts'
-import { supplyIdOfPeg } from './line-choices.ts'
 import { meaningOf, type Meaning } from './line-options.ts'
 import { variantKey } from './lots.ts'
 import { nettingTask } from './netting-task.ts'
 import type { Snapshot } from './snapshot.ts'
 import { settledWish, wishKey, type Wish } from './stand-ins.ts'
+import { supplyId } from './supplies.ts'
 import type { Tally } from './tally.ts'
 
 /** A way to cover a line from what is owned; items by the name under which they are netted. */
@@ -75,8 +75,8 @@ export function jointLines(snapshot: Snapshot, result: Tally): JointLines {
     if (need?.group === undefined || !contested.has(n)) continue
     if (coverage.short > 0) add(settledWish(need.wish, wanted), coverage.short, [])
     for (const { source, item, qty, by } of pegs) {
-      const id = supplyIdOfPeg(source, item)
-      const variant = index.variantsOf(item).find((v) => v.lots.some((l) => l.supplies.some((s) => s.id === id)))
+      const id = supplyId({ source, item })
+      const variant = index.variantsOf(item).find((v) => v.lots.some((l) => l.supplies.some((s) => supplyId(s) === id)))
       if (!variant || by === 'pin') continue
       const key = variantKey(variant)
       stock.set(key, Math.max(0, (stock.get(key) ?? 0) - qty))

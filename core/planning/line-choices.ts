@@ -5,8 +5,7 @@ import type { Snapshot } from './snapshot.ts'
 import type { Candidate, StandInKind } from './candidate.ts'
 import { candidates, wishOf } from './stand-ins.ts'
 import { stockIndex } from './stock-index.ts'
-import type { SupplySource } from './inventory.ts'
-import { copySupplyId, type Supply } from './supplies.ts'
+import { supplyId, type Supply } from './supplies.ts'
 import type { Tally, TallyLine } from './tally.ts'
 import { explode } from '../design/explode.ts'
 
@@ -27,12 +26,6 @@ export type LineChoice = {
   readonly supplies: readonly { readonly supply: Supply; readonly free: number }[]
 }
 
-/** The id of the supply a piece comes from; undefined for finished models that are the module. */
-export function supplyIdOfPeg(source: SupplySource, item: Supply['item']): string | undefined {
-  if (source.kind === 'copy') return copySupplyId(source.copy, source.stage, item)
-  return source.kind === 'shelf' ? source.holding : undefined
-}
-
 /**
  * What could cover a line: what the rules allow, the least compromise first, what the user forbids included; then
  * the same part in colours that the rules do not allow (`chosen`), for a pin that overrides them. Only what there is.
@@ -47,13 +40,13 @@ export function lineChoices(snapshot: Snapshot, result: Tally, line: TallyLine):
   const drawn = new Map<string, number>()
   for (const { pegs } of result.lines)
     for (const { source, item, qty } of pegs) {
-      const id = supplyIdOfPeg(source, item)
+      const id = supplyId({ source, item })
       if (id !== undefined) drawn.set(id, (drawn.get(id) ?? 0) + qty)
     }
   const suppliesOf = (item: Supply['item']) =>
     variantsOf(item)
       .flatMap((v) => v.lots.flatMap((l) => l.supplies))
-      .map((supply) => ({ supply, free: supply.qty - (drawn.get(supply.id) ?? 0) }))
+      .map((supply) => ({ supply, free: supply.qty - (drawn.get(supplyId(supply) ?? '') ?? 0) }))
   const here = new Map<string, number>()
   for (const { item, qty, uses, standIn } of line.pegs) {
     const key = standIn && uses ? usesKey(uses) : item
@@ -84,7 +77,9 @@ export function lineChoices(snapshot: Snapshot, result: Tally, line: TallyLine):
       accepted: aboutThis('accept', key),
       supplies:
         uses.length === 1 && uses[0]?.qty === 1
-          ? (held[0]?.supplies ?? []).sort((p, q) => q.free - p.free || (p.supply.id < q.supply.id ? -1 : 1))
+          ? (held[0]?.supplies ?? []).sort(
+              (p, q) => q.free - p.free || ((supplyId(p.supply) ?? '') < (supplyId(q.supply) ?? '') ? -1 : 1),
+            )
           : [],
     }
   }

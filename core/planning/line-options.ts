@@ -6,7 +6,7 @@ import type { OwnRule } from './decision.ts'
 import type { Variant } from './lots.ts'
 import type { Snapshot } from './snapshot.ts'
 import { eachCandidate, POINTS, wishKey, type Wish } from './stand-ins.ts'
-import { lengthOf, mayCut, type StockItem } from './stock.ts'
+import { lengthOf, mayCut } from './stock.ts'
 import type { StockIndex } from './stock-index.ts'
 
 /** What an option is to a line: the piece itself or why it stands in, its points of compromise and all it uses. */
@@ -109,7 +109,7 @@ const ABOVE_ALL = 10_000
 /** The options of lines, by their wishes, as the rules allow and supplies exist; kept once found. `weighed`: compromise counts in minor units. */
 export function optionFinder(
   snapshot: Pick<Snapshot, 'build' | 'parts'>,
-  { stock, variantsOf, variantsAt }: StockIndex,
+  { stock, variants, variantsOf, variantsAt, soleAt }: StockIndex,
   own: readonly OwnRule[],
   weighed: boolean,
   priceOf: (item: ItemKey) => number | undefined,
@@ -123,6 +123,7 @@ export function optionFinder(
   const costOf = (points: number, fromDonors: boolean): number =>
     points * perPoint + (donorsFirst && !fromDonors ? ABOVE_ALL : 0)
 
+  const isDonors = (variant: number): boolean => variants[variant]?.traits.donor ?? false
   const found = new OptionList()
   const find = (wish: Wish): LineOptions => {
     const { item, visibility } = wish
@@ -161,14 +162,17 @@ export function optionFinder(
         )
       }
     }
-    const one = ({ index, item: it }: StockItem, kind: Candidate['kind'], points: number) => {
+    const one = (place: number, kind: Candidate['kind'], points: number) => {
       if (exactOnly && kind !== 'exact') return
-      const variants = variantsAt[index] ?? []
-      let plain = anyVariant
-      for (const { traits } of variants) plain &&= traits.plain
-      if (plain)
-        for (const { number, traits } of variants) found.one(number, costOf(points, traits.donor), kind, points)
-      else several([{ item: it, qty: 1 }], kind, points)
+      const sole = anyVariant ? (soleAt[place] as number) : -1
+      if (sole >= 0) found.one(sole, costOf(points, donorsFirst && isDonors(sole)), kind, points)
+      else severalOf(place, kind, points)
+    }
+    const severalOf = (place: number, kind: Candidate['kind'], points: number) => {
+      const held = variantsAt[place] ?? []
+      if (anyVariant && held.every((v) => v.traits.plain))
+        for (const { number } of held) found.one(number, costOf(points, isDonors(number)), kind, points)
+      else if (held[0]) several([{ item: held[0].item, qty: 1 }], kind, points)
     }
     eachCandidate(wish, rules, stock, own, { one, several })
     return found.taken()

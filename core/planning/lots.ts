@@ -1,6 +1,6 @@
 import type { ItemKey } from '../catalogue/item.ts'
 import type { Inventory } from './inventory.ts'
-import { supplyOf, type Supply, type Traits } from './supplies.ts'
+import { supplyId, supplyOf, type Supply, type Traits } from './supplies.ts'
 
 /** So few are sorted by insertion, without a copy. */
 const FEW = 24
@@ -51,7 +51,7 @@ export class SupplyTable {
     const [there, here] = [this.#popular[placeOf[q] as number] as number, this.#popular[placeOf[p] as number] as number]
     if (there !== here) return there - here
     const more = (this.#pieces[q] as number) - (this.#pieces[p] as number)
-    return more !== 0 ? more : this.of(p, 0).id < this.of(q, 0).id ? -1 : 1
+    return more !== 0 ? more : (supplyId(this.of(p, 0)) ?? '') < (supplyId(this.of(q, 0)) ?? '') ? -1 : 1
   }
 
   of(row: number, rank: number): Supply {

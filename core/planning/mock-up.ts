@@ -8,7 +8,7 @@ import { verifyNetting } from '../netting/verify.ts'
 import type { ModuleId } from '../units/ids.ts'
 import type { Snapshot } from './snapshot.ts'
 import type { SupplySource } from './inventory.ts'
-import { atHand } from './supplies.ts'
+import { atHand, supplyId } from './supplies.ts'
 
 export type MockPick = { readonly source: SupplySource; readonly item: ItemKey; readonly qty: number }
 
@@ -42,7 +42,12 @@ export function mockUp(snapshot: Snapshot, module: ModuleId): MockUp {
   }
   const requirements = explode(alone, { parts })
   const there = atHand(snapshot)
-  const supplies = there.map((s): NettingSupply => ({ id: s.id, item: splitItemKey(s.item).part, qty: s.qty, rank: 0 }))
+  const supplies = there.map((s): NettingSupply => ({
+    id: supplyId(s) ?? '',
+    item: splitItemKey(s.item).part,
+    qty: s.qty,
+    rank: 0,
+  }))
   const partsOf = new Map<string, Set<string>>()
   for (const { item } of there) {
     const kind = classOf(item)
@@ -90,8 +95,8 @@ export function mockUp(snapshot: Snapshot, module: ModuleId): MockUp {
     need,
     have: need - plan.short,
     missing: [...missing].map(([item, qty]) => ({ item, qty })),
-    picks: there.flatMap(({ id, source, item }) => {
-      const qty = taken.get(id)
+    picks: there.flatMap(({ source, item }) => {
+      const qty = taken.get(supplyId({ source, item }) ?? '')
       return qty === undefined ? [] : [{ source, item, qty }]
     }),
   }

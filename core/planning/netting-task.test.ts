@@ -19,7 +19,7 @@ import { colourId, type BuildId, type DecisionId, type LineId, type ModuleId, ty
 import { currency } from '../units/money.ts'
 import { defaultRules, type Rules } from './build.ts'
 import type { Decision } from './decision.ts'
-import { isDoubtful, lineChoices, openStandIns, supplyIdOfPeg } from './line-choices.ts'
+import { isDoubtful, lineChoices, openStandIns } from './line-choices.ts'
 import { optionFinder } from './line-options.ts'
 import type { Offer, Shop } from './market.ts'
 import { remedies } from './relax.ts'
@@ -27,7 +27,7 @@ import { findConflicts, reserve } from './reservations.ts'
 import type { Snapshot } from './snapshot.ts'
 import { wishOf } from './stand-ins.ts'
 import { stockIndex } from './stock-index.ts'
-import { gatherSupplies } from './supplies.ts'
+import { gatherSupplies, supplyId } from './supplies.ts'
 import { bySource } from './tally-views.ts'
 import { tally } from './tally.ts'
 
@@ -125,10 +125,10 @@ test('settling lines beforehand changes nothing: the whole problem at once has t
       })
       const result = tally(snapshot)
       fc.pre(whole.proven && result.proven)
-      const ranks = new Map(gatherSupplies(snapshot).map((s) => [s.id, s.rank]))
+      const ranks = new Map(gatherSupplies(snapshot).map((s) => [supplyId(s), s.rank]))
       let rank = 0
       for (const { source, item, qty } of result.lines.flatMap((l) => l.pegs))
-        rank += qty * (ranks.get(supplyIdOfPeg(source, item) ?? '') ?? NaN)
+        rank += qty * (ranks.get(supplyId({ source, item })) ?? NaN)
       expect([result.coverage.short, result.compromise, rank]).toEqual([whole.short, whole.compromise, whole.rank])
       expect(build.rules.sources).toBe('donors and shelf')
     }),

@@ -29,6 +29,8 @@ export type NettingTask = {
   readonly needs: readonly TaskNeed[]
   /** Of each class the number of its need; −1 where it is settled: its requirements take the piece itself. */
   readonly needOf: Int32Array
+  /** Of each class the place of its item in the stock; negative where nothing is of it. */
+  readonly itemAt: Int32Array
   /** Items of the problem: variants of the stock by their numbers, then what can be bought. */
   readonly items: number
   stockOf(item: number): Stock
@@ -75,7 +77,7 @@ export function nettingTask(snapshot: Snapshot): NettingTask {
   const prices = snapshot.market && lowestPrices(snapshot.market, build.currency, build.rules)
   const weighed = prices !== undefined && prices.size > 0 && weighsMoney(build.rules)
   const finder = finderFor(snapshot, stock, book.own, weighed, prices)
-  const { options, claimed } = settle(build.rules, weighed, all, stock, finder, book)
+  const { options, itemAt, claimed } = settle(build.rules, weighed, all, stock, finder, book)
   const { pinned, outcomes, taken, schemes } = applyPins(book, all, options, stock)
 
   const open = all.open.slice()
@@ -114,7 +116,7 @@ export function nettingTask(snapshot: Snapshot): NettingTask {
     if (!variant) return (tiers[item] = { tiers: [{ rank: BUY_RANK, qty: shop?.ordered(item) ?? 0 }] })
     const { lots } = variant
     let whole = true
-    for (const { number } of lots) whole &&= claimed[number] === 0 && !taken.has(number)
+    for (const { number } of lots) if (claimed[number] !== 0 || (taken.size > 0 && taken.has(number))) whole = false
     if (whole) return (tiers[item] = { tiers: lots })
     const left = lots.map(({ number, rank, qty }) => ({
       rank,
@@ -129,6 +131,7 @@ export function nettingTask(snapshot: Snapshot): NettingTask {
     options,
     needs,
     needOf,
+    itemAt,
     items: stock.variants.length + (shop?.items() ?? 0),
     stockOf,
     stock,

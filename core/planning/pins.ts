@@ -5,7 +5,7 @@ import { meaningOf, schemeOf, type LineOptions, type Meaning } from './line-opti
 import type { Variant } from './lots.ts'
 import { POINTS, type Wish } from './stand-ins.ts'
 import type { StockIndex } from './stock-index.ts'
-import { copySupplyId, type Supply } from './supplies.ts'
+import type { Supply } from './supplies.ts'
 import type { Requirements } from './wishes.ts'
 
 /** Why a pin does not hold, or holds for fewer pieces than it says. */
@@ -28,8 +28,11 @@ export type PinOutcome = {
 }
 export type PinnedPiece = { readonly supply: Supply; readonly qty: number; readonly meaning: Meaning }
 
-const supplyIdOf = (source: PinnedSource): string =>
-  source.kind === 'copy' ? copySupplyId(source.copy, source.stage, source.item) : source.holding
+/** Whether a supply is the one a pin names. */
+const isPinned = (pin: PinnedSource, { source, item }: Supply): boolean =>
+  pin.kind === 'copy'
+    ? source.kind === 'copy' && source.copy === pin.copy && source.stage === pin.stage && item === pin.item
+    : source.kind === 'shelf' && source.holding === pin.holding
 
 /**
  * Fixes pinned pieces, in the order of the decisions; what cannot be fixed is said with its reason. Pieces are given by
@@ -43,21 +46,20 @@ export function applyPins(
 ) {
   const pinned = new Map<number, PinnedPiece[]>()
   const outcomes: PinOutcome[] = []
-  const used = new Map<string, number>()
+  const used = new Map<Supply, number>()
   const taken = new Map<number, number>()
   const schemes = new Map<string, ColourId>()
   for (const { id, pin } of book.pins) {
-    const wanted = supplyIdOf(pin.source)
     const lot = variantsOf(pin.source.item)
       .flatMap((v) => v.lots)
-      .find((l) => l.supplies.some((s) => s.id === wanted))
-    const supply = lot?.supplies.find((s) => s.id === wanted)
+      .find((l) => l.supplies.some((s) => isPinned(pin.source, s)))
+    const supply = lot?.supplies.find((s) => isPinned(pin.source, s))
     let open = pin.qty
     let room = false
     let fault: PinFault | undefined = supply ? undefined : 'supply'
     for (const [i, r] of list.entries()) {
       if (!supply || r.line !== pin.line || open === 0) continue
-      const there = supply.qty - (used.get(supply.id) ?? 0)
+      const there = supply.qty - (used.get(supply) ?? 0)
       const before = pinned.get(i) ?? []
       const need = r.qty - r.built - before.reduce((n, p) => n + p.qty, 0)
       if (need > 0) room = true
@@ -74,11 +76,11 @@ export function applyPins(
       }
       if (wish.group !== undefined && colour !== undefined) schemes.set(wish.group, colour)
       pinned.set(i, [...before, { supply, qty, meaning }])
-      used.set(supply.id, (used.get(supply.id) ?? 0) + qty)
+      used.set(supply, (used.get(supply) ?? 0) + qty)
       if (lot) taken.set(lot.number, (taken.get(lot.number) ?? 0) + qty)
       open -= qty
     }
-    const gone = supply !== undefined && (used.get(supply.id) ?? 0) >= supply.qty
+    const gone = supply !== undefined && (used.get(supply) ?? 0) >= supply.qty
     if (open > 0) fault ??= room && gone ? 'pieces' : 'line'
     outcomes.push({
       id,

@@ -10,6 +10,8 @@ import type { requirementsOf } from './wishes.ts'
 export type Settled = {
   /** Of each class its options; undefined where it is settled. */
   readonly options: readonly (LineOptions | undefined)[]
+  /** Of each class the place of its item in the stock; negative where nothing is of it. */
+  readonly itemAt: Int32Array
   /** Pieces that settled classes take, by the number of the lot; lots of an item in their order. */
   readonly claimed: Float64Array
 }
@@ -49,12 +51,14 @@ export function settle(
   /** Of each item the last of its classes that may be settled; of each class the one before it. */
   const lastOf = new Int32Array(stock.items.length).fill(-1)
   const before = new Int32Array(wishes.length)
+  const itemAt = new Int32Array(wishes.length)
   const sources: { readonly qty: number; readonly reach: (note: NoteReach) => void }[] = []
   for (let c = 0; c < wishes.length; c++) {
     const wish = wishes[c] as Wish
     const there = stock.byItem.get(wish.item)
     const held = there && variantsAt[there.index]
     const one = held && held.length > 0 ? there : undefined
+    itemAt[c] = one?.index ?? -1
     if (
       one &&
       held?.length === 1 &&
@@ -114,5 +118,5 @@ export function settle(
       claim -= taken
     }
   }
-  return { options, claimed }
+  return { options, itemAt, claimed }
 }

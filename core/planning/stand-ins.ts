@@ -9,7 +9,7 @@ import type { ColourId, PartId } from '../units/ids.ts'
 import type { Rules } from './build.ts'
 import type { Candidate, StandInKind } from './candidate.ts'
 import { usesKey, type DecisionBook, type OwnRule } from './decision.ts'
-import { lengthOf, mayCut, type Labs, type Stock, type StockItem, type StockPart } from './stock.ts'
+import { lengthOf, mayCut, type Labs, type Stock, type StockPart } from './stock.ts'
 
 /** Points of compromise per piece by kind: 0 is the piece itself; common practice, our own scale. */
 export const POINTS: Record<StandInKind, number> = {
@@ -181,21 +181,21 @@ function shadesIn(wish: Wish, colour: ColourId, rules: Rules, stock: Stock): Sha
   return shades
 }
 
-/** Takes note of a candidate: one piece of an item there is, or pieces of items that may not be there. */
+/** Takes note of a candidate: one piece of an item there is, by its place, or pieces of items that may not be there. */
 export type CandidateVisitor = {
-  one(item: StockItem, kind: Candidate['kind'], points: number): void
+  one(place: number, kind: Candidate['kind'], points: number): void
   several(uses: Candidate['uses'], kind: Candidate['kind'], points: number): void
 }
 
 /** Leaves out what a wish forbids, and takes the points off what it accepts. */
-function judged({ forbidden = [], accepted = [] }: Wish, visit: CandidateVisitor): CandidateVisitor {
+function judged({ forbidden = [], accepted = [] }: Wish, { items }: Stock, visit: CandidateVisitor): CandidateVisitor {
   const [never, gladly] = [new Set(forbidden), new Set(accepted)]
   const judge = (key: string, kind: Candidate['kind'], points: number): number | undefined =>
     kind !== 'exact' && never.has(key) ? undefined : gladly.has(key) ? 0 : points
   return {
-    one(item, kind, points) {
-      const cost = judge(item.item, kind, points)
-      if (cost !== undefined) visit.one(item, kind, cost)
+    one(place, kind, points) {
+      const cost = judge(items[place]?.item ?? '', kind, points)
+      if (cost !== undefined) visit.one(place, kind, cost)
     },
     several(uses, kind, points) {
       const cost = judge(usesKey(uses), kind, points)
@@ -217,11 +217,11 @@ export function eachCandidate(
   ownRules: readonly OwnRule[],
   visitor: CandidateVisitor,
 ): void {
-  const visit = wish.forbidden || wish.accepted ? judged(wish, visitor) : visitor
+  const visit = wish.forbidden || wish.accepted ? judged(wish, stock, visitor) : visitor
   const { item, visibility } = wish
   const { part, colour, decoration } = splitItemKey(item)
   const there = stock.byItem.get(item)
-  if (there) visit.one(there, 'exact', 0)
+  if (there) visit.one(there.index, 'exact', 0)
   else visit.several([{ item, qty: 1 }], 'exact', 0)
   const add = (kind: StandInKind, items: readonly ItemKey[]) => {
     visit.several(
@@ -240,22 +240,23 @@ export function eachCandidate(
       for (const other of of.items) {
         const points = shades.points[other.hue] ?? -1
         if (other.decoration === decoration && points >= 0 && (own || other.hue !== ownHue))
-          visit.one(other, kind, base + points)
+          visit.one(other.index, kind, base + points)
       }
       return
     }
-    const same = own && ownHue !== undefined ? of.plain[ownHue] : undefined
-    if (same) visit.one(same, kind, base)
+    const same = own && ownHue !== undefined ? (of.plain[ownHue] ?? -1) : -1
+    if (same >= 0) visit.one(same, kind, base)
     for (const hue of shades.others) {
-      const other = of.plain[hue]
-      if (other) visit.one(other, kind, base + (shades.points[hue] as number))
+      const other = of.plain[hue] ?? -1
+      if (other >= 0) visit.one(other, kind, base + (shades.points[hue] as number))
     }
   }
   const own = stock.byPart.get(part)
   if (own) inShades(own, 'colour', 0, false)
   if (own?.stickered && decoration === '' && (hidden || rules.stickers === 'left off' || rules.stickers === 'reused'))
     for (const other of own.items)
-      if (other.sticker && other.colour === colour) visit.one(other, 'peel', hidden ? POINTS.peel : POINTS.peel + 1)
+      if (other.sticker && other.colour === colour)
+        visit.one(other.index, 'peel', hidden ? POINTS.peel : POINTS.peel + 1)
   const shape = decoration === '' ? stock.parts.get(part)?.shape : undefined
   if (shape && mayTakeMould(visibility, rules))
     for (const other of stock.matesOf(part)) inShades(other, 'mould', POINTS.mould + inSight, true)
@@ -294,7 +295,7 @@ export function eachCandidate(
     for (const { id, part: other, items } of stock.byPart.values()) {
       if (id === part || other?.shape.family !== known?.shape.family) continue
       if ((lengthOf(other) ?? 0) <= needed) continue
-      for (const it of items) if (it.colour === colour) visit.one(it, 'length', POINTS.length)
+      for (const it of items) if (it.colour === colour) visit.one(it.index, 'length', POINTS.length)
     }
 }
 
@@ -302,8 +303,9 @@ export function eachCandidate(
 export function candidates(wish: Wish, rules: Rules, stock: Stock, ownRules: readonly OwnRule[]): Candidate[] {
   const found: Candidate[] = []
   eachCandidate(wish, rules, stock, ownRules, {
-    one({ item }, kind, points) {
-      found.push({ kind, uses: [{ item, qty: 1 }], points })
+    one(place, kind, points) {
+      const one = stock.items[place]
+      if (one) found.push({ kind, uses: [{ item: one.item, qty: 1 }], points })
     },
     several(uses, kind, points) {
       found.push({ kind, uses, points })

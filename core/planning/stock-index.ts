@@ -15,6 +15,8 @@ export type StockIndex = {
   readonly lots: readonly Lot[]
   /** By the place of the item in the stock; none for what does not count. */
   readonly variantsAt: readonly (readonly Variant[])[]
+  /** The number of the only variant of an item, where it is a plain one; negative else. */
+  readonly soleAt: Int32Array
   variantsOf(item: ItemKey): readonly Variant[]
 }
 
@@ -47,12 +49,14 @@ function indexOf(inventory: Inventory, snapshot: Snapshot): StockIndex {
   const variants: Variant[] = []
   const lots: Lot[] = []
   const variantsAt = new Array<readonly Variant[]>(stock.items.length).fill(NO_VARIANTS)
+  const soleAt = new Int32Array(stock.items.length).fill(-1)
   const variantFor = (index: number, traits: Traits): Variant => {
     const own = variantsAt[index] as readonly Variant[]
     for (const variant of own) if (variant.traits === traits) return variant
     const { item } = stock.items[index] as StockItem
     const variant = { item, number: variants.length, index, traits, lots: NO_LOTS }
     variants.push(variant)
+    soleAt[index] = own.length === 0 && traits.plain ? variant.number : -1
     variantsAt[index] = own.length === 0 ? [variant] : [...own, variant]
     return variant
   }
@@ -77,6 +81,7 @@ function indexOf(inventory: Inventory, snapshot: Snapshot): StockIndex {
     variants,
     lots,
     variantsAt,
+    soleAt,
     variantsOf: (item) => {
       const one = stock.byItem.get(item)
       return (one && variantsAt[one.index]) ?? NO_VARIANTS

@@ -17,8 +17,8 @@ export type StockPart = {
   /** It comes by the length. */
   readonly byLength: boolean
   readonly items: StockItem[]
-  /** Its undecorated items by the number of their colour. */
-  readonly plain: (StockItem | undefined)[]
+  /** The places of its undecorated items by the number of their colour; negative where there is none. */
+  readonly plain: number[]
   /** Some of its items have stickers on. */
   stickered: boolean
 }
@@ -112,7 +112,10 @@ export class StockBuilder {
     this.#byItem.set(item, one)
     this.#items.push(one)
     of.items.push(one)
-    if (decoration === '') of.plain[hue] = one
+    if (decoration === '') {
+      while (of.plain.length < hue) of.plain.push(-1)
+      of.plain[hue] = index
+    }
     if (sticker) of.stickered = true
     return one
   }
@@ -157,8 +160,7 @@ export class StockBuilder {
     if (known) return known
     const part = this.#parts.get(id)
     const byLength = lengthOf(part) !== undefined
-    const plain = new Array<StockItem | undefined>(this.#hues.length).fill(undefined)
-    const of = { id, part, byLength, items: [], plain, stickered: false }
+    const of = { id, part, byLength, items: [], plain: [], stickered: false }
     this.#byPart.set(id, of)
     return of
   }

@@ -1,7 +1,6 @@
 import type { ItemKey } from '../catalogue/item.ts'
 import { freeFor, type Holding } from '../shelf/holding.ts'
 import { CONDITIONS } from '../units/condition.ts'
-import type { CopyId } from '../units/ids.ts'
 import { inventoryOf, STICKER, UNSTATED, type Inventory, type SupplySource } from './inventory.ts'
 import type { Snapshot } from './snapshot.ts'
 import type { StockItem } from './stock.ts'
@@ -23,7 +22,6 @@ export type Traits = {
 
 /** What there is to draw from. Supplies of one item differ by what the rules say of them: those form variants. */
 export type Supply = {
-  readonly id: string
   readonly item: ItemKey
   readonly qty: number
   readonly rank: number
@@ -36,8 +34,11 @@ const SOURCES = Object.keys(RANKS).length
 /** A piece that has to be bought comes after all that is owned. */
 export const BUY_RANK = 100
 
-/** The supply that is an item in a stage of a copy. */
-export const copySupplyId = (copy: CopyId, stage: string, item: ItemKey): string => `${copy}\n${stage}\n${item}`
+/** Names a supply for good; undefined for finished models that are the module. */
+export function supplyId({ source, item }: Pick<Supply, 'source' | 'item'>): string | undefined {
+  if (source.kind === 'copy') return `${source.copy}\n${source.stage}\n${item}`
+  return source.kind === 'shelf' ? source.holding : undefined
+}
 
 /** Whether a source has still to arrive. */
 export const isOnOrder = (source: SupplySource): boolean =>
@@ -122,11 +123,11 @@ export function supplyOf(inventory: Inventory, row: number, qty: number, rank: n
   const { stock, itemOf, placeOf, spots, copyRows, holdings } = inventory
   const { item } = stock.items[itemOf[row] as number] as StockItem
   const at = spots[placeOf[row] as number]
-  if (at?.kind === 'copy') return { id: copySupplyId(at.copy, at.stage, item), item, qty, rank, source: at }
+  if (at?.kind === 'copy') return { item, qty, rank, source: at }
   const holding = holdings[row - copyRows]
   if (!at || !holding) throw new Error(`the inventory has no supply ${row}`)
   const { id, place, estimate } = holding
-  return { id, item, qty, rank, source: { kind: 'shelf', holding: id, place, estimate, state: at.state } }
+  return { item, qty, rank, source: { kind: 'shelf', holding: id, place, estimate, state: at.state } }
 }
 
 /** Everything the rules let a build draw from (`eachSupply`). */

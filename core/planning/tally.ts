@@ -134,7 +134,7 @@ type TakePiece = (supply: Supply, qty: number) => void
 
 /** What a cover means for every line, and in all. */
 function toldByLine(task: NettingTask, plan: CoverPlan): Tally {
-  const { requirements, classOf, wishes, needOf, pinned } = task
+  const { requirements, classOf, wishes, needOf, itemAt, pinned } = task
   const groups = plan.schemes as ReadonlyMap<string, ColourId>
   const shares = coverShares(task, plan)
   const draw = supplyDrawer(task)
@@ -186,11 +186,12 @@ function toldByLine(task: NettingTask, plan: CoverPlan): Tally {
       covered += r.built
     }
     const open = r.qty - r.built
-    const number = needOf[classOf[i] as number] as number
+    const own = classOf[i] as number
+    const number = needOf[own] as number
     if (number < 0) {
       if (open === 0) return
       book(EXACT, open, undefined, () => {
-        draw.ofItem(r.item, open, piece)
+        draw.ofItem(itemAt[own] as number, open, piece)
       })
       return
     }
@@ -379,9 +380,9 @@ function supplyDrawer({ stock, pinned }: NettingTask) {
     ofVariant(number: number, qty: number, give: TakePiece): void {
       ofLots(stock.variants[number]?.lots ?? [], qty, give)
     },
-    /** From the only variant of an item. */
-    ofItem(item: ItemKey, qty: number, give: TakePiece): void {
-      ofLots(stock.variantsOf(item)[0]?.lots ?? [], qty, give)
+    /** From the only variant of an item by its place. */
+    ofItem(place: number, qty: number, give: TakePiece): void {
+      ofLots(stock.variantsAt[place]?.[0]?.lots ?? [], qty, give)
     },
     /** Pieces that nothing draws, each handed out once; to be asked when all is drawn. */
     spare(item: ItemKey, wanted: number): TallyLine['meanwhile'] {
