@@ -37,7 +37,7 @@ for (const name of names) {
   else await benchSourcing(name)
 }
 
-/** 5,000 lines against 20,000 holdings, beside the time papaparse takes for the same holdings as CSV; medians of 9. */
+/** 5,000 lines against 20,000 holdings, beside the time papaparse takes for the same holdings as CSV. */
 function benchNetting(): void {
   const holdings = Array.from({ length: 20_000 }, (_, i) => ({
     id: `h-${i}`,
@@ -53,17 +53,20 @@ function benchNetting(): void {
     ],
   }))
   const problem = { lines, supplies: holdings }
-  const csv = Papa.unparse(holdings.map(({ item, qty }) => [...item.split('|'), qty, 'Drawer A1', 'used']))
-  const parse = median(9, () => Papa.parse(csv))
-  const netting = median(9, () => solveNetting(problem))
-  const verified = median(9, () => verifyNetting(problem, solveNetting(problem)))
+  const csv = csvOf(holdings)
+  const [parse = NaN, netting = NaN, verified = NaN] = alternating(
+    25,
+    () => Papa.parse(csv),
+    () => solveNetting(problem),
+    () => verifyNetting(problem, solveNetting(problem)),
+  )
   console.log(
     `netting 5,000 lines × 20,000 holdings: ${ratio(netting, parse)} of papaparse's time for the holdings as CSV ` +
       `(with the verifier ${ratio(verified, parse)}); ${ms(netting)} against ${ms(parse)}`,
   )
 }
 
-function csvOf(holdings: Snapshot['holdings']): string {
+function csvOf(holdings: readonly { readonly item: string; readonly qty: number }[]): string {
   return Papa.unparse(holdings.map(({ item, qty }) => [...item.split('|'), qty, 'Drawer A1', 'used']))
 }
 
@@ -74,8 +77,11 @@ function csvOf(holdings: Snapshot['holdings']): string {
 function benchTally(): void {
   const scene = bigScene()
   const csv = csvOf(scene.holdings)
-  const parse = median(15, () => Papa.parse(csv))
-  const complete = median(9, () => tally({ ...scene, holdings: [...scene.holdings], design: { ...scene.design } }))
+  const [parse = NaN, complete = NaN] = alternating(
+    25,
+    () => Papa.parse(csv),
+    () => tally({ ...scene, holdings: [...scene.holdings], design: { ...scene.design } }),
+  )
   let turn = 0
   const pin = (): void => {
     const line = scene.design.modules[turn % 200]?.lines[turn % 25]
@@ -96,11 +102,11 @@ function benchTally(): void {
     const rules = { ...scene.build.rules, ...changes[turn++ % changes.length] }
     tally({ ...scene, build: { ...scene.build, rules } })
   }
-  const [pins, rules] = [percentile95(40, pin), percentile95(40, rule)]
+  const [pins, rules] = [spread(60, pin), spread(60, rule)]
   const heap = process.memoryUsage().heapUsed / 1e6
   console.log(
     `tally 5,000 lines × 20,000 holdings × 10 copies: complete ${ratio(complete, parse)} of papaparse's time for the holdings ` +
-      `(${ms(complete)} against ${ms(parse)}); one pin p95 ${ms(pins)}, one rule p95 ${ms(rules)}; heap ${heap.toFixed(0)} MB`,
+      `(${ms(complete)} against ${ms(parse)}); one pin ${pins}, one rule ${rules}; heap ${heap.toFixed(0)} MB`,
   )
 }
 
@@ -207,13 +213,29 @@ function median(runs: number, work: () => unknown): number {
   return times[Math.floor(runs / 2)] ?? NaN
 }
 
-function percentile95(runs: number, work: () => void): number {
-  const times = Array.from({ length: runs }, () => {
+/** Median times of works done in turn, so that a machine that slows down does so for all; the first fifth does not count. */
+function alternating(rounds: number, ...works: readonly (() => unknown)[]): number[] {
+  const times = works.map((): number[] => [])
+  for (let round = 0; round < rounds * 1.2; round++)
+    for (const [w, work] of works.entries()) {
+      const started = performance.now()
+      work()
+      if (round >= rounds * 0.2) times[w]?.push(performance.now() - started)
+    }
+  return times.map((own) => own.sort((p, q) => p - q)[Math.floor(own.length / 2)] ?? NaN)
+}
+
+/** Median and 95th percentile of a work done over and over; the first sixth does not count. */
+function spread(runs: number, work: () => void): string {
+  const times: number[] = []
+  for (let run = 0; run < runs * 1.2; run++) {
     const started = performance.now()
     work()
-    return performance.now() - started
-  }).sort((p, q) => p - q)
-  return times[Math.ceil(runs * 0.95) - 1] ?? NaN
+    if (run >= runs * 0.2) times.push(performance.now() - started)
+  }
+  times.sort((p, q) => p - q)
+  const at = (share: number) => ms(times[Math.ceil(times.length * share) - 1] ?? NaN)
+  return `median ${at(0.5)}, p95 ${at(0.95)}`
 }
 
 function ratio(a: number, b: number): string {

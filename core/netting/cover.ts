@@ -1,43 +1,57 @@
 import type { SolveMilp } from '../solver/milp.ts'
 import { roomFor, solveGroup } from './group.ts'
+import type { CoverMemory } from './memory.ts'
 import { piecesIn, SEVERAL, type CoverPlan, type GroupPlan, type Need, type Stock } from './numbered.ts'
 import { coverWithSchemes } from './schemes.ts'
 
 /**
  * Covers needs from stock: fewest pieces short, then least compromise, then preferred sources, proven unless `proven`
- * says otherwise. Items that no need can exchange for one another fall into independent groups: a single item needs
- * arithmetic only, the others a flow (`solveGroup`); needs that choose a scheme together make one group, and so do the
- * needs that compete with them (`coverWithSchemes`). Items are numbered below `items`; where covers are equally good
- * the order of needs decides.
+ * says otherwise. Items that no need can exchange for one another fall into independent groups: where there is nothing
+ * to weigh, arithmetic is enough, the others take a flow (`solveGroup`); needs that choose a scheme together make one
+ * group, and so do the needs that compete with them (`coverWithSchemes`). Items are numbered below `items`; where covers
+ * are equally good the order of needs decides. Groups that `memory` knows from the problem before are not solved again.
  */
 export function coverNeeds(
   needs: readonly Need[],
   stockOf: (item: number) => Stock,
   items: number,
   milp?: SolveMilp,
+  memory?: CoverMemory,
 ): CoverPlan {
   const room = roomFor(items)
   const cover: (readonly number[])[] = needs.map(() => NONE)
   const schemes = new Map<string, string>()
   let proven = true
+  const solve = (own: readonly Need[]): CoverPlan => {
+    if (own.some((need) => need.group !== undefined))
+      // Once schemes are fixed, needs of one group may have nothing to do with one another.
+      return coverWithSchemes(own, stockOf, (free) =>
+        coverNeeds(
+          free.map(({ qty, options }) => ({ qty, options })),
+          stockOf,
+          items,
+          milp,
+        ),
+      )
+    const plan = plainCover(own, stockOf) ?? soleCover(own, stockOf) ?? solveGroup(own, stockOf, room, milp)
+    return { ...plan, schemes: NO_SCHEMES }
+  }
   for (const group of independent(needs, items)) {
     const own = group.map((n) => needs[n] as Need)
-    let plan: GroupPlan
-    if (own.some((need) => need.group !== undefined)) {
-      // Once schemes are fixed, needs of one group may have nothing to do with one another.
-      const chosen = coverWithSchemes(own, stockOf, (free) => {
-        const bare = free.map(({ qty, options }) => ({ qty, options }))
-        return coverNeeds(bare, stockOf, items, milp)
-      })
-      for (const [name, scheme] of chosen.schemes) schemes.set(name, scheme)
-      plan = chosen
-    } else plan = plainCover(own, stockOf) ?? solveGroup(own, stockOf, room, milp)
+    let plan = memory?.recall(own, stockOf)
+    if (!plan) {
+      plan = solve(own)
+      memory?.keep(own, stockOf, plan)
+    }
     proven &&= plan.proven
-    for (const [i, n] of group.entries()) cover[n] = plan.cover[i] ?? NONE
+    for (const [name, scheme] of plan.schemes) schemes.set(name, scheme)
+    for (let i = 0; i < group.length; i++) cover[group[i] as number] = plan.cover[i] ?? NONE
   }
+  memory?.turn()
   return { cover, proven, schemes }
 }
 
+const NO_SCHEMES: ReadonlyMap<string, string> = new Map()
 const NONE: readonly number[] = []
 
 /**
@@ -101,4 +115,24 @@ function plainCover(needs: readonly Need[], stockOf: (item: number) => Stock): G
     return [taken]
   })
   return { cover, proven: true }
+}
+
+/** The cover of a need that competes with no other for single pieces: cheapest first, then preferred sources. */
+function soleCover([need, other]: readonly Need[], stockOf: (item: number) => Stock): GroupPlan | undefined {
+  if (!need || other || need.options.several.size > 0) return undefined
+  const { items, compromises } = need.options
+  if (new Set(items).size < items.length) return undefined
+  const cover = new Array<number>(items.length).fill(0)
+  const order: { readonly option: number; readonly rank: number; readonly qty: number }[] = []
+  for (let option = 0; option < items.length; option++)
+    for (const { rank, qty } of stockOf(items[option] as number).tiers) order.push({ option, rank, qty })
+  order.sort((p, q) => (compromises[p.option] as number) - (compromises[q.option] as number) || p.rank - q.rank)
+  let open = need.qty
+  for (const { option, qty } of order) {
+    const taken = Math.min(open, qty)
+    cover[option] = (cover[option] as number) + taken
+    open -= taken
+    if (open === 0) break
+  }
+  return { cover: [cover], proven: true }
 }

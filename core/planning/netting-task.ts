@@ -1,6 +1,7 @@
 import { splitItemKey, type ItemKey } from '../catalogue/item.ts'
 import type { Requirement } from '../design/explode.ts'
 import { inColour } from '../design/recolour.ts'
+import { CoverMemory } from '../netting/memory.ts'
 import { SEVERAL, type Need, type Stock } from '../netting/numbered.ts'
 import type { ColourId } from '../units/ids.ts'
 import { decisionBook, type DecisionBook } from './decision.ts'
@@ -41,10 +42,13 @@ export type NettingTask = {
   readonly pins: readonly PinOutcome[]
   /** Whether compromise is counted in minor units, and buying is an option. */
   readonly weighed: boolean
+  /** Groups as they were covered in the last problem of this stock and these rules; none where buying is an option. */
+  readonly memory: CoverMemory | undefined
 }
 
 /** The last option finders of a stock: options stay while neither stock, rules, own rules nor prices change. */
-const finders = new WeakMap<StockIndex, { readonly on: readonly unknown[]; readonly finder: OptionFinder }[]>()
+type Kept = { readonly on: readonly unknown[]; readonly finder: OptionFinder; readonly memory: CoverMemory }
+const finders = new WeakMap<StockIndex, readonly Kept[]>()
 /** Rules are tried and taken back: so many finders of a stock are kept. */
 const MOST_FINDERS = 2
 
@@ -54,13 +58,17 @@ function finderFor(
   own: DecisionBook['own'],
   weighed: boolean,
   prices: ReadonlyMap<ItemKey, number> | undefined,
-): OptionFinder {
+): Kept {
   const on = [snapshot.build.rules, JSON.stringify(own), weighed, prices]
   const known = finders.get(stock) ?? []
   const before = known.find((k) => k.on.every((value, i) => value === on[i]))
-  const finder = before?.finder ?? optionFinder(snapshot, stock, own, weighed, (item) => prices?.get(item))
-  finders.set(stock, [{ on, finder }, ...known.filter((k) => k !== before)].slice(0, MOST_FINDERS))
-  return finder
+  const found = before ?? {
+    on,
+    finder: optionFinder(snapshot, stock, own, weighed, (item) => prices?.get(item)),
+    memory: new CoverMemory(),
+  }
+  finders.set(stock, [found, ...known.filter((k) => k !== before)].slice(0, MOST_FINDERS))
+  return found
 }
 
 /**
@@ -76,7 +84,7 @@ export function nettingTask(snapshot: Snapshot): NettingTask {
   const stock = stockIndex(snapshot)
   const prices = snapshot.market && lowestPrices(snapshot.market, build.currency, build.rules)
   const weighed = prices !== undefined && prices.size > 0 && weighsMoney(build.rules)
-  const finder = finderFor(snapshot, stock, book.own, weighed, prices)
+  const { finder, memory } = finderFor(snapshot, stock, book.own, weighed, prices)
   const { options, itemAt, claimed } = settle(build.rules, weighed, all, stock, finder, book)
   const { pinned, outcomes, taken, schemes } = applyPins(book, all, options, stock)
 
@@ -138,6 +146,7 @@ export function nettingTask(snapshot: Snapshot): NettingTask {
     pinned,
     pins: outcomes,
     weighed,
+    memory: weighed ? undefined : memory,
   }
 }
 
