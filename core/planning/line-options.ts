@@ -101,6 +101,8 @@ const NO_PIECES: ReadonlyMap<number, Candidate['uses']> = new Map()
 export type OptionFinder = {
   /** The options of a wish; one object for equal wishes. */
   optionsOf(wish: Wish): LineOptions
+  /** Room for the options of classes of wishes; one list for the same classes. */
+  optionsByClass(wishes: readonly Wish[]): (LineOptions | undefined)[]
 }
 
 /** Weight that makes any donor piece better than any other, when the aim is to use up the donors. */
@@ -177,7 +179,13 @@ export function optionFinder(
     eachCandidate(wish, rules, stock, own, { one, several })
     return found.taken()
   }
+  let classes: { readonly wishes: readonly Wish[]; readonly options: (LineOptions | undefined)[] } | undefined
   return {
+    optionsByClass(wishes) {
+      if (classes?.wishes !== wishes)
+        classes = { wishes, options: new Array<LineOptions | undefined>(wishes.length).fill(undefined) }
+      return classes.options
+    },
     optionsOf(wish) {
       const name = wishKey(wish)
       const before = byWish.get(name)

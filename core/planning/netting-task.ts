@@ -42,7 +42,9 @@ export type NettingTask = {
   readonly pins: readonly PinOutcome[]
   /** Whether compromise is counted in minor units, and buying is an option. */
   readonly weighed: boolean
-  /** Groups as they were covered in the last problem of this stock and these rules; none where buying is an option. */
+  /** Whether any line waits for what others leave over, or prints are added up to runs. */
+  readonly leftovers: boolean
+  /** The last problem of this stock under these rules; none where buying is an option. */
   readonly memory: CoverMemory | undefined
 }
 
@@ -146,6 +148,7 @@ export function nettingTask(snapshot: Snapshot): NettingTask {
     pinned,
     pins: outcomes,
     weighed,
+    leftovers: all.leftovers,
     memory: weighed ? undefined : memory,
   }
 }

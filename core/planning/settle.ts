@@ -23,75 +23,67 @@ export type Settled = {
 export function settle(
   rules: Rules,
   weighed: boolean,
-  { wishes, open, pinned }: ReturnType<typeof requirementsOf>,
-  { stock, variants, lots, variantsAt }: StockIndex,
+  { wishes, plainWishes, open, pinned }: ReturnType<typeof requirementsOf>,
+  stock: StockIndex,
   finder: OptionFinder,
   book: DecisionBook,
 ): Settled {
   const mayChooseFreely = rules.aim === 'use up the donors' || (weighed && rules.pointPrice === 0)
-  const states = { there: new Int32Array(stock.items.length), wanted: new Int32Array(stock.items.length) }
-  /** Of each variant the place of its item. */
-  const indexOf = new Int32Array(variants.length)
-  for (const { number, index, lots: own } of variants) {
-    indexOf[number] = index
-    for (const { qty } of own) states.there[index] = (states.there[index] as number) + qty
-  }
+  const states = { there: stock.piecesAt, wanted: new Int32Array(stock.piecesAt.length) }
+  const { placeOf } = stock
   const options = new Array<LineOptions | undefined>(wishes.length).fill(undefined)
-  const reach = (c: number, own: number, note: NoteReach) => {
-    const wish = wishes[c]
-    if (!wish) return
-    const found = finder.optionsOf(wish)
-    options[c] = found
-    for (const item of found.items) {
-      const index = item === SEVERAL ? own : (indexOf[item] as number)
-      if (index !== own) note(index, false)
+  const found = finder.optionsByClass(plainWishes)
+  const reach = (c: number, place: number, note: NoteReach) => {
+    const own =
+      c < found.length ? (found[c] ??= finder.optionsOf(wishes[c] as Wish)) : finder.optionsOf(wishes[c] as Wish)
+    options[c] = own
+    for (const item of own.items) {
+      const there = item === SEVERAL ? place : (placeOf[item] as number)
+      if (there !== place) note(there, false)
     }
-    for (const uses of found.several.values()) for (const use of uses) note(indexOf[use.item] as number, true)
+    for (const uses of own.several.values()) for (const use of uses) note(placeOf[use.item] as number, true)
   }
   /** Of each item the last of its classes that may be settled; of each class the one before it. */
-  const lastOf = new Int32Array(stock.items.length).fill(-1)
+  const lastOf = new Int32Array(stock.piecesAt.length).fill(-1)
   const before = new Int32Array(wishes.length)
-  const itemAt = new Int32Array(wishes.length)
+  const itemAt = placesOf(stock, wishes, plainWishes)
   const sources: { readonly qty: number; readonly reach: (note: NoteReach) => void }[] = []
   for (let c = 0; c < wishes.length; c++) {
-    const wish = wishes[c] as Wish
-    const there = stock.byItem.get(wish.item)
-    const held = there && variantsAt[there.index]
-    const one = held && held.length > 0 ? there : undefined
-    itemAt[c] = one?.index ?? -1
+    const { group, accepted, length } = wishes[c] as Wish
+    const place = itemAt[c] as number
     if (
-      one &&
-      held?.length === 1 &&
-      held[0]?.traits.flags === '' &&
-      !one.of.byLength &&
+      place >= 0 &&
+      (stock.soleAt[place] as number) >= 0 &&
       !mayChooseFreely &&
-      wish.group === undefined &&
-      wish.accepted === undefined &&
-      wish.length === undefined &&
+      group === undefined &&
+      accepted === undefined &&
+      length === undefined &&
+      !stock.stock.items[place]?.of.byLength &&
       !pinned.has(c)
     ) {
-      states.wanted[one.index] = (states.wanted[one.index] as number) + (open[c] as number)
-      before[c] = lastOf[one.index] as number
-      lastOf[one.index] = c
+      states.wanted[place] = (states.wanted[place] as number) + (open[c] as number)
+      before[c] = lastOf[place] as number
+      lastOf[place] = c
       continue
     }
     // What a class that always has a choice draws on has one as well; where nothing is of its item, it lacks the piece.
     sources.push({
       qty: open[c] as number,
-      reach: one
-        ? (note) => {
-            note(one.index, true)
-            reach(c, one.index, (index) => {
-              note(index, true)
-            })
-          }
-        : (note) => {
-            reach(c, -1, note)
-          },
+      reach:
+        place < 0
+          ? (note) => {
+              reach(c, -1, note)
+            }
+          : (note) => {
+              note(place, true)
+              reach(c, place, (other) => {
+                note(other, true)
+              })
+            },
     })
   }
   for (const { pin } of book.pins) {
-    const one = stock.byItem.get(pin.source.item)
+    const one = stock.stock.byItem.get(pin.source.item)
     if (!one) continue
     sources.push({
       qty: pin.qty,
@@ -107,11 +99,11 @@ export function settle(
     },
     sources,
   )
-  const claimed = new Float64Array(lots.length)
-  for (let index = 0; index < variantsAt.length; index++) {
+  const claimed = new Float64Array(stock.lots.length)
+  for (let index = 0; index < active.length; index++) {
     let claim = active[index] === 1 ? 0 : (states.wanted[index] as number)
     if (claim === 0) continue
-    for (const { number, qty } of variantsAt[index]?.[0]?.lots ?? []) {
+    for (const { number, qty } of stock.variantsAt[index]?.[0]?.lots ?? []) {
       if (claim === 0) break
       const taken = Math.min(claim, qty)
       claimed[number] = taken
@@ -119,4 +111,24 @@ export function settle(
     }
   }
   return { options, itemAt, claimed }
+}
+
+/** The places of what is asked for; those of wishes before any decision are kept. */
+const placesKept = new WeakMap<StockIndex, { readonly wishes: readonly Wish[]; readonly places: Int32Array }>()
+
+function placesOf(stock: StockIndex, wishes: readonly Wish[], plainWishes: readonly Wish[]): Int32Array {
+  const placeOf = ({ item }: Wish): number => {
+    const place = stock.stock.byItem.get(item)?.index ?? -1
+    return place >= 0 && stock.variantsAt[place]?.length === 0 ? -1 : place
+  }
+  let kept = placesKept.get(stock)
+  if (kept?.wishes !== plainWishes) {
+    kept = { wishes: plainWishes, places: Int32Array.from(plainWishes, placeOf) }
+    placesKept.set(stock, kept)
+  }
+  if (wishes.length === plainWishes.length) return kept.places
+  const places = new Int32Array(wishes.length)
+  places.set(kept.places)
+  for (let c = plainWishes.length; c < wishes.length; c++) places[c] = placeOf(wishes[c] as Wish)
+  return places
 }

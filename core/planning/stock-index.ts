@@ -17,6 +17,10 @@ export type StockIndex = {
   readonly variantsAt: readonly (readonly Variant[])[]
   /** The number of the only variant of an item, where it is a plain one; negative else. */
   readonly soleAt: Int32Array
+  /** Pieces there are of an item. */
+  readonly piecesAt: Int32Array
+  /** The place of the item of a variant. */
+  readonly placeOf: Int32Array
   variantsOf(item: ItemKey): readonly Variant[]
 }
 
@@ -69,12 +73,14 @@ function indexOf(inventory: Inventory, snapshot: Snapshot): StockIndex {
     else variant.lots = at < 0 ? [...variant.lots, lot] : [...variant.lots.slice(0, at), lot, ...variant.lots.slice(at)]
     return lot
   }
+  const piecesAt = new Int32Array(stock.items.length)
   const plenty = new Float64Array(stock.hues.length)
   eachSupply(inventory, snapshot, (row, qty, rank, traits) => {
     const index = itemOf[row] as number
     const { hue } = stock.items[index] as StockItem
     lotFor(variantFor(index, traits), rank).add(row, qty)
     plenty[hue] = (plenty[hue] as number) + qty
+    piecesAt[index] = (piecesAt[index] as number) + qty
   })
   return {
     stock: { ...stock, plenty: new Map(stock.hues.map((colour, hue) => [colour, plenty[hue] ?? 0])) },
@@ -82,6 +88,8 @@ function indexOf(inventory: Inventory, snapshot: Snapshot): StockIndex {
     lots,
     variantsAt,
     soleAt,
+    piecesAt,
+    placeOf: Int32Array.from(variants, (v) => v.index),
     variantsOf: (item) => {
       const one = stock.byItem.get(item)
       return (one && variantsAt[one.index]) ?? NO_VARIANTS

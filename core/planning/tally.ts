@@ -3,6 +3,7 @@ import type { Visibility } from '../design/design.ts'
 import { inColour } from '../design/recolour.ts'
 import type { Requirement } from '../design/explode.ts'
 import { coverNeeds } from '../netting/cover.ts'
+import type { CoverMemory } from '../netting/memory.ts'
 import { usesOf, type CoverPlan } from '../netting/numbered.ts'
 import { verifyCover } from '../netting/verify.ts'
 import type { ColourId, LineId, ModuleId } from '../units/ids.ts'
@@ -16,6 +17,7 @@ import type { Snapshot } from './snapshot.ts'
 import { settledWish, wishKey, type Wish } from './stand-ins.ts'
 import type { SupplySource } from './inventory.ts'
 import { isOnOrder, type Supply } from './supplies.ts'
+import { unchangedSince, type Covered } from './tally-memory.ts'
 
 /** Pieces by where they come from; the segments of a coverage strip. */
 export type Coverage = {
@@ -132,10 +134,23 @@ export function tally(snapshot: Snapshot): Tally {
 /** Takes pieces of a supply for the line at hand. */
 type TakePiece = (supply: Supply, qty: number) => void
 
+/** What a cover meant, line by line. */
+type Told = Covered & {
+  readonly lines: readonly TallyLine[]
+  /** Of each line: its points of compromise, and the pieces that rest on estimates and on custom prints. */
+  readonly points: Float64Array
+  readonly guessed: Float64Array
+  readonly printed: Float64Array
+}
+/** The last one of each memory: lines that nothing has changed for are not made again. */
+const lastTold = new WeakMap<CoverMemory, Told>()
+
 /** What a cover means for every line, and in all. */
 function toldByLine(task: NettingTask, plan: CoverPlan): Tally {
   const { requirements, classOf, wishes, needOf, itemAt, pinned } = task
   const groups = plan.schemes as ReadonlyMap<string, ColourId>
+  const last = task.memory && lastTold.get(task.memory)
+  const same = unchangedSince(last, { task, plan })
   const shares = coverShares(task, plan)
   const draw = supplyDrawer(task)
   const sums = coverageSums()
@@ -144,19 +159,21 @@ function toldByLine(task: NettingTask, plan: CoverPlan): Tally {
   const shortLines = new Map<string, { readonly wish: Wish; qty: number }>()
   const runs = new Map<string, Omit<PrintRun, 'cost'> & { price: number }>()
   const lines: TallyLine[] = []
+  const size = requirements.length
+  const told = { points: new Float64Array(size), guessed: new Float64Array(size), printed: new Float64Array(size) }
 
   // Of the line at hand: its pegs, their sums, and what pieces are being drawn for.
   let pegs: TallyPeg[] = []
   let [donor, shelf, standIn, onOrder] = [0, 0, 0, 0]
-  let [covered, guessed, printed, bought, late] = [0, 0, 0, 0, 0]
+  let [covered, points, guessed, printed, bought, late] = [0, 0, 0, 0, 0, 0]
   let means = EXACT
   let by: TallyPeg['by']
   const piece = (supply: Supply, qty: number) => {
     const { source, item } = supply
     if (means.kind !== 'exact') {
-      const { kind, points, uses } = means
-      if (by) pegs.push({ source, item, qty, standIn: kind, points, uses, by })
-      else pegs.push({ source, item, qty, standIn: kind, points, uses })
+      const { kind, points: each, uses } = means
+      if (by) pegs.push({ source, item, qty, standIn: kind, points: each, uses, by })
+      else pegs.push({ source, item, qty, standIn: kind, points: each, uses })
     } else if (by) pegs.push({ source, item, qty, by })
     else pegs.push({ source, item, qty })
     if (source.kind === 'shelf' && source.estimate) guessed += qty
@@ -172,7 +189,7 @@ function toldByLine(task: NettingTask, plan: CoverPlan): Tally {
     late = 0
     drawn()
     covered += qty
-    compromise += meaning.points * qty
+    points += meaning.points * qty
     if (meaning.kind === 'print') printed += qty
     // A stand-in that has still to arrive is waited for like any other piece.
     const waiting = Math.min(qty, late)
@@ -217,12 +234,25 @@ function toldByLine(task: NettingTask, plan: CoverPlan): Tally {
   for (let i = 0; i < requirements.length; i++) {
     const r = requirements[i] as Requirement
     const wish = wishes[classOf[i] as number] as Wish
-    pegs = []
-    donor = shelf = standIn = onOrder = 0
-    covered = guessed = printed = bought = 0
-    cover(r, i, wish)
+    const before = same?.[i] === 1 ? last?.lines[i] : undefined
+    if (before && last) {
+      points = last.points[i] as number
+      guessed = last.guessed[i] as number
+      printed = last.printed[i] as number
+      bought = before.rather
+      covered = r.qty - before.coverage.short
+    } else {
+      pegs = []
+      donor = shelf = standIn = onOrder = 0
+      covered = points = guessed = printed = bought = 0
+      cover(r, i, wish)
+    }
+    told.points[i] = points
+    told.guessed[i] = guessed
+    told.printed[i] = printed
     const short = r.qty - covered
-    const coverage: Coverage = { donor, shelf, standIn, onOrder, short }
+    const coverage: Coverage = before?.coverage ?? { donor, shelf, standIn, onOrder, short }
+    compromise += points
     estimated += guessed
     rather += bought
     need += r.qty
@@ -232,8 +262,8 @@ function toldByLine(task: NettingTask, plan: CoverPlan): Tally {
     const { print } = r.source
     if (print) {
       const key = `${print.vendor}\n${wanted}`
-      const before = runs.get(key)
-      if (printed + short > 0) runs.set(key, { item: wanted, ...print, qty: (before?.qty ?? 0) + printed + short })
+      const run = runs.get(key)
+      if (printed + short > 0) runs.set(key, { item: wanted, ...print, qty: (run?.qty ?? 0) + printed + short })
     } else prints += printed
     if (short > 0) {
       shortfall.set(wanted, (shortfall.get(wanted) ?? 0) + short)
@@ -242,6 +272,10 @@ function toldByLine(task: NettingTask, plan: CoverPlan): Tally {
       const known = shortLines.get(key)
       if (known) known.qty += short
       else shortLines.set(key, { wish: settled, qty: short })
+    }
+    if (before) {
+      lines.push(before)
+      continue
     }
     lines.push({
       id: r.id,
@@ -261,11 +295,12 @@ function toldByLine(task: NettingTask, plan: CoverPlan): Tally {
       rather: bought,
     })
   }
-  for (const [i, { source }] of requirements.entries()) {
+  for (const [i, { source }] of task.leftovers ? requirements.entries() : []) {
     const line = source.meanwhile === undefined ? undefined : lines[i]
     if (line && source.meanwhile && line.coverage.short > 0)
       lines[i] = { ...line, meanwhile: draw.spare(source.meanwhile, line.coverage.short) }
   }
+  if (task.memory) lastTold.set(task.memory, { task, plan, lines, ...told })
   return {
     lines,
     ...sums.done(),

@@ -11,8 +11,12 @@ export type Requirements = {
   readonly classOf: Int32Array
   /** What the requirements of each class ask for. */
   readonly wishes: readonly Wish[]
+  /** The first of them, before any decision: one list as long as the design stays. */
+  readonly plainWishes: readonly Wish[]
   /** Pieces of each class that are not in finished models. */
   readonly open: Float64Array
+  /** Whether any line waits for what others leave over, or prints are added up to runs. */
+  readonly leftovers: boolean
 }
 
 /** The last explosion of a design: most tallies are made anew because of something else. */
@@ -33,7 +37,8 @@ function classify(list: readonly Requirement[]): Requirements {
     }
     classOf[i] = number
   }
-  return { list, classOf, wishes, open: openPieces(list, classOf, wishes.length) }
+  const leftovers = list.some((r) => r.source.meanwhile !== undefined || r.source.print !== undefined)
+  return { list, classOf, wishes, plainWishes: wishes, open: openPieces(list, classOf, wishes.length), leftovers }
 }
 
 function openPieces(list: readonly Requirement[], classOf: Int32Array, classes: number): Float64Array {
@@ -81,5 +86,5 @@ export function requirementsOf(
     }
     classOf[i] = number
   }
-  return { list: all.list, classOf, wishes, open: openPieces(all.list, classOf, wishes.length), pinned }
+  return { ...all, classOf, wishes, open: openPieces(all.list, classOf, wishes.length), pinned }
 }
