@@ -129,7 +129,7 @@ async function benchTallyMilp(): Promise<void> {
   const started = performance.now()
   const proven = proveGroup(
     needs,
-    stock.variants.map(({ lots }) => ({ tiers: lots })),
+    Array.from({ length: stock.variants }, (_, variant) => stock.tiersOf(variant)),
     milp,
     600,
   )

@@ -2,9 +2,9 @@ import { SEVERAL, type CoverPlan, type Need, type Options, type Stock } from './
 
 type Kept = {
   readonly needs: readonly Need[]
-  /** What the needs could draw on then. */
-  readonly items: readonly number[]
-  readonly tiers: readonly Stock['tiers'][]
+  /** What the needs could draw on then; sorted out when first asked for. */
+  readonly stockOf: (item: number) => Stock
+  drawn: { readonly items: readonly number[]; readonly tiers: readonly Stock['tiers'][] } | undefined
   readonly plan: CoverPlan
 }
 
@@ -31,8 +31,9 @@ export class CoverMemory {
       const [now, then] = [needs[n] as Need, kept.needs[n] as Need]
       if (now.options !== then.options || now.qty !== then.qty || now.group !== then.group) return undefined
     }
-    for (let i = 0; i < kept.items.length; i++)
-      if (!sameTiers(stockOf(kept.items[i] as number).tiers, kept.tiers[i] as Stock['tiers'])) return undefined
+    const { items, tiers } = (kept.drawn ??= drawnBy(kept.needs, kept.stockOf))
+    for (let i = 0; i < items.length; i++)
+      if (!sameTiers(stockOf(items[i] as number).tiers, tiers[i] as Stock['tiers'])) return undefined
     this.#next.set(options, kept)
     this.#recalled++
     return kept.plan
@@ -41,14 +42,7 @@ export class CoverMemory {
   /** Keeps a group's cover for the problem after this. */
   keep(needs: readonly Need[], stockOf: (item: number) => Stock, plan: CoverPlan): void {
     const options = needs[0]?.options
-    if (!options || !plan.proven) return
-    const items = new Set<number>()
-    for (const { options: own } of needs) {
-      for (const item of own.items) if (item !== SEVERAL) items.add(item)
-      for (const uses of own.several.values()) for (const { item } of uses) items.add(item)
-    }
-    const drawn = [...items]
-    this.#next.set(options, { needs, items: drawn, tiers: drawn.map((item) => stockOf(item).tiers), plan })
+    if (options && plan.proven) this.#next.set(options, { needs, stockOf, drawn: undefined, plan })
   }
 
   /** The problem is solved; another may follow. */
@@ -58,6 +52,15 @@ export class CoverMemory {
     this.recalled = this.#recalled
     this.#recalled = 0
   }
+}
+
+function drawnBy(needs: readonly Need[], stockOf: (item: number) => Stock): NonNullable<Kept['drawn']> {
+  const items = new Set<number>()
+  for (const { options } of needs) {
+    for (const item of options.items) if (item !== SEVERAL) items.add(item)
+    for (const uses of options.several.values()) for (const { item } of uses) items.add(item)
+  }
+  return { items: [...items], tiers: Array.from(items, (item) => stockOf(item).tiers) }
 }
 
 function sameTiers(p: Stock['tiers'], q: Stock['tiers']): boolean {

@@ -101,12 +101,18 @@ function takeStock({ sets, copies, holdings, places, parts, colourById }: Snapsh
   for (const { id, shape } of parts.values()) if (shape.family.startsWith('sticker')) stickers.add(id)
   const here = new Map<PlaceId, number>()
   for (const [id, state] of placeStates(places)) here.set(id, spots.push({ kind: 'shelf', state }) - 1)
+  let lastCondition = ''
+  let code: number = UNSTATED
   for (const { item, place, condition, qty, estimate, length, reserved } of holdings) {
     let spot = here.get(place)
     if (spot === undefined) here.set(place, (spot = spots.push({ kind: 'shelf', state: { kind: 'loose' } }) - 1))
     itemOf[row] = builder.at(item).index
     placeOf[row] = spot
-    conditionOf[row] = codes.get(condition) ?? UNSTATED
+    if (condition !== lastCondition) {
+      lastCondition = condition
+      code = codes.get(condition) ?? UNSTATED
+    }
+    conditionOf[row] = code
     pieces[row] = qty
     if (stickers.size > 0 && stickers.has(splitItemKey(item).part)) special[row] = STICKER
     else if (estimate || length !== undefined || reserved !== undefined) special[row] = ODD

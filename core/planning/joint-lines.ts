@@ -1,7 +1,6 @@
 import { independent } from '../netting/cover.ts'
 import { piecesIn, usesOf } from '../netting/numbered.ts'
 import { meaningOf, type Meaning } from './line-options.ts'
-import { variantKey } from './lots.ts'
 import { nettingTask } from './netting-task.ts'
 import type { Snapshot } from './snapshot.ts'
 import { settledWish, wishKey, type Wish } from './stand-ins.ts'
@@ -43,10 +42,6 @@ export function jointLines(snapshot: Snapshot, result: Tally): JointLines {
   for (const group of independent(needs, items))
     if (group.some((n) => changes.has(n))) for (const n of group) contested.add(n)
 
-  const nameOf = (item: number): string => {
-    const variant = index.variants[item]
-    return variant ? variantKey(variant) : ''
-  }
   const lines = new Map<string, { wish: Wish; key: string; qty: number; owned: readonly OwnedWay[] }>()
   const add = (wish: Wish, qty: number, owned: readonly OwnedWay[]) => {
     const key = wishKey(wish)
@@ -58,12 +53,12 @@ export function jointLines(snapshot: Snapshot, result: Tally): JointLines {
   for (const [n, { wish, qty, options, group }] of needs.entries()) {
     const owned: OwnedWay[] = []
     for (const o of options.items.keys()) {
-      const meaning = meaningOf(options, o, index.variants)
+      const meaning = meaningOf(options, o, index)
       if (!meaning) continue
-      const uses = usesOf(options, o).map((u) => ({ item: nameOf(u.item), qty: u.qty }))
+      const uses = usesOf(options, o).map((u) => ({ item: index.nameOf(u.item), qty: u.qty }))
       owned.push({ meaning, uses })
       for (const { item } of usesOf(options, o)) {
-        const key = nameOf(item)
+        const key = index.nameOf(item)
         if (!stock.has(key)) stock.set(key, piecesIn(stockOf(item)))
       }
     }
@@ -76,9 +71,11 @@ export function jointLines(snapshot: Snapshot, result: Tally): JointLines {
     if (coverage.short > 0) add(settledWish(need.wish, wanted), coverage.short, [])
     for (const { source, item, qty, by } of pegs) {
       const id = supplyId({ source, item })
-      const variant = index.variantsOf(item).find((v) => v.lots.some((l) => l.supplies.some((s) => supplyId(s) === id)))
-      if (!variant || by === 'pin') continue
-      const key = variantKey(variant)
+      const variant = index
+        .variantsOf(item)
+        .find((v) => index.rowsOf(v).some((row) => supplyId(index.supplyOf(row)) === id))
+      if (variant === undefined || by === 'pin') continue
+      const key = index.nameOf(variant)
       stock.set(key, Math.max(0, (stock.get(key) ?? 0) - qty))
     }
   }

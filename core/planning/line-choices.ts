@@ -36,7 +36,8 @@ export function lineChoices(snapshot: Snapshot, result: Tally, line: TallyLine):
   const book = decisionBook(decisions, build.id)
   const requirement = explode(design, { parts, ...snapshot.explosion }).find((r) => r.id === line.id)
   if (!requirement) return []
-  const { stock, variantsOf } = stockIndex(snapshot)
+  const index = stockIndex(snapshot)
+  const { stock } = index
   const drawn = new Map<string, number>()
   for (const { pegs } of result.lines)
     for (const { source, item, qty } of pegs) {
@@ -44,8 +45,9 @@ export function lineChoices(snapshot: Snapshot, result: Tally, line: TallyLine):
       if (id !== undefined) drawn.set(id, (drawn.get(id) ?? 0) + qty)
     }
   const suppliesOf = (item: Supply['item']) =>
-    variantsOf(item)
-      .flatMap((v) => v.lots.flatMap((l) => l.supplies))
+    index
+      .variantsOf(item)
+      .flatMap((v) => index.rowsOf(v).map((row) => index.supplyOf(row)))
       .map((supply) => ({ supply, free: supply.qty - (drawn.get(supplyId(supply) ?? '') ?? 0) }))
   const here = new Map<string, number>()
   for (const { item, qty, uses, standIn } of line.pegs) {

@@ -3,7 +3,6 @@ import { NONE_SEVERAL, SEVERAL, usesOf, type Options, type Uses } from '../netti
 import type { ColourId } from '../units/ids.ts'
 import type { Candidate } from './candidate.ts'
 import type { OwnRule } from './decision.ts'
-import type { Variant } from './lots.ts'
 import type { Snapshot } from './snapshot.ts'
 import { eachCandidate, POINTS, wishKey, type Wish } from './stand-ins.ts'
 import { lengthOf, mayCut } from './stock.ts'
@@ -26,12 +25,12 @@ export type LineOptions = Options & {
 export function meaningOf(
   { items, kinds, points, pieces }: LineOptions,
   option: number,
-  variants: readonly Variant[],
+  stock: StockIndex,
 ): Meaning | undefined {
   const kind = kinds[option]
   if (kind === undefined) return undefined
-  const variant = variants[items[option] as number]
-  const uses = variant ? [{ item: variant.item, qty: 1 }] : (pieces.get(option) ?? [])
+  const variant = items[option] as number
+  const uses = variant === SEVERAL ? (pieces.get(option) ?? []) : [{ item: stock.itemOf(variant), qty: 1 }]
   return { kind, points: points[option] ?? 0, uses }
 }
 
@@ -72,9 +71,9 @@ export class OptionList {
   }
 
   /** Adds those of other options that are wanted. */
-  addFrom(others: LineOptions, variants: readonly Variant[], wanted: (option: number) => boolean): void {
+  addFrom(others: LineOptions, stock: StockIndex, wanted: (option: number) => boolean): void {
     for (const [o, compromise] of others.compromises.entries())
-      if (wanted(o)) this.add(usesOf(others, o), compromise, meaningOf(others, o, variants), others.schemes?.[o])
+      if (wanted(o)) this.add(usesOf(others, o), compromise, meaningOf(others, o, stock), others.schemes?.[o])
   }
 
   /** The options gathered; the list is empty afterwards. */
@@ -99,8 +98,8 @@ export class OptionList {
 const NO_PIECES: ReadonlyMap<number, Candidate['uses']> = new Map()
 
 export type OptionFinder = {
-  /** The options of a wish; one object for equal wishes. */
-  optionsOf(wish: Wish): LineOptions
+  /** The options of a wish; one object for equal wishes. Its `wishKey` need not be found anew where it is known. */
+  optionsOf(wish: Wish, key?: string): LineOptions
   /** Room for the options of classes of wishes; one list for the same classes. */
   optionsByClass(wishes: readonly Wish[]): (LineOptions | undefined)[]
 }
@@ -111,7 +110,7 @@ const ABOVE_ALL = 10_000
 /** The options of lines, by their wishes, as the rules allow and supplies exist; kept once found. `weighed`: compromise counts in minor units. */
 export function optionFinder(
   snapshot: Pick<Snapshot, 'build' | 'parts'>,
-  { stock, variants, variantsOf, variantsAt, soleAt }: StockIndex,
+  index: StockIndex,
   own: readonly OwnRule[],
   weighed: boolean,
   priceOf: (item: ItemKey) => number | undefined,
@@ -125,7 +124,8 @@ export function optionFinder(
   const costOf = (points: number, fromDonors: boolean): number =>
     points * perPoint + (donorsFirst && !fromDonors ? ABOVE_ALL : 0)
 
-  const isDonors = (variant: number): boolean => variants[variant]?.traits.donor ?? false
+  const { stock, soleAt } = index
+  const isDonors = (variant: number): boolean => index.traitsOf(variant).donor
   const found = new OptionList()
   const find = (wish: Wish): LineOptions => {
     const { item, visibility } = wish
@@ -138,26 +138,28 @@ export function optionFinder(
       rules.aim === 'least compromise' && rules.sources === 'donors, shelf and shops' && priceOf(item) !== undefined
     const several = (uses: Candidate['uses'], kind: Candidate['kind'], points: number) => {
       if (exactOnly && kind !== 'exact') return
-      const choices = uses.map((use) => draws(variantsOf(use.item), use.qty))
+      const choices = uses.map((use) => draws(index.variantsOf(use.item), use.qty))
       for (const combination of combine(choices)) {
         const used = combination.flat()
-        const unfit = used.some(
-          ({ variant: { traits } }) =>
-            (traits.hiddenOnly && visibility !== 'hidden') || (traits.applied && wish.unused),
-        )
+        const unfit = used.some(({ variant }) => {
+          const { hiddenOnly, applied } = index.traitsOf(variant)
+          return (hiddenOnly && visibility !== 'hidden') || (applied && wish.unused)
+        })
         if (unfit) continue
         let meaning: Meaning = { kind, points, uses }
-        const length = used[0]?.variant.traits.length ?? lengthOf(parts.get(splitItemKey(uses[0]?.item ?? item).part))
+        const length =
+          (used[0] && index.traitsOf(used[0].variant).length) ??
+          lengthOf(parts.get(splitItemKey(uses[0]?.item ?? item).part))
         if (needed !== undefined && length !== undefined && length !== needed) {
           if (length < needed || !mayCut(part, rules.altering)) continue
           if (kind === 'exact') meaning = { kind: 'length', points: POINTS.length, uses }
         }
-        const id = `${meaning.kind} ${meaning.points}\n${used.map(({ variant, qty }) => `${qty} ${variant.number}`).join()}`
+        const id = `${meaning.kind} ${meaning.points}\n${used.map(({ variant, qty }) => `${qty} ${variant}`).join()}`
         if (seen.has(id)) continue
         seen.add(id)
-        const fromDonors = used.every(({ variant }) => variant.traits.donor)
+        const fromDonors = used.every(({ variant }) => isDonors(variant))
         found.add(
-          used.map(({ variant, qty }) => ({ item: variant.number, qty })),
+          used.map(({ variant, qty }) => ({ item: variant, qty })),
           costOf(meaning.points, fromDonors),
           meaning,
           schemeOf(wish, { kind, points, uses }),
@@ -171,10 +173,10 @@ export function optionFinder(
       else severalOf(place, kind, points)
     }
     const severalOf = (place: number, kind: Candidate['kind'], points: number) => {
-      const held = variantsAt[place] ?? []
-      if (anyVariant && held.every((v) => v.traits.plain))
-        for (const { number } of held) found.one(number, costOf(points, isDonors(number)), kind, points)
-      else if (held[0]) several([{ item: held[0].item, qty: 1 }], kind, points)
+      const held = index.variantsAt(place)
+      if (anyVariant && held.every((v) => index.traitsOf(v).plain))
+        for (const variant of held) found.one(variant, costOf(points, isDonors(variant)), kind, points)
+      else if (held[0] !== undefined) several([{ item: index.itemOf(held[0]), qty: 1 }], kind, points)
     }
     eachCandidate(wish, rules, stock, own, { one, several })
     return found.taken()
@@ -186,8 +188,7 @@ export function optionFinder(
         classes = { wishes, options: new Array<LineOptions | undefined>(wishes.length).fill(undefined) }
       return classes.options
     },
-    optionsOf(wish) {
-      const name = wishKey(wish)
+    optionsOf(wish, name = wishKey(wish)) {
       const before = byWish.get(name)
       if (before) return before
       const found = find(wish)
@@ -210,12 +211,12 @@ function combine<T>(lists: readonly (readonly T[])[]): T[][] {
   return lists.reduce<T[][]>((made, list) => made.flatMap((m) => list.map((one) => [...m, one])), [[]])
 }
 
-type Draw = { readonly variant: Variant; readonly qty: number }
+type Draw = { readonly variant: number; readonly qty: number }
 
 /** Every way to draw so many pieces from the variants of an item; of more than a few pieces all from one variant. */
-function draws(variants: readonly Variant[], qty: number): Draw[][] {
+function draws(variants: readonly number[], qty: number): Draw[][] {
   const [variant, ...rest] = variants
-  if (!variant || qty === 0) return qty === 0 ? [[]] : []
+  if (variant === undefined || qty === 0) return qty === 0 ? [[]] : []
   if (rest.length === 0) return [[{ variant, qty }]]
   if (qty > MIXED_DRAWS) return variants.map((v) => [{ variant: v, qty }])
   return Array.from({ length: qty + 1 }, (_, n) => n).flatMap((n) =>

@@ -19,6 +19,7 @@ import { colourId, type BuildId, type DecisionId, type LineId, type ModuleId, ty
 import { currency } from '../units/money.ts'
 import { defaultRules, type Rules } from './build.ts'
 import type { Decision } from './decision.ts'
+import { inventoryOf } from './inventory.ts'
 import { isDoubtful, lineChoices, openStandIns } from './line-choices.ts'
 import { optionFinder } from './line-options.ts'
 import type { Offer, Shop } from './market.ts'
@@ -27,7 +28,7 @@ import { findConflicts, reserve } from './reservations.ts'
 import type { Snapshot } from './snapshot.ts'
 import { wishOf } from './stand-ins.ts'
 import { stockIndex } from './stock-index.ts'
-import { gatherSupplies, supplyId } from './supplies.ts'
+import { eachSupply, supplyId, supplyOf } from './supplies.ts'
 import { bySource } from './tally-views.ts'
 import { tally } from './tally.ts'
 
@@ -116,16 +117,16 @@ test('settling lines beforehand changes nothing: the whole problem at once has t
             uses: usesOf(finder.optionsOf(wishOf(r)), o).map((u) => ({ item: `${u.item}`, qty: u.qty })),
           })),
         })),
-        supplies: stock.lots.map((l) => ({
-          id: `${l.number}`,
-          item: `${l.variant.number}`,
-          qty: l.qty,
-          rank: l.rank,
-        })),
+        supplies: Array.from({ length: stock.variants }, (_, variant) => stock.tiersOf(variant)).flatMap(
+          ({ tiers }, variant) => tiers.map((tier, i) => ({ id: `${variant} ${i}`, item: `${variant}`, ...tier })),
+        ),
       })
       const result = tally(snapshot)
       fc.pre(whole.proven && result.proven)
-      const ranks = new Map(gatherSupplies(snapshot).map((s) => [supplyId(s), s.rank]))
+      const ranks = new Map<string | undefined, number>()
+      eachSupply(inventoryOf(snapshot), snapshot, (row, qty, rank) => {
+        ranks.set(supplyId(supplyOf(inventoryOf(snapshot), row, qty)), rank)
+      })
       let rank = 0
       for (const { source, item, qty } of result.lines.flatMap((l) => l.pegs))
         rank += qty * (ranks.get(supplyId({ source, item })) ?? NaN)

@@ -25,6 +25,8 @@ export type NettingTask = {
   readonly classOf: Int32Array
   /** Of each class what it asks for. */
   readonly wishes: readonly Wish[]
+  /** A name for each of them. */
+  readonly keys: readonly string[]
   /** Of each class its options; undefined where it is settled. */
   readonly options: readonly (LineOptions | undefined)[]
   readonly needs: readonly TaskNeed[]
@@ -82,7 +84,7 @@ export function nettingTask(snapshot: Snapshot): NettingTask {
   const { build } = snapshot
   const book = decisionBook(snapshot.decisions ?? [], build.id)
   const all = requirementsOf(snapshot, book)
-  const { list: requirements, classOf, wishes } = all
+  const { list: requirements, classOf, wishes, keys } = all
   const stock = stockIndex(snapshot)
   const prices = snapshot.market && lowestPrices(snapshot.market, build.currency, build.rules)
   const weighed = prices !== undefined && prices.size > 0 && weighsMoney(build.rules)
@@ -95,7 +97,7 @@ export function nettingTask(snapshot: Snapshot): NettingTask {
     const c = classOf[i] as number
     for (const { qty } of pieces) open[c] = (open[c] as number) - qty
   }
-  const shop = weighed ? purchases(wishes, options, prices, stock.variants.length) : undefined
+  const shop = weighed ? purchases(wishes, options, prices, stock.variants) : undefined
   const list = new OptionList()
   const needs: TaskNeed[] = []
   const needOf = new Int32Array(wishes.length).fill(-1)
@@ -108,7 +110,7 @@ export function nettingTask(snapshot: Snapshot): NettingTask {
     let ways = owned
     if (bought.length > 0 || scheme !== undefined) {
       const fits = (own: string | undefined) => scheme === undefined || own === undefined || own === scheme
-      list.addFrom(owned, stock.variants, (o) => fits(owned.schemes?.[o]))
+      list.addFrom(owned, stock, (o) => fits(owned.schemes?.[o]))
       for (const { item, compromise, scheme: own } of bought)
         if (fits(own)) list.add([{ item, qty: 1 }], compromise, undefined, own)
       ways = list.taken()
@@ -118,31 +120,28 @@ export function nettingTask(snapshot: Snapshot): NettingTask {
     needOf[c] = needs.length
     needs.push({ wish, qty, options: ways, group: wish.group })
   }
+  const { lotsFrom } = stock
+  for (let lot = 0; lot < taken.length; lot++) claimed[lot] = (claimed[lot] as number) + (taken[lot] as number)
   const tiers: (Stock | undefined)[] = []
   const stockOf = (item: number): Stock => {
     const known = tiers[item]
     if (known) return known
-    const variant = stock.variants[item]
-    if (!variant) return (tiers[item] = { tiers: [{ rank: BUY_RANK, qty: shop?.ordered(item) ?? 0 }] })
-    const { lots } = variant
+    if (item >= stock.variants) return (tiers[item] = { tiers: [{ rank: BUY_RANK, qty: shop?.ordered(item) ?? 0 }] })
     let whole = true
-    for (const { number } of lots) if (claimed[number] !== 0 || (taken.size > 0 && taken.has(number))) whole = false
-    if (whole) return (tiers[item] = { tiers: lots })
-    const left = lots.map(({ number, rank, qty }) => ({
-      rank,
-      qty: qty - (claimed[number] as number) - (taken.get(number) ?? 0),
-    }))
-    return (tiers[item] = { tiers: left })
+    for (let lot = lotsFrom[item] as number; lot < (lotsFrom[item + 1] as number); lot++)
+      if (claimed[lot] !== 0) whole = false
+    return (tiers[item] = whole ? stock.tiersOf(item) : stock.tiersLeft(item, claimed))
   }
   return {
     requirements,
     classOf,
     wishes,
+    keys,
     options,
     needs,
     needOf,
     itemAt,
-    items: stock.variants.length + (shop?.items() ?? 0),
+    items: stock.variants + (shop?.items() ?? 0),
     stockOf,
     stock,
     pinned,

@@ -1,8 +1,8 @@
 import type { Requirement } from '../design/explode.ts'
+import { SEVERAL } from '../netting/numbered.ts'
 import type { ColourId } from '../units/ids.ts'
 import type { Decision, DecisionBook, PinnedSource } from './decision.ts'
 import { meaningOf, schemeOf, type LineOptions, type Meaning } from './line-options.ts'
-import type { Variant } from './lots.ts'
 import { POINTS, type Wish } from './stand-ins.ts'
 import type { StockIndex } from './stock-index.ts'
 import type { Supply } from './supplies.ts'
@@ -26,7 +26,14 @@ export type PinOutcome = {
   readonly held: number
   readonly fault: PinFault | undefined
 }
-export type PinnedPiece = { readonly supply: Supply; readonly qty: number; readonly meaning: Meaning }
+export type PinnedPiece = {
+  readonly supply: Supply
+  /** Its row in the inventory, and its variant. */
+  readonly row: number
+  readonly variant: number
+  readonly qty: number
+  readonly meaning: Meaning
+}
 
 /** Whether a supply is the one a pin names. */
 const isPinned = (pin: PinnedSource, { source, item }: Supply): boolean =>
@@ -34,32 +41,41 @@ const isPinned = (pin: PinnedSource, { source, item }: Supply): boolean =>
     ? source.kind === 'copy' && source.copy === pin.copy && source.stage === pin.stage && item === pin.item
     : source.kind === 'shelf' && source.holding === pin.holding
 
+/** The supply a pin names, with its row, lot and variant. */
+function find(stock: StockIndex, pin: PinnedSource) {
+  for (const variant of stock.variantsOf(pin.item))
+    for (let lot = stock.lotsFrom[variant] as number; lot < (stock.lotsFrom[variant + 1] as number); lot++)
+      for (let place = 0, row = stock.rowAt(lot, 0); row >= 0; row = stock.rowAt(lot, ++place)) {
+        const supply = stock.supplyOf(row)
+        if (isPinned(pin, supply)) return { supply, row, lot, variant }
+      }
+  return undefined
+}
+
 /**
  * Fixes pinned pieces, in the order of the decisions; what cannot be fixed is said with its reason. Pieces are given by
- * the number of their requirement, `taken` by the number of the lot, and the colours that groups are pinned to.
+ * the number of their requirement, `taken` from each lot, and the colours that groups are pinned to.
  */
 export function applyPins(
   book: DecisionBook,
   { list, classOf, wishes }: Requirements,
   options: readonly (LineOptions | undefined)[],
-  { variantsOf, variants }: StockIndex,
+  stock: StockIndex,
 ) {
   const pinned = new Map<number, PinnedPiece[]>()
   const outcomes: PinOutcome[] = []
-  const used = new Map<Supply, number>()
-  const taken = new Map<number, number>()
+  const used = new Map<number, number>()
+  const taken = new Float64Array(stock.lots)
   const schemes = new Map<string, ColourId>()
   for (const { id, pin } of book.pins) {
-    const lot = variantsOf(pin.source.item)
-      .flatMap((v) => v.lots)
-      .find((l) => l.supplies.some((s) => isPinned(pin.source, s)))
-    const supply = lot?.supplies.find((s) => isPinned(pin.source, s))
+    const found = find(stock, pin.source)
+    const supply = found?.supply
     let open = pin.qty
     let room = false
     let fault: PinFault | undefined = supply ? undefined : 'supply'
     for (const [i, r] of list.entries()) {
-      if (!supply || r.line !== pin.line || open === 0) continue
-      const there = supply.qty - (used.get(supply) ?? 0)
+      if (!found || !supply || r.line !== pin.line || open === 0) continue
+      const there = supply.qty - (used.get(found.row) ?? 0)
       const before = pinned.get(i) ?? []
       const need = r.qty - r.built - before.reduce((n, p) => n + p.qty, 0)
       if (need > 0) room = true
@@ -67,7 +83,7 @@ export function applyPins(
       const c = classOf[i] as number
       const wish = wishes[c]
       if (qty <= 0 || !wish) continue
-      const meaning = meaningOfPin(wish, supply, options[c], variants)
+      const meaning = meaningOfPin(wish, supply, options[c], stock)
       const colour = schemeOf(wish, meaning)
       const settled = wish.group === undefined ? undefined : schemes.get(wish.group)
       if (colour !== undefined && settled !== undefined && settled !== colour) {
@@ -75,12 +91,12 @@ export function applyPins(
         continue
       }
       if (wish.group !== undefined && colour !== undefined) schemes.set(wish.group, colour)
-      pinned.set(i, [...before, { supply, qty, meaning }])
-      used.set(supply, (used.get(supply) ?? 0) + qty)
-      if (lot) taken.set(lot.number, (taken.get(lot.number) ?? 0) + qty)
+      pinned.set(i, [...before, { supply, row: found.row, variant: found.variant, qty, meaning }])
+      used.set(found.row, (used.get(found.row) ?? 0) + qty)
+      taken[found.lot] = (taken[found.lot] as number) + qty
       open -= qty
     }
-    const gone = supply !== undefined && (used.get(supply) ?? 0) >= supply.qty
+    const gone = found !== undefined && (used.get(found.row) ?? 0) >= found.supply.qty
     if (open > 0) fault ??= room && gone ? 'pieces' : 'line'
     outcomes.push({
       id,
@@ -95,14 +111,10 @@ export function applyPins(
 }
 
 /** What a pinned piece is to its line: what the rules would make of it, else the user's own choice. */
-function meaningOfPin(
-  wish: Wish,
-  supply: Supply,
-  options: LineOptions | undefined,
-  variants: readonly Variant[],
-): Meaning {
+function meaningOfPin(wish: Wish, supply: Supply, options: LineOptions | undefined, stock: StockIndex): Meaning {
   for (const [o, item] of options?.items.entries() ?? []) {
-    const meaning = variants[item]?.item === supply.item && options ? meaningOf(options, o, variants) : undefined
+    const same = item !== SEVERAL && stock.itemOf(item) === supply.item
+    const meaning = same && options ? meaningOf(options, o, stock) : undefined
     if (meaning) return meaning
   }
   const kind = supply.item === wish.item ? 'exact' : 'chosen'

@@ -23,7 +23,7 @@ export type Settled = {
 export function settle(
   rules: Rules,
   weighed: boolean,
-  { wishes, plainWishes, open, pinned }: ReturnType<typeof requirementsOf>,
+  { wishes, keys, plainWishes, open, pinned }: ReturnType<typeof requirementsOf>,
   stock: StockIndex,
   finder: OptionFinder,
   book: DecisionBook,
@@ -33,9 +33,9 @@ export function settle(
   const { placeOf } = stock
   const options = new Array<LineOptions | undefined>(wishes.length).fill(undefined)
   const found = finder.optionsByClass(plainWishes)
+  const optionsOf = (c: number) => finder.optionsOf(wishes[c] as Wish, keys[c])
   const reach = (c: number, place: number, note: NoteReach) => {
-    const own =
-      c < found.length ? (found[c] ??= finder.optionsOf(wishes[c] as Wish)) : finder.optionsOf(wishes[c] as Wish)
+    const own = c < found.length ? (found[c] ??= optionsOf(c)) : optionsOf(c)
     options[c] = own
     for (const item of own.items) {
       const there = item === SEVERAL ? place : (placeOf[item] as number)
@@ -99,14 +99,13 @@ export function settle(
     },
     sources,
   )
-  const claimed = new Float64Array(stock.lots.length)
+  const claimed = new Float64Array(stock.lots)
   for (let index = 0; index < active.length; index++) {
     let claim = active[index] === 1 ? 0 : (states.wanted[index] as number)
     if (claim === 0) continue
-    for (const { number, qty } of stock.variantsAt[index]?.[0]?.lots ?? []) {
-      if (claim === 0) break
-      const taken = Math.min(claim, qty)
-      claimed[number] = taken
+    for (let lot = stock.lotsFrom[stock.variantsFrom[index] as number] as number; claim > 0; lot++) {
+      const taken = Math.min(claim, stock.piecesOf[lot] as number)
+      claimed[lot] = taken
       claim -= taken
     }
   }
@@ -119,7 +118,7 @@ const placesKept = new WeakMap<StockIndex, { readonly wishes: readonly Wish[]; r
 function placesOf(stock: StockIndex, wishes: readonly Wish[], plainWishes: readonly Wish[]): Int32Array {
   const placeOf = ({ item }: Wish): number => {
     const place = stock.stock.byItem.get(item)?.index ?? -1
-    return place >= 0 && stock.variantsAt[place]?.length === 0 ? -1 : place
+    return place >= 0 && stock.piecesAt[place] === 0 ? -1 : place
   }
   let kept = placesKept.get(stock)
   if (kept?.wishes !== plainWishes) {

@@ -11,7 +11,7 @@ import type { ColourId } from '../units/ids.ts'
 import { decisionBook, type OwnRule } from './decision.ts'
 import { jointLines, type JointLines } from './joint-lines.ts'
 import { termsOf, type Offer, type Shop } from './market.ts'
-import { candidates, maySplit, mayTakeMould, shadesOf } from './stand-ins.ts'
+import { candidates, maySplit, mayTakeMould, shadesOf, type Wish } from './stand-ins.ts'
 import { labsFrom, mayCut, stockOf } from './stock.ts'
 import type { Snapshot } from './snapshot.ts'
 import type { Tally } from './tally.ts'
@@ -107,7 +107,7 @@ export function sourcingTask(
   // Where compromise is weighed against money, what is owned is decided anew together with what is bought.
   const joint: JointLines = result.weighed
     ? jointLines(snapshot, result)
-    : { lines: result.shortLines.map(({ key, qty, ...wish }) => ({ wish, key, qty, owned: [] })), stock: new Map() }
+    : { lines: result.shortLines.map((line) => ({ ...line, owned: [] })), stock: new Map() }
   const lines = joint.lines.map(({ wish, key, qty, owned }) => {
     const { item, visibility } = wish
     const exactOnly = rules.aim === 'least compromise' && onSale.has(item)
@@ -150,7 +150,7 @@ export function sourcingTask(
     // What a stand-in covers may be cheap enough to be bought after all.
     ...result.lines.filter((l) => l.pegs.some((p) => p.standIn !== undefined)).map((l) => l.wanted),
     ...contained.keys(),
-    ...result.shortLines.flatMap((line) => standInsToAskFor(line, snapshot, book.own)),
+    ...result.shortLines.flatMap(({ wish }) => standInsToAskFor(wish, snapshot, book.own)),
   ])
   const pricesByItem = new Map<ItemKey, number[]>()
   for (const offer of usableOffers)
@@ -206,11 +206,7 @@ export function sourcingTask(
 }
 
 /** Items that might stand in for a short one and are worth asking a market about. */
-function standInsToAskFor(
-  wish: Tally['shortLines'][number],
-  snapshot: Snapshot,
-  ownRules: readonly OwnRule[],
-): ItemKey[] {
+function standInsToAskFor(wish: Wish, snapshot: Snapshot, ownRules: readonly OwnRule[]): ItemKey[] {
   const { build, parts, design, colourById } = snapshot
   const { rules } = build
   const { part, colour, decoration } = splitItemKey(wish.item)

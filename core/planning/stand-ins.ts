@@ -84,14 +84,14 @@ export function settledWish(wish: Wish, wanted: ItemKey): Wish {
 }
 
 /** Equal for wishes that the same pieces fulfil; begins with the item and a line feed, unless it is the item alone. */
-export function wishKey({ item, visibility, ...rest }: Wish): string {
-  let more = ''
-  for (const _ in rest) {
-    more = JSON.stringify(rest)
-    break
-  }
-  if (more === '') return visibility === 'seen' ? item : `${item}\n${visibility}`
-  return `${item}\n${visibility}\n${more}`
+export function wishKey(wish: Wish): string {
+  const { item, visibility } = wish
+  let fields = 0
+  for (const _ in wish) fields++
+  // Nothing beside the two.
+  if (fields === 2) return visibility === 'seen' ? item : `${item}\n${visibility}`
+  const { item: _, visibility: __, ...rest } = wish
+  return `${item}\n${visibility}\n${JSON.stringify(rest)}`
 }
 
 /** Whether another mould of the same shape may stand in: never where the structure counts on this one. */

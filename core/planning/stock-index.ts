@@ -1,28 +1,10 @@
 import type { ItemKey } from '../catalogue/item.ts'
+import type { Stock as Tiers } from '../netting/numbered.ts'
 import type { Rules } from './build.ts'
 import { inventoryOf, type Inventory } from './inventory.ts'
-import { Lot, SupplyTable, type Variant } from './lots.ts'
 import type { Snapshot } from './snapshot.ts'
 import type { Stock, StockItem } from './stock.ts'
-import { eachSupply, type Traits } from './supplies.ts'
-
-/** Everything a build may draw from, sorted by item, variant and rank. */
-export type StockIndex = {
-  /** All there is, also what does not count. */
-  readonly stock: Stock
-  /** By their numbers. */
-  readonly variants: readonly Variant[]
-  readonly lots: readonly Lot[]
-  /** By the place of the item in the stock; none for what does not count. */
-  readonly variantsAt: readonly (readonly Variant[])[]
-  /** The number of the only variant of an item, where it is a plain one; negative else. */
-  readonly soleAt: Int32Array
-  /** Pieces there are of an item. */
-  readonly piecesAt: Int32Array
-  /** The place of the item of a variant. */
-  readonly placeOf: Int32Array
-  variantsOf(item: ItemKey): readonly Variant[]
-}
+import { eachSupply, supplyId, supplyOf, type Supply, type Traits } from './supplies.ts'
 
 /** Rules are tried and taken back: so many indexes of an inventory are kept. */
 const MOST_KEPT = 3
@@ -35,7 +17,7 @@ export function stockIndex(snapshot: Snapshot): StockIndex {
   const key = `${countingRules(snapshot.build.rules)} ${built.join()}`
   const known = kept.get(inventory) ?? new Map<string, StockIndex>()
   kept.set(inventory, known)
-  const index = known.get(key) ?? indexOf(inventory, snapshot)
+  const index = known.get(key) ?? new StockIndex(inventory, snapshot)
   // The one asked for last is the last to go.
   known.delete(key)
   known.set(key, index)
@@ -47,55 +29,226 @@ export function stockIndex(snapshot: Snapshot): StockIndex {
 const countingRules = ({ sources, condition, wornHidden, estimatePercent, aim }: Rules): string =>
   [sources === 'donors', condition, wornHidden, estimatePercent, aim].join()
 
-function indexOf(inventory: Inventory, snapshot: Snapshot): StockIndex {
-  const { stock, itemOf } = inventory
-  const table = new SupplyTable(inventory)
-  const variants: Variant[] = []
-  const lots: Lot[] = []
-  const variantsAt = new Array<readonly Variant[]>(stock.items.length).fill(NO_VARIANTS)
-  const soleAt = new Int32Array(stock.items.length).fill(-1)
-  const variantFor = (index: number, traits: Traits): Variant => {
-    const own = variantsAt[index] as readonly Variant[]
-    for (const variant of own) if (variant.traits === traits) return variant
-    const { item } = stock.items[index] as StockItem
-    const variant = { item, number: variants.length, index, traits, lots: NO_LOTS }
-    variants.push(variant)
-    soleAt[index] = own.length === 0 && traits.plain ? variant.number : -1
-    variantsAt[index] = own.length === 0 ? [variant] : [...own, variant]
-    return variant
+/** So few are sorted by insertion, without a copy. */
+const FEW = 24
+
+/**
+ * Everything a build may draw from: rows of its inventory that count, sorted by item, by variant (supplies of one item
+ * that the rules tell apart) and by lot (supplies of one variant of the same rank: they are netted as one). All are
+ * numbered in that order; those of a kind lie side by side, in arrays, as there may be very many.
+ */
+export class StockIndex {
+  /** All there is, also what does not count. */
+  readonly stock: Stock
+  readonly variants: number
+  readonly lots: number
+  /** Of each item, by its place in the stock: its first variant; that of the next follows its last. */
+  readonly variantsFrom: Int32Array
+  /** The only variant of an item, where it is a plain one; negative else. */
+  readonly soleAt: Int32Array
+  /** Pieces there are of an item. */
+  readonly piecesAt: Int32Array
+  /** Of each variant the place of its item, and its first lot, lowest rank first. */
+  readonly placeOf: Int32Array
+  readonly lotsFrom: Int32Array
+  /** Of each lot its rank and its pieces. */
+  readonly rankOf: Int32Array
+  readonly piecesOf: Int32Array
+  readonly #inventory: Inventory
+  readonly #traits: readonly Traits[]
+  readonly #traitsOf: Int32Array
+  /** The rows that count, by lot; of each lot its first. */
+  readonly #rows: Int32Array
+  readonly #rowsFrom: Int32Array
+  /** Of each lot, whether its rows are in the order in which they are drawn. */
+  readonly #sorted: Uint8Array
+  /** Of each row the pieces that count; of each spot the supplies there. */
+  readonly #rowPieces: Int32Array
+  readonly #popular: Int32Array
+  readonly #tiers: (Tiers | undefined)[] = []
+
+  constructor(inventory: Inventory, snapshot: Snapshot) {
+    const { stock, itemOf, placeOf: spotOf, spots } = inventory
+    const size = itemOf.length
+    const items = stock.items.length
+    const rowPieces = new Int32Array(size)
+    const kinds = new Int32Array(size)
+    const popular = new Int32Array(spots.length)
+    const rowsFrom = new Int32Array(items + 1)
+    const piecesAt = new Int32Array(items)
+    const plenty = new Float64Array(stock.hues.length)
+    const traitsList: Traits[] = []
+    eachSupply(inventory, snapshot, (row, qty, rank, traits) => {
+      let number = traitsList.indexOf(traits)
+      if (number < 0) number = traitsList.push(traits) - 1
+      const place = itemOf[row] as number
+      const spot = spotOf[row] as number
+      rowPieces[row] = qty
+      // What tells the lots of an item apart: traits, then rank.
+      kinds[row] = number * RANKS + rank
+      popular[spot] = (popular[spot] as number) + 1
+      rowsFrom[place + 1] = (rowsFrom[place + 1] as number) + 1
+      piecesAt[place] = (piecesAt[place] as number) + qty
+    })
+    for (let place = 0; place < items; place++) {
+      const { hue } = stock.items[place] as StockItem
+      plenty[hue] = (plenty[hue] as number) + (piecesAt[place] as number)
+      rowsFrom[place + 1] = (rowsFrom[place + 1] as number) + (rowsFrom[place] as number)
+    }
+    const count = rowsFrom[items] as number
+    const rows = new Int32Array(count)
+    const next = rowsFrom.slice()
+    for (let row = 0; row < size; row++) {
+      if (rowPieces[row] === 0) continue
+      const place = itemOf[row] as number
+      const at = next[place] as number
+      next[place] = at + 1
+      rows[at] = row
+    }
+    const variantsFrom = new Int32Array(items + 1)
+    const soleAt = new Int32Array(items).fill(-1)
+    const placeOf = new Int32Array(count)
+    const traitsOf = new Int32Array(count)
+    const lotsFrom = new Int32Array(count + 1)
+    const lotRows = new Int32Array(count + 1)
+    const rankOf = new Int32Array(count)
+    const piecesOf = new Int32Array(count)
+    let [variants, lots] = [0, 0]
+    for (let place = 0; place < items; place++) {
+      const [from, to] = [rowsFrom[place] as number, rowsFrom[place + 1] as number]
+      if (to - from > FEW) rows.subarray(from, to).sort((p, q) => (kinds[p] as number) - (kinds[q] as number) || p - q)
+      else insertionSort(rows, from, to, (p, q) => (kinds[p] as number) - (kinds[q] as number))
+      const first = variants
+      let [kind, traits] = [-1, -1]
+      for (let at = from; at < to; at++) {
+        const row = rows[at] as number
+        if (kinds[row] !== kind) {
+          kind = kinds[row] as number
+          const own = Math.floor(kind / RANKS)
+          if (own !== traits) {
+            traits = own
+            placeOf[variants] = place
+            traitsOf[variants] = traits
+            lotsFrom[variants++] = lots
+          }
+          rankOf[lots] = kind % RANKS
+          lotRows[lots++] = at
+        }
+        piecesOf[lots - 1] = (piecesOf[lots - 1] as number) + (rowPieces[row] as number)
+      }
+      variantsFrom[place + 1] = variants
+      if (variants === first + 1 && traitsList[traits]?.plain) soleAt[place] = first
+    }
+    lotsFrom[variants] = lots
+    lotRows[lots] = count
+    this.stock = { ...stock, plenty: new Map(stock.hues.map((colour, hue) => [colour, plenty[hue] ?? 0])) }
+    this.variants = variants
+    this.lots = lots
+    this.variantsFrom = variantsFrom
+    this.soleAt = soleAt
+    this.piecesAt = piecesAt
+    this.placeOf = placeOf
+    this.lotsFrom = lotsFrom
+    this.rankOf = rankOf
+    this.piecesOf = piecesOf
+    this.#inventory = inventory
+    this.#traits = traitsList
+    this.#traitsOf = traitsOf
+    this.#rows = rows
+    this.#rowsFrom = lotRows
+    this.#sorted = new Uint8Array(lots)
+    this.#rowPieces = rowPieces
+    this.#popular = popular
   }
-  const lotFor = (variant: Variant, rank: number): Lot => {
-    for (const lot of variant.lots) if (lot.rank === rank) return lot
-    const lot = new Lot(variant, lots.length, rank, table)
-    lots.push(lot)
-    const at = variant.lots.findIndex((other) => other.rank > rank)
-    if (variant.lots.length === 0) variant.lots = [lot]
-    else variant.lots = at < 0 ? [...variant.lots, lot] : [...variant.lots.slice(0, at), lot, ...variant.lots.slice(at)]
-    return lot
+
+  /** The variants of an item by their numbers; none for what does not count. */
+  variantsOf(item: ItemKey): number[] {
+    const one = this.stock.byItem.get(item)
+    return one ? this.variantsAt(one.index) : []
   }
-  const piecesAt = new Int32Array(stock.items.length)
-  const plenty = new Float64Array(stock.hues.length)
-  eachSupply(inventory, snapshot, (row, qty, rank, traits) => {
-    const index = itemOf[row] as number
-    const { hue } = stock.items[index] as StockItem
-    lotFor(variantFor(index, traits), rank).add(row, qty)
-    plenty[hue] = (plenty[hue] as number) + qty
-    piecesAt[index] = (piecesAt[index] as number) + qty
-  })
-  return {
-    stock: { ...stock, plenty: new Map(stock.hues.map((colour, hue) => [colour, plenty[hue] ?? 0])) },
-    variants,
-    lots,
-    variantsAt,
-    soleAt,
-    piecesAt,
-    placeOf: Int32Array.from(variants, (v) => v.index),
-    variantsOf: (item) => {
-      const one = stock.byItem.get(item)
-      return (one && variantsAt[one.index]) ?? NO_VARIANTS
-    },
+
+  /** The variants of the item of a place. */
+  variantsAt(place: number): number[] {
+    const [from, to] = [this.variantsFrom[place] as number, this.variantsFrom[place + 1] as number]
+    return Array.from({ length: to - from }, (_, i) => from + i)
+  }
+
+  itemOf(variant: number): ItemKey {
+    return (this.stock.items[this.placeOf[variant] as number] as StockItem).item
+  }
+
+  traitsOf(variant: number): Traits {
+    return this.#traits[this.#traitsOf[variant] as number] as Traits
+  }
+
+  /** A name for a variant. */
+  nameOf(variant: number): string {
+    const { flags } = this.traitsOf(variant)
+    return flags === '' ? this.itemOf(variant) : `${this.itemOf(variant)}\n${flags}`
+  }
+
+  /** What there is of a variant, by rank. */
+  tiersOf(variant: number): Tiers {
+    return (this.#tiers[variant] ??= this.tiersLeft(variant, undefined))
+  }
+
+  /** What there is of a variant when so many pieces are gone from each lot. */
+  tiersLeft(variant: number, gone: Float64Array | undefined): Tiers {
+    const tiers: { rank: number; qty: number }[] = []
+    for (let lot = this.lotsFrom[variant] as number; lot < (this.lotsFrom[variant + 1] as number); lot++)
+      tiers.push({ rank: this.rankOf[lot] as number, qty: (this.piecesOf[lot] as number) - (gone?.[lot] ?? 0) })
+    return { tiers }
+  }
+
+  /** The row of the inventory that is drawn after so many others of a lot; negative when there is none. */
+  rowAt(lot: number, place: number): number {
+    const [from, to] = [this.#rowsFrom[lot] as number, this.#rowsFrom[lot + 1] as number]
+    if (from + place >= to) return -1
+    if (this.#sorted[lot] === 0) {
+      this.#sorted[lot] = 1
+      // Few places are visited when those that hold most come first.
+      if (to - from > FEW) this.#rows.subarray(from, to).sort((p, q) => this.#compare(p, q))
+      else if (to - from > 1) insertionSort(this.#rows, from, to, (p, q) => this.#compare(p, q))
+    }
+    return this.#rows[from + place] as number
+  }
+
+  /** The pieces of a row that count. */
+  piecesIn(row: number): number {
+    return this.#rowPieces[row] as number
+  }
+
+  supplyOf(row: number): Supply {
+    return supplyOf(this.#inventory, row, this.#rowPieces[row] as number)
+  }
+
+  /** The rows of a variant, in the order in which they are drawn. */
+  rowsOf(variant: number): number[] {
+    const rows: number[] = []
+    for (let lot = this.lotsFrom[variant] as number; lot < (this.lotsFrom[variant + 1] as number); lot++)
+      for (let place = 0, row = this.rowAt(lot, 0); row >= 0; row = this.rowAt(lot, ++place)) rows.push(row)
+    return rows
+  }
+
+  #compare(p: number, q: number): number {
+    const { placeOf } = this.#inventory
+    const here = this.#popular[placeOf[p] as number] as number
+    const there = this.#popular[placeOf[q] as number] as number
+    if (there !== here) return there - here
+    const more = (this.#rowPieces[q] as number) - (this.#rowPieces[p] as number)
+    if (more !== 0) return more
+    return (supplyId(this.supplyOf(p)) ?? '') < (supplyId(this.supplyOf(q)) ?? '') ? -1 : 1
   }
 }
 
-const NO_LOTS: readonly Lot[] = []
-const NO_VARIANTS: readonly Variant[] = []
+/** More than any rank of a source. */
+const RANKS = 1000
+
+function insertionSort(rows: Int32Array, from: number, to: number, compare: (p: number, q: number) => number): void {
+  for (let i = from + 1; i < to; i++) {
+    const row = rows[i] as number
+    let at = i
+    for (; at > from && compare(row, rows[at - 1] as number) < 0; at--) rows[at] = rows[at - 1] as number
+    rows[at] = row
+  }
+}

@@ -24,7 +24,6 @@ export type Traits = {
 export type Supply = {
   readonly item: ItemKey
   readonly qty: number
-  readonly rank: number
   readonly source: SupplySource
 }
 
@@ -119,23 +118,23 @@ export function eachSupply(inventory: Inventory, { build, design }: Snapshot, vi
 }
 
 /** A supply of an inventory looked at closely. */
-export function supplyOf(inventory: Inventory, row: number, qty: number, rank: number): Supply {
+export function supplyOf(inventory: Inventory, row: number, qty: number): Supply {
   const { stock, itemOf, placeOf, spots, copyRows, holdings } = inventory
   const { item } = stock.items[itemOf[row] as number] as StockItem
   const at = spots[placeOf[row] as number]
-  if (at?.kind === 'copy') return { item, qty, rank, source: at }
+  if (at?.kind === 'copy') return { item, qty, source: at }
   const holding = holdings[row - copyRows]
   if (!at || !holding) throw new Error(`the inventory has no supply ${row}`)
   const { id, place, estimate } = holding
-  return { item, qty, rank, source: { kind: 'shelf', holding: id, place, estimate, state: at.state } }
+  return { item, qty, source: { kind: 'shelf', holding: id, place, estimate, state: at.state } }
 }
 
 /** Everything the rules let a build draw from (`eachSupply`). */
 export function gatherSupplies(snapshot: Snapshot): Supply[] {
   const inventory = inventoryOf(snapshot)
   const supplies: Supply[] = []
-  eachSupply(inventory, snapshot, (row, qty, rank) => {
-    supplies.push(supplyOf(inventory, row, qty, rank))
+  eachSupply(inventory, snapshot, (row, qty) => {
+    supplies.push(supplyOf(inventory, row, qty))
   })
   return supplies
 }

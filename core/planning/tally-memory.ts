@@ -26,7 +26,7 @@ export function unchangedSince(last: Covered | undefined, { task, plan }: Covere
   for (const { classOf: own, pinned } of [task, before]) for (const i of pinned.keys()) changed[own[i] as number] = 1
 
   const users = variantUsers(task)
-  const touched = new Uint8Array(stock.variants.length)
+  const touched = new Uint8Array(stock.variants)
   const queue: number[] = []
   const touch = (variant: number) => {
     if (touched[variant] === 1) return
@@ -40,7 +40,7 @@ export function unchangedSince(last: Covered | undefined, { task, plan }: Covere
   }
   for (let c = 0; c < changed.length; c++) if (changed[c] === 1) queue.push(c)
   for (const pieces of [...task.pinned.values(), ...before.pinned.values()])
-    for (const { supply } of pieces) for (const { number } of stock.variantsOf(supply.item)) touch(number)
+    for (const { variant } of pieces) touch(variant)
   for (let c = queue.pop(); c !== undefined; c = queue.pop()) {
     eachVariant(task, c, touch)
     eachVariant(before, c, touch)
@@ -67,16 +67,18 @@ function eachVariant(
   if (c >= wishes.length) return
   const own: LineOptions | undefined = options[c]
   if (!own) {
-    for (const { number } of stock.variantsAt[itemAt[c] as number] ?? []) visit(number)
+    const place = itemAt[c] as number
+    if (place < 0) return
+    for (let v = stock.variantsFrom[place] as number; v < (stock.variantsFrom[place + 1] as number); v++) visit(v)
     return
   }
-  for (const item of own.items) if (item !== SEVERAL && item < stock.variants.length) visit(item)
+  for (const item of own.items) if (item !== SEVERAL && item < stock.variants) visit(item)
   for (const uses of own.several.values()) for (const { item } of uses) visit(item)
 }
 
 /** Of each variant the classes that may draw on it, from `first` of it on. */
 function variantUsers(task: NettingTask) {
-  const first = new Int32Array(task.stock.variants.length + 1)
+  const first = new Int32Array(task.stock.variants + 1)
   for (let c = 0; c < task.wishes.length; c++)
     eachVariant(task, c, (variant) => {
       first[variant + 1] = (first[variant + 1] as number) + 1

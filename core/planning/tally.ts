@@ -10,13 +10,12 @@ import type { ColourId, LineId, ModuleId } from '../units/ids.ts'
 import type { StandInKind } from './candidate.ts'
 import { usesKey } from './decision.ts'
 import { meaningOf, type Meaning } from './line-options.ts'
-import type { Lot } from './lots.ts'
 import { nettingTask, type NettingTask, type TaskNeed } from './netting-task.ts'
 import type { PinOutcome } from './pins.ts'
 import type { Snapshot } from './snapshot.ts'
 import { settledWish, wishKey, type Wish } from './stand-ins.ts'
 import type { SupplySource } from './inventory.ts'
-import { isOnOrder, type Supply } from './supplies.ts'
+import { isOnOrder } from './supplies.ts'
 import { unchangedSince, type Covered } from './tally-memory.ts'
 
 /** Pieces by where they come from; the segments of a coverage strip. */
@@ -86,7 +85,7 @@ export type Tally = {
   readonly estimated: number
   readonly need: number
   /** Short pieces by item and where they are seen, for buying stand-ins. */
-  readonly shortLines: readonly (Wish & { readonly key: string; readonly qty: number })[]
+  readonly shortLines: readonly { readonly wish: Wish; readonly key: string; readonly qty: number }[]
   /** Points of compromise of all stand-ins. */
   readonly compromise: number
   /** Custom prints that the cover calls for, beside the runs. */
@@ -131,8 +130,8 @@ export function tally(snapshot: Snapshot): Tally {
   return toldByLine(task, plan)
 }
 
-/** Takes pieces of a supply for the line at hand. */
-type TakePiece = (supply: Supply, qty: number) => void
+/** Takes pieces of a supply, by its row, for the line at hand. */
+type TakePiece = (row: number, qty: number) => void
 
 /** What a cover meant, line by line. */
 type Told = Covered & {
@@ -147,7 +146,7 @@ const lastTold = new WeakMap<CoverMemory, Told>()
 
 /** What a cover means for every line, and in all. */
 function toldByLine(task: NettingTask, plan: CoverPlan): Tally {
-  const { requirements, classOf, wishes, needOf, itemAt, pinned } = task
+  const { requirements, classOf, wishes, keys, needOf, itemAt, pinned } = task
   const groups = plan.schemes as ReadonlyMap<string, ColourId>
   const last = task.memory && lastTold.get(task.memory)
   const same = unchangedSince(last, { task, plan })
@@ -156,7 +155,7 @@ function toldByLine(task: NettingTask, plan: CoverPlan): Tally {
   const sums = coverageSums()
   let [estimated, compromise, prints, rather, need] = [0, 0, 0, 0, 0]
   const shortfall = new Map<ItemKey, number>()
-  const shortLines = new Map<string, { readonly wish: Wish; qty: number }>()
+  const shortLines = new Map<string, { readonly wish: Wish; readonly key: string; qty: number }>()
   const runs = new Map<string, Omit<PrintRun, 'cost'> & { price: number }>()
   const lines: TallyLine[] = []
   const size = requirements.length
@@ -168,8 +167,8 @@ function toldByLine(task: NettingTask, plan: CoverPlan): Tally {
   let [covered, points, guessed, printed, bought, late] = [0, 0, 0, 0, 0, 0]
   let means = EXACT
   let by: TallyPeg['by']
-  const piece = (supply: Supply, qty: number) => {
-    const { source, item } = supply
+  const piece = (row: number, qty: number) => {
+    const { source, item } = task.stock.supplyOf(row)
     if (means.kind !== 'exact') {
       const { kind, points: each, uses } = means
       if (by) pegs.push({ source, item, qty, standIn: kind, points: each, uses, by })
@@ -213,14 +212,14 @@ function toldByLine(task: NettingTask, plan: CoverPlan): Tally {
       return
     }
     let left = open
-    for (const { supply, qty, meaning } of pinned.get(i) ?? []) {
+    for (const { row, qty, meaning } of pinned.get(i) ?? []) {
       book(meaning, qty, 'pin', () => {
-        piece(supply, qty)
+        piece(row, qty)
       })
       left -= qty
     }
     shares.take(number, left, ({ options }, option, qty) => {
-      const meaning = meaningOf(options, option, task.stock.variants)
+      const meaning = meaningOf(options, option, task.stock)
       if (!meaning) {
         bought += qty
         return
@@ -268,10 +267,10 @@ function toldByLine(task: NettingTask, plan: CoverPlan): Tally {
     if (short > 0) {
       shortfall.set(wanted, (shortfall.get(wanted) ?? 0) + short)
       const settled = settledWish(wish, wanted)
-      const key = wishKey(settled)
+      const key = settled === wish ? (keys[classOf[i] as number] as string) : wishKey(settled)
       const known = shortLines.get(key)
       if (known) known.qty += short
-      else shortLines.set(key, { wish: settled, qty: short })
+      else shortLines.set(key, { wish: settled, key, qty: short })
     }
     if (before) {
       lines.push(before)
@@ -307,7 +306,7 @@ function toldByLine(task: NettingTask, plan: CoverPlan): Tally {
     shortfall,
     estimated,
     need,
-    shortLines: [...shortLines].map(([key, { wish, qty }]) => ({ ...wish, key, qty })),
+    shortLines: [...shortLines.values()],
     compromise,
     prints,
     printRuns: [...runs.values()].map(({ price, ...run }) => ({ ...run, cost: price * Math.max(run.qty, run.minRun) })),
@@ -377,55 +376,49 @@ function coverShares({ needs }: NettingTask, { cover }: CoverPlan) {
 
 /** Draws the pieces of lots from their supplies, in their order, and hands out what is left over. */
 function supplyDrawer({ stock, pinned }: NettingTask) {
-  /** Pieces that pins took; and what else was drawn of the supply that is next in its lot. */
-  const byPins = new Map<Supply, number>()
-  for (const pieces of pinned.values())
-    for (const { supply, qty } of pieces) byPins.set(supply, (byPins.get(supply) ?? 0) + qty)
-  const at = new Int32Array(stock.lots.length)
-  const gone = new Float64Array(stock.lots.length)
+  /** By row: pieces that pins took. */
+  const byPins = new Map<number, number>()
+  for (const pieces of pinned.values()) for (const { row, qty } of pieces) byPins.set(row, (byPins.get(row) ?? 0) + qty)
+  /** Of each lot: the supply that is next, and what was drawn of it beside. */
+  const at = new Int32Array(stock.lots)
+  const gone = new Int32Array(stock.lots)
   /** Draws up to so many pieces of a lot, and says how many. */
-  const take = (lot: Lot, qty: number, give: TakePiece): number => {
-    const { number } = lot
+  const take = (lot: number, qty: number, give: TakePiece): number => {
     let open = qty
     while (open > 0) {
-      const supply = lot.supplyAt(at[number] as number)
-      if (!supply) break
-      const there = supply.qty - (byPins.size === 0 ? 0 : (byPins.get(supply) ?? 0)) - (gone[number] as number)
+      const row = stock.rowAt(lot, at[lot] as number)
+      if (row < 0) break
+      const there = stock.piecesIn(row) - (byPins.size === 0 ? 0 : (byPins.get(row) ?? 0)) - (gone[lot] as number)
       const part = Math.min(open, there)
-      if (part > 0) give(supply, part)
+      if (part > 0) give(row, part)
       open -= part
-      if (part < there) gone[number] = (gone[number] as number) + part
+      if (part < there) gone[lot] = (gone[lot] as number) + part
       else {
-        at[number] = (at[number] as number) + 1
-        gone[number] = 0
+        at[lot] = (at[lot] as number) + 1
+        gone[lot] = 0
       }
     }
     return qty - open
   }
-  const ofLots = (lots: readonly Lot[], qty: number, give: TakePiece) => {
+  /** From a variant by its number, preferred lots first. */
+  const ofVariant = (variant: number, qty: number, give: TakePiece): void => {
     let open = qty
-    for (const lot of lots) {
-      if (open === 0) return
+    for (let lot = stock.lotsFrom[variant] as number; open > 0 && lot < (stock.lotsFrom[variant + 1] as number); lot++)
       open -= take(lot, open, give)
-    }
     if (open > 0) throw new Error('the netting drew more than there is')
   }
   return {
-    /** From a variant by its number, preferred lots first. */
-    ofVariant(number: number, qty: number, give: TakePiece): void {
-      ofLots(stock.variants[number]?.lots ?? [], qty, give)
-    },
+    ofVariant,
     /** From the only variant of an item by its place. */
     ofItem(place: number, qty: number, give: TakePiece): void {
-      ofLots(stock.variantsAt[place]?.[0]?.lots ?? [], qty, give)
+      ofVariant(stock.variantsFrom[place] as number, qty, give)
     },
     /** Pieces that nothing draws, each handed out once; to be asked when all is drawn. */
     spare(item: ItemKey, wanted: number): TallyLine['meanwhile'] {
       let open = wanted
-      for (const { lots } of stock.variantsOf(item))
-        for (const lot of lots) {
-          const first = lot.supplyAt(0)
-          if (!first || isOnOrder(first.source)) continue
+      for (const variant of stock.variantsOf(item))
+        for (let lot = stock.lotsFrom[variant] as number; lot < (stock.lotsFrom[variant + 1] as number); lot++) {
+          if (isOnOrder(stock.supplyOf(stock.rowAt(lot, 0)).source)) continue
           open -= take(lot, open, () => undefined)
         }
       return open < wanted ? { item, qty: wanted - open } : undefined

@@ -51,6 +51,6 @@ export function compareOrders(likely: number, high: number, second: number): Ord
 /** Short items of short lines. */
 export const shortfallOf = (lines: Tally['shortLines']): Map<ItemKey, number> => {
   const sums = new Map<ItemKey, number>()
-  for (const { item, qty } of lines) sums.set(item, (sums.get(item) ?? 0) + qty)
+  for (const { wish, qty } of lines) sums.set(wish.item, (sums.get(wish.item) ?? 0) + qty)
   return sums
 }

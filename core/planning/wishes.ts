@@ -11,6 +11,8 @@ export type Requirements = {
   readonly classOf: Int32Array
   /** What the requirements of each class ask for. */
   readonly wishes: readonly Wish[]
+  /** A name for each of them (`wishKey`). */
+  readonly keys: readonly string[]
   /** The first of them, before any decision: one list as long as the design stays. */
   readonly plainWishes: readonly Wish[]
   /** Pieces of each class that are not in finished models. */
@@ -25,6 +27,7 @@ const exploded = new WeakMap<Design, { readonly parts: Snapshot['parts']; readon
 function classify(list: readonly Requirement[]): Requirements {
   const classOf = new Int32Array(list.length)
   const wishes: Wish[] = []
+  const keys: string[] = []
   const known = new Map<string, number>()
   for (let i = 0; i < list.length; i++) {
     const wish = wishOf(list[i] as Requirement)
@@ -34,11 +37,12 @@ function classify(list: readonly Requirement[]): Requirements {
       number = wishes.length
       known.set(key, number)
       wishes.push(wish)
+      keys.push(key)
     }
     classOf[i] = number
   }
   const leftovers = list.some((r) => r.source.meanwhile !== undefined || r.source.print !== undefined)
-  return { list, classOf, wishes, plainWishes: wishes, open: openPieces(list, classOf, wishes.length), leftovers }
+  return { list, classOf, wishes, keys, plainWishes: wishes, open: openPieces(list, classOf, wishes.length), leftovers }
 }
 
 function openPieces(list: readonly Requirement[], classOf: Int32Array, classes: number): Float64Array {
@@ -72,19 +76,22 @@ export function requirementsOf(
   const known = new Map<string, number>()
   const classOf = all.classOf.slice()
   const wishes = [...all.wishes]
+  const keys = [...all.keys]
   for (const [i, r] of all.list.entries()) {
     const isPinned = pins.has(r.line)
     if (!isPinned && !book.concerns(r.source.id, r.item)) continue
     const wish = wishOf(r, book)
-    const key = `${isPinned ? 'pinned ' : ''}${wishKey(wish)}`
-    let number = known.get(key)
+    const key = wishKey(wish)
+    const name = `${isPinned ? 'pinned ' : ''}${key}`
+    let number = known.get(name)
     if (number === undefined) {
       number = wishes.length
-      known.set(key, number)
+      known.set(name, number)
       wishes.push(wish)
+      keys.push(key)
       if (isPinned) pinned.add(number)
     }
     classOf[i] = number
   }
-  return { ...all, classOf, wishes, open: openPieces(all.list, classOf, wishes.length), pinned }
+  return { ...all, classOf, wishes, keys, open: openPieces(all.list, classOf, wishes.length), pinned }
 }
