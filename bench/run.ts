@@ -7,6 +7,8 @@ import { gzipSync } from 'node:zlib'
 import { chromium } from '@playwright/test'
 import loadHighs from 'highs'
 import Papa from 'papaparse'
+import { writeCsv } from '../core/formats/delimited.ts'
+import { jobLists } from '../core/formats/job-lists.ts'
 import { explode } from '../core/design/explode.ts'
 import { proveGroup } from '../core/netting/prove.ts'
 import { solveNetting } from '../core/netting/solve.ts'
@@ -55,7 +57,7 @@ function benchNetting(): void {
     ],
   }))
   const problem = { lines, supplies: holdings }
-  const csv = csvOf(holdings)
+  const csv = Papa.unparse(holdings.map(({ item, qty }) => [...item.split('|'), qty, 'Drawer A1', 'used']))
   const [parse = NaN, netting = NaN, verified = NaN] = alternating(
     25,
     () => Papa.parse(csv),
@@ -68,8 +70,12 @@ function benchNetting(): void {
   )
 }
 
-function csvOf(holdings: readonly { readonly item: string; readonly qty: number }[]): string {
-  return Papa.unparse(holdings.map(({ item, qty }) => [...item.split('|'), qty, 'Drawer A1', 'used']))
+/** A scene's holdings as the shelf list that the product reads and writes: seven columns. */
+function shelfCsv({ holdings, places, parts, colourById }: Snapshot): string {
+  const none = { sets: [], designs: [], builds: [], shops: [], offers: [] }
+  const listed = { ...none, parts: [...parts.values()], colours: [...(colourById?.values() ?? [])] }
+  const lists = jobLists({ ...listed, places: [...places], holdings: [...holdings] }, 'shelf')
+  return writeCsv(lists.flatMap(({ table }) => table.rows))
 }
 
 /**
@@ -78,7 +84,7 @@ function csvOf(holdings: readonly { readonly item: string; readonly qty: number 
  */
 function benchTally(): void {
   const scene = bigScene()
-  const csv = csvOf(scene.holdings)
+  const csv = shelfCsv(scene)
   const [parse = NaN, complete = NaN] = alternating(
     25,
     () => Papa.parse(csv),

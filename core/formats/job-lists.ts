@@ -5,9 +5,14 @@ import type { JobFile } from './job-file.ts'
 import { FIELD_LABELS, type Field, type ListKind } from './list-columns.ts'
 
 type Row = Partial<Record<Field, string | number>>
+/** What of a job file lists are made from. */
+export type Listed = Pick<
+  JobFile,
+  'parts' | 'colours' | 'sets' | 'designs' | 'builds' | 'places' | 'holdings' | 'shops' | 'offers'
+>
 
 /** The lists of one kind in a job file, as tables to import from: sets and designs each by themselves. */
-export function jobLists(job: JobFile, kind: ListKind): { name: string; table: ListTable }[] {
+export function jobLists(job: Listed, kind: ListKind): { name: string; table: ListTable }[] {
   const parts = new Map(job.parts.map((p) => [p.id, p.name]))
   const colours = new Map(job.colours.map((c) => [c.id, c.name]))
   const piece = (item: ItemKey): Row => {

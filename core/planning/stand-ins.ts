@@ -172,10 +172,11 @@ function shadesIn(wish: Wish, colour: ColourId, rules: Rules, stock: Stock): Sha
   const known = kept.found.get(key)
   if (known) return known
   const shade = shadesOf(wish, rules, stock)
-  const points = stock.hues.map((other) => shade(other) ?? -1)
-  const shades = {
-    points,
-    others: points.flatMap((n, hue) => (n >= 0 && stock.hues[hue] !== colour ? [hue] : [])),
+  const shades = { points: [] as number[], others: [] as number[] }
+  for (const [hue, other] of stock.hues.entries()) {
+    const points = shade(other) ?? -1
+    shades.points.push(points)
+    if (points >= 0 && other !== colour) shades.others.push(hue)
   }
   kept.found.set(key, shades)
   return shades
