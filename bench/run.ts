@@ -133,12 +133,7 @@ async function benchTallyMilp(): Promise<void> {
   }))
   const milp = highsSolver(await loadHighs())
   const started = performance.now()
-  const proven = proveGroup(
-    needs,
-    Array.from({ length: stock.variants }, (_, variant) => stock.tiersOf(variant)),
-    milp,
-    600,
-  )
+  const proven = proveGroup(needs, { from: stock.lotsFrom, rank: stock.rankOf, qty: stock.piecesOf }, milp, 600)
   const seconds = (performance.now() - started) / 1000
   console.log(
     `tally as one program in HiGHS: ${proven ? 'proven' : 'not proven'} in ${seconds.toFixed(1)} s, ` +

@@ -1,23 +1,18 @@
 import type { SolveMilp } from '../solver/milp.ts'
 import { roomFor, solveGroup } from './group.ts'
 import type { CoverMemory } from './memory.ts'
-import { piecesIn, SEVERAL, type CoverPlan, type GroupPlan, type Need, type Stock } from './numbered.ts'
+import { itemsIn, piecesIn, SEVERAL, type CoverPlan, type GroupPlan, type Need, type Stock } from './numbered.ts'
 import { coverWithSchemes } from './schemes.ts'
 
 /**
  * Covers needs from stock: fewest pieces short, then least compromise, then preferred sources, proven unless `proven`
  * says otherwise. Items that no need can exchange for one another fall into independent groups: where there is nothing
  * to weigh, arithmetic is enough, the others take a flow (`solveGroup`); needs that choose a scheme together make one
- * group, and so do the needs that compete with them (`coverWithSchemes`). Items are numbered below `items`; where covers
- * are equally good the order of needs decides. Groups that `memory` knows from the problem before are not solved again.
+ * group, and so do the needs that compete with them (`coverWithSchemes`). Where covers are equally good the order of
+ * needs decides. Groups that `memory` knows from the problem before are not solved again.
  */
-export function coverNeeds(
-  needs: readonly Need[],
-  stockOf: (item: number) => Stock,
-  items: number,
-  milp?: SolveMilp,
-  memory?: CoverMemory,
-): CoverPlan {
+export function coverNeeds(needs: readonly Need[], stock: Stock, milp?: SolveMilp, memory?: CoverMemory): CoverPlan {
+  const items = itemsIn(stock)
   const room = roomFor(items)
   const cover: (readonly number[])[] = needs.map(() => NONE)
   const schemes = new Map<string, string>()
@@ -25,23 +20,22 @@ export function coverNeeds(
   const solve = (own: readonly Need[]): CoverPlan => {
     if (own.some((need) => need.group !== undefined))
       // Once schemes are fixed, needs of one group may have nothing to do with one another.
-      return coverWithSchemes(own, stockOf, (free) =>
+      return coverWithSchemes(own, stock, (free) =>
         coverNeeds(
           free.map(({ qty, options }) => ({ qty, options })),
-          stockOf,
-          items,
+          stock,
           milp,
         ),
       )
-    const plan = plainCover(own, stockOf) ?? soleCover(own, stockOf) ?? solveGroup(own, stockOf, room, milp)
+    const plan = plainCover(own, stock) ?? soleCover(own, stock) ?? solveGroup(own, stock, room, milp)
     return { ...plan, schemes: NO_SCHEMES }
   }
   for (const group of independent(needs, items)) {
     const own = group.map((n) => needs[n] as Need)
-    let plan = memory?.recall(own, stockOf)
+    let plan = memory?.recall(own, stock)
     if (!plan) {
       plan = solve(own)
-      memory?.keep(own, stockOf, plan)
+      memory?.keep(own, stock, plan)
     }
     proven &&= plan.proven
     for (const [name, scheme] of plan.schemes) schemes.set(name, scheme)
@@ -101,14 +95,14 @@ export function independent(needs: readonly Need[], items: number): number[][] {
 }
 
 /** The cover of needs with nothing to choose: all take single pieces of one item, in their order. */
-function plainCover(needs: readonly Need[], stockOf: (item: number) => Stock): GroupPlan | undefined {
+function plainCover(needs: readonly Need[], stock: Stock): GroupPlan | undefined {
   const item = needs[0]?.options.items[0]
   if (item === undefined) return { cover: needs.map(() => NONE), proven: true }
   if (item === SEVERAL) return undefined
   for (const { options } of needs)
     if (options.items.length !== 1 || options.items[0] !== item || (needs.length > 1 && options.compromises[0] !== 0))
       return undefined
-  let left = piecesIn(stockOf(item))
+  let left = piecesIn(stock, item)
   const cover = needs.map(({ qty }) => {
     const taken = Math.min(left, qty)
     left -= taken
@@ -118,21 +112,27 @@ function plainCover(needs: readonly Need[], stockOf: (item: number) => Stock): G
 }
 
 /** The cover of a need that competes with no other for single pieces: cheapest first, then preferred sources. */
-function soleCover([need, other]: readonly Need[], stockOf: (item: number) => Stock): GroupPlan | undefined {
+function soleCover([need, other]: readonly Need[], stock: Stock): GroupPlan | undefined {
   if (!need || other || need.options.several.size > 0) return undefined
   const { items, compromises } = need.options
   if (new Set(items).size < items.length) return undefined
   const cover = new Array<number>(items.length).fill(0)
-  const order: { readonly option: number; readonly rank: number; readonly qty: number }[] = []
-  for (let option = 0; option < items.length; option++)
-    for (const { rank, qty } of stockOf(items[option] as number).tiers) order.push({ option, rank, qty })
-  order.sort((p, q) => (compromises[p.option] as number) - (compromises[q.option] as number) || p.rank - q.rank)
-  let open = need.qty
-  for (const { option, qty } of order) {
-    const taken = Math.min(open, qty)
-    cover[option] = (cover[option] as number) + taken
+  /** Of each option its first tier of which nothing is taken. */
+  const next = items.map((item) => stock.from[item] as number)
+  for (let open = need.qty; open > 0;) {
+    let best = -1
+    for (let o = 0; o < items.length; o++) {
+      const tier = next[o] as number
+      if (tier === stock.from[(items[o] as number) + 1]) continue
+      const more = best < 0 ? -1 : (compromises[o] as number) - (compromises[best] as number)
+      if (more < 0 || (more === 0 && (stock.rank[tier] as number) < (stock.rank[next[best] as number] as number)))
+        best = o
+    }
+    if (best < 0) break
+    const taken = Math.min(open, stock.qty[next[best] as number] as number)
+    cover[best] = (cover[best] as number) + taken
+    next[best] = (next[best] as number) + 1
     open -= taken
-    if (open === 0) break
   }
   return { cover: [cover], proven: true }
 }

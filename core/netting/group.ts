@@ -1,15 +1,6 @@
 import type { SolveMilp } from '../solver/milp.ts'
 import { FlowNetwork } from './min-cost-flow.ts'
-import {
-  NONE_SEVERAL,
-  piecesIn,
-  SEVERAL,
-  type GroupPlan,
-  type Need,
-  type Options,
-  type Stock,
-  type Uses,
-} from './numbered.ts'
+import { piecesIn, SEVERAL, type GroupPlan, type Need, type Options, type Stock } from './numbered.ts'
 import { proveGroup } from './prove.ts'
 
 type Bounds = { readonly low: number; readonly high: number }
@@ -45,7 +36,9 @@ export const roomFor = (items: number): Room => ({
 type Group = {
   readonly needs: readonly Need[]
   readonly placeOf: Int32Array
-  readonly stock: readonly Stock[]
+  readonly stock: Stock
+  /** The items by their places. */
+  readonly items: readonly number[]
   /** Pieces there are of each item. */
   readonly pieces: readonly number[]
 }
@@ -57,12 +50,7 @@ type Group = {
  * may cover beyond is relaxed to one piece of its first item, which is a bound. A node whose relaxation covers no more
  * than it must is solved. What the search leaves open goes to a solver, if there is one.
  */
-export function solveGroup(
-  needs: readonly Need[],
-  stockOf: (item: number) => Stock,
-  room: Room,
-  milp?: SolveMilp,
-): GroupPlan {
+export function solveGroup(needs: readonly Need[], stock: Stock, room: Room, milp?: SolveMilp): GroupPlan {
   const { placeOf } = room
   const items: number[] = []
   const place = (item: number) => {
@@ -74,14 +62,14 @@ export function solveGroup(
     for (const item of options.items) if (item !== SEVERAL) place(item)
     for (const uses of options.several.values()) for (const { item } of uses) place(item)
   }
-  const stock = items.map(stockOf)
-  const plan = solvePlaced({ needs, placeOf, stock, pieces: stock.map(piecesIn) }, room, milp)
+  const pieces = items.map((item) => piecesIn(stock, item))
+  const plan = solvePlaced({ needs, placeOf, stock, items, pieces }, room, milp)
   for (const item of items) placeOf[item] = -1
   return plan
 }
 
 function solvePlaced(group: Group, room: Room, milp: SolveMilp | undefined): GroupPlan {
-  const { needs, placeOf, stock, pieces } = group
+  const { needs, placeOf, stock, items, pieces } = group
   let total = 0
   let maxUse = 1
   let maxCompromise = 0
@@ -95,7 +83,9 @@ function solvePlaced(group: Group, room: Room, milp: SolveMilp | undefined): Gro
       )
   }
   let maxRank = 0
-  for (const { tiers } of stock) for (const { rank } of tiers) if (rank > maxRank) maxRank = rank
+  for (const item of items)
+    for (let tier = stock.from[item] as number; tier < (stock.from[item + 1] as number); tier++)
+      maxRank = Math.max(maxRank, stock.rank[tier] as number)
   // One point of compromise outweighs all rank there can be, within exact integers.
   const wanted = 1 + total * maxUse * maxRank
   const weight = Math.max(1, Math.min(wanted, Math.floor(2 ** 51 / (1 + maxCompromise * total))))
@@ -142,28 +132,11 @@ function solvePlaced(group: Group, room: Room, milp: SolveMilp | undefined): Gro
   }
   const searched = open.length === 0 && weight === wanted
   if (searched || !milp) return { cover: best?.cover ?? nothing(needs), proven: searched }
-  return proveGroup(placed(group), stock, milp) ?? { cover: best?.cover ?? nothing(needs), proven: false }
+  return proveGroup(needs, stock, milp) ?? { cover: best?.cover ?? nothing(needs), proven: false }
 }
 
 const nothing = (needs: readonly Need[]): number[][] =>
   needs.map(({ options }) => new Array<number>(options.items.length).fill(0))
-
-/** The needs with items numbered by their place in the group. */
-function placed({ needs, placeOf }: Group): Need[] {
-  return needs.map(({ qty, options: { items, compromises, several } }) => ({
-    qty,
-    options: {
-      items: items.map((item) => (item === SEVERAL ? SEVERAL : (placeOf[item] as number))),
-      compromises,
-      several:
-        several.size === 0
-          ? NONE_SEVERAL
-          : new Map<number, Uses>(
-              [...several].map(([o, uses]) => [o, uses.map((u) => ({ item: placeOf[u.item] as number, qty: u.qty }))]),
-            ),
-    },
-  }))
-}
 
 /** Items that several needs take at the same compromise or less: one node between them instead of an arc for each. */
 type Hub = readonly number[]
@@ -242,7 +215,7 @@ function findHubs({ needs, placeOf, pieces }: Group, { ways, levels, upTo }: Roo
 }
 
 function evaluate(
-  { needs, placeOf, stock, pieces }: Group,
+  { needs, placeOf, stock, items: drawn, pieces }: Group,
   { network, ways, arcs: { via: viaArc, direct: directArc } }: Room,
   hubs: readonly Hub[],
   multiOf: readonly (ReadonlyMap<number, number> | undefined)[],
@@ -255,10 +228,13 @@ function evaluate(
   const [forced, source, sink] = [network.node(), network.node(), network.node()]
   // Nodes of items follow one another, and so do those of hubs.
   const items = sink + 1
-  for (const _ of stock) network.node()
-  for (const [item, { tiers }] of stock.entries())
-    for (const { rank, qty } of tiers) network.arc(items + item, sink, qty, rank)
-  const hubNodes = items + stock.length
+  for (const _ of drawn) network.node()
+  for (let place = 0; place < drawn.length; place++) {
+    const item = drawn[place] as number
+    for (let tier = stock.from[item] as number; tier < (stock.from[item + 1] as number); tier++)
+      network.arc(items + place, sink, stock.qty[tier] as number, stock.rank[tier] as number)
+  }
+  const hubNodes = items + drawn.length
   for (const _ of hubs) network.node()
   /** Of each hub the arc to its first item; the others follow, two numbers apart. */
   const hubOut = hubs.map((hub, h) => {

@@ -2,9 +2,9 @@ import { SEVERAL, type CoverPlan, type Need, type Options, type Stock } from './
 
 type Kept = {
   readonly needs: readonly Need[]
-  /** What the needs could draw on then; sorted out when first asked for. */
-  readonly stockOf: (item: number) => Stock
-  drawn: { readonly items: readonly number[]; readonly tiers: readonly Stock['tiers'][] } | undefined
+  readonly stock: Stock
+  /** What the needs could draw on; sorted out when first asked for. */
+  items: readonly number[] | undefined
   readonly plan: CoverPlan
 }
 
@@ -23,7 +23,7 @@ export class CoverMemory {
   recalled = 0
 
   /** The cover of a group, if nothing about it has changed since the problem before. */
-  recall(needs: readonly Need[], stockOf: (item: number) => Stock): CoverPlan | undefined {
+  recall(needs: readonly Need[], stock: Stock): CoverPlan | undefined {
     const options = needs[0]?.options
     const kept = options && this.#known.get(options)
     if (!kept || kept.needs.length !== needs.length) return undefined
@@ -31,18 +31,16 @@ export class CoverMemory {
       const [now, then] = [needs[n] as Need, kept.needs[n] as Need]
       if (now.options !== then.options || now.qty !== then.qty || now.group !== then.group) return undefined
     }
-    const { items, tiers } = (kept.drawn ??= drawnBy(kept.needs, kept.stockOf))
-    for (let i = 0; i < items.length; i++)
-      if (!sameTiers(stockOf(items[i] as number).tiers, tiers[i] as Stock['tiers'])) return undefined
+    for (const item of (kept.items ??= itemsOf(kept.needs))) if (!sameTiers(item, stock, kept.stock)) return undefined
     this.#next.set(options, kept)
     this.#recalled++
     return kept.plan
   }
 
   /** Keeps a group's cover for the problem after this. */
-  keep(needs: readonly Need[], stockOf: (item: number) => Stock, plan: CoverPlan): void {
+  keep(needs: readonly Need[], stock: Stock, plan: CoverPlan): void {
     const options = needs[0]?.options
-    if (options && plan.proven) this.#next.set(options, { needs, stockOf, drawn: undefined, plan })
+    if (options && plan.proven) this.#next.set(options, { needs, stock, items: undefined, plan })
   }
 
   /** The problem is solved; another may follow. */
@@ -54,16 +52,21 @@ export class CoverMemory {
   }
 }
 
-function drawnBy(needs: readonly Need[], stockOf: (item: number) => Stock): NonNullable<Kept['drawn']> {
+function itemsOf(needs: readonly Need[]): number[] {
   const items = new Set<number>()
   for (const { options } of needs) {
     for (const item of options.items) if (item !== SEVERAL) items.add(item)
     for (const uses of options.several.values()) for (const { item } of uses) items.add(item)
   }
-  return { items: [...items], tiers: Array.from(items, (item) => stockOf(item).tiers) }
+  return [...items]
 }
 
-function sameTiers(p: Stock['tiers'], q: Stock['tiers']): boolean {
-  if (p === q) return true
-  return p.length === q.length && p.every((tier, i) => tier.rank === q[i]?.rank && tier.qty === q[i]?.qty)
+/** Whether there is as much of an item in two stocks, by rank. */
+function sameTiers(item: number, p: Stock, q: Stock): boolean {
+  const [from, to] = [p.from[item] as number, p.from[item + 1] as number]
+  const other = q.from[item] as number
+  if (to - from !== (q.from[item + 1] as number) - other) return false
+  for (let i = 0; i < to - from; i++)
+    if (p.rank[from + i] !== q.rank[other + i] || p.qty[from + i] !== q.qty[other + i]) return false
+  return true
 }

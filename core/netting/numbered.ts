@@ -22,8 +22,15 @@ export type Need = {
   /** Needs of one group are covered by options of one scheme. */
   readonly group?: string | undefined
 }
-/** What there is of an item, by rank, lowest first. */
-export type Stock = { readonly tiers: readonly { readonly rank: number; readonly qty: number }[] }
+/**
+ * What there is of each item, in tiers of one rank, lowest first. The tiers of an item lie side by side: from `from` of
+ * it up to that of the next, so `from` has one number more than there are items.
+ */
+export type Stock = {
+  readonly from: ArrayLike<number>
+  readonly rank: ArrayLike<number>
+  readonly qty: ArrayLike<number>
+}
 
 /** Required pieces covered per need and option. */
 export type Cover = readonly (readonly number[])[]
@@ -61,9 +68,12 @@ export function optionsFrom(
   }
 }
 
-export const piecesIn = ({ tiers }: Stock): number => {
+/** Items are numbered below this. */
+export const itemsIn = ({ from }: Stock): number => from.length - 1
+
+export const piecesIn = ({ from, qty }: Stock, item: number): number => {
   let pieces = 0
-  for (const { qty } of tiers) pieces += qty
+  for (let tier = from[item] as number; tier < (from[item + 1] as number); tier++) pieces += qty[tier] as number
   return pieces
 }
 
@@ -76,7 +86,7 @@ export const isBetter = (p: Value, q: Value): boolean =>
       : p.rank < q.rank
 
 /** What a cover is worth; within an item, sources of the lowest rank are drawn first. */
-export function valueOf(needs: readonly Need[], cover: Cover, stockOf: (item: number) => Stock): Value {
+export function valueOf(needs: readonly Need[], cover: Cover, stock: Stock): Value {
   let [short, compromise, rank] = [0, 0, 0]
   const drawn = new Map<number, number>()
   for (const [n, { qty, options }] of needs.entries()) {
@@ -90,9 +100,10 @@ export function valueOf(needs: readonly Need[], cover: Cover, stockOf: (item: nu
   }
   for (const [item, pieces] of drawn) {
     let open = pieces
-    for (const tier of stockOf(item).tiers) {
-      rank += Math.min(open, tier.qty) * tier.rank
-      open -= Math.min(open, tier.qty)
+    for (let tier = stock.from[item] as number; tier < (stock.from[item + 1] as number); tier++) {
+      const taken = Math.min(open, stock.qty[tier] as number)
+      rank += taken * (stock.rank[tier] as number)
+      open -= taken
     }
   }
   return { short, compromise, rank }

@@ -17,7 +17,7 @@ type Stage = { readonly short: number; readonly compromise: number; readonly ran
  */
 export function proveGroup(
   needs: readonly Need[],
-  stock: readonly Stock[],
+  stock: Stock,
   milp: SolveMilp,
   patience = PATIENCE_S,
 ): GroupPlan | undefined {
@@ -31,7 +31,7 @@ export function proveGroup(
         usesOf(options, o).reduce((n, use) => n + use.qty, 0),
       )
   }
-  for (const { tiers } of stock) for (const { rank } of tiers) maxRank = Math.max(maxRank, rank)
+  for (let tier = 0; tier < stock.rank.length; tier++) maxRank = Math.max(maxRank, stock.rank[tier] as number)
   const weight = 1 + total * most * maxRank
   const stages: Stage[] = [{ short: 1, compromise: 0, rank: 0 }]
   if (weight * (1 + total * maxCompromise) < EXACT_UP_TO) stages.push({ short: 0, compromise: weight, rank: 1 })
@@ -59,7 +59,7 @@ export function proveGroup(
 
 function solveStage(
   needs: readonly Need[],
-  stock: readonly Stock[],
+  stock: Stock,
   milp: SolveMilp,
   stage: Stage,
   held: { readonly covered: number; readonly compromise: number | undefined },
@@ -67,7 +67,7 @@ function solveStage(
   allWhole: boolean,
 ): number[][] | undefined {
   const builder = new MilpBuilder()
-  const byItem = stock.map((): [number, number][] => [])
+  const byItem = new Map<number, [number, number][]>()
   const covered: [number, number][] = []
   const weighed: [number, number][] = []
   const columns = needs.map(({ qty, options }) => {
@@ -77,7 +77,11 @@ function solveStage(
       const column = builder.column(stage.compromise * compromise - stage.short, 0, qty, several)
       covered.push([column, 1])
       weighed.push([column, compromise])
-      for (const use of uses) byItem[use.item]?.push([column, use.qty])
+      for (const use of uses) {
+        const drawing = byItem.get(use.item)
+        if (drawing) drawing.push([column, use.qty])
+        else byItem.set(use.item, [[column, use.qty]])
+      }
       return column
     })
     builder.row(
@@ -87,9 +91,11 @@ function solveStage(
     )
     return own
   })
-  for (const [item, { tiers }] of stock.entries()) {
-    const drawn = tiers.map(({ rank, qty }) => [builder.column(stage.rank * rank, 0, qty, false), -1] as const)
-    builder.row(-Infinity, 0, [...(byItem[item] ?? []), ...drawn])
+  for (const [item, drawing] of byItem) {
+    const drawn: [number, number][] = []
+    for (let tier = stock.from[item] as number; tier < (stock.from[item + 1] as number); tier++)
+      drawn.push([builder.column(stage.rank * (stock.rank[tier] as number), 0, stock.qty[tier] as number, false), -1])
+    builder.row(-Infinity, 0, [...drawing, ...drawn])
   }
   if (held.covered > 0) builder.row(held.covered, Infinity, covered)
   if (held.compromise !== undefined) builder.row(-Infinity, held.compromise, weighed)

@@ -23,7 +23,7 @@ type Node = { readonly chosen: ReadonlyMap<string, string>; readonly cover: Cove
  */
 export function coverWithSchemes(
   needs: readonly Need[],
-  stockOf: (item: number) => Stock,
+  stock: Stock,
   solve: (needs: readonly Need[]) => GroupPlan,
 ): CoverPlan {
   const groups = new Map<string, string[]>()
@@ -45,7 +45,7 @@ export function coverWithSchemes(
     proven &&= plan.proven
     return {
       chosen,
-      value: valueOf(free, plan.cover, stockOf),
+      value: valueOf(free, plan.cover, stock),
       cover: plan.cover.map((own, n) => {
         const { at, need } = narrowed[n] ?? {}
         if (!at || need === undefined) return own

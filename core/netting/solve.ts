@@ -43,9 +43,7 @@ export function solveNetting({ lines, supplies }: NettingProblem, { milp }: Nett
     else known.set(line.accepts, [ask])
   }
   const stock = stockFor(numbers, supplies)
-  const tiers: (Stock | undefined)[] = []
-  const stockOf = (item: number): Stock => (tiers[item] ??= { tiers: tiersOf(stock[item] ?? []) })
-  const { cover, proven, schemes } = coverNeeds(asks, stockOf, numbers.size, milp)
+  const { cover, proven, schemes } = coverNeeds(asks, tiersOf(stock), milp)
 
   let short = 0
   let compromise = 0
@@ -133,12 +131,22 @@ function stockFor(numbers: ReadonlyMap<string, number>, supplies: readonly Netti
   return stock
 }
 
-function tiersOf(held: readonly NettingSupply[]): { rank: number; qty: number }[] {
-  const tiers: { rank: number; qty: number }[] = []
-  for (const { rank, qty } of held) {
-    const last = tiers.at(-1)
-    if (last?.rank === rank) last.qty += qty
-    else tiers.push({ rank, qty })
+/** The supplies of items, each item's in order, as tiers of one rank. */
+function tiersOf(held: readonly (readonly NettingSupply[])[]): Stock {
+  const from = new Int32Array(held.length + 1)
+  const rank: number[] = []
+  const qty: number[] = []
+  for (const [item, own] of held.entries()) {
+    let last = -1
+    for (const supply of own) {
+      if (supply.rank !== last) {
+        last = supply.rank
+        rank.push(last)
+        qty.push(0)
+      }
+      qty[qty.length - 1] = (qty.at(-1) ?? 0) + supply.qty
+    }
+    from[item + 1] = qty.length
   }
-  return tiers
+  return { from, rank, qty }
 }

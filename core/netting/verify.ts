@@ -73,16 +73,16 @@ export function verifyNetting({ lines, supplies }: NettingProblem, plan: Netting
 
 /**
  * Checks a cover of numbered needs from the needs and the stock alone: whole pieces, no need covered beyond what it
- * asks for, a group's all of one scheme, no item overdrawn, and no piece short for which a single piece is left. Items
- * are numbered below `items`. Returns the faults in words; it shares no code with the solver.
+ * asks for, a group's all of one scheme, no item overdrawn, and no piece short for which a single piece is left. Returns
+ * the faults in words; it shares no code with the solver.
  */
 export function verifyCover(
   needs: readonly Need[],
-  stockOf: (item: number) => Stock,
-  items: number,
+  stock: Stock,
   { cover, schemes }: Pick<CoverPlan, 'cover' | 'schemes'>,
 ): string[] {
   const faults: string[] = []
+  const items = stock.from.length - 1
   const drawn = new Float64Array(items)
   const short: number[] = []
   const outside = (scheme: string | undefined, group: string | undefined) =>
@@ -108,7 +108,7 @@ export function verifyCover(
   }
   const left = (item: number): number => {
     let pieces = -(drawn[item] ?? 0)
-    for (const tier of stockOf(item).tiers) pieces += tier.qty
+    for (let tier = stock.from[item] ?? 0; tier < (stock.from[item + 1] ?? 0); tier++) pieces += stock.qty[tier] ?? 0
     return pieces
   }
   for (let item = 0; item < items; item++)

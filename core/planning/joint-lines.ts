@@ -1,5 +1,5 @@
 import { independent } from '../netting/cover.ts'
-import { piecesIn, usesOf } from '../netting/numbered.ts'
+import { itemsIn, piecesIn, usesOf } from '../netting/numbered.ts'
 import { meaningOf, type Meaning } from './line-options.ts'
 import { nettingTask } from './netting-task.ts'
 import type { Snapshot } from './snapshot.ts'
@@ -32,14 +32,14 @@ export type JointLines = {
  * coherent groups keep what they have, in the colour they took; only what they lack is bought.
  */
 export function jointLines(snapshot: Snapshot, result: Tally): JointLines {
-  const { needs, needOf, classOf, items, stock: index, stockOf } = nettingTask(snapshot)
+  const { needs, needOf, classOf, supplies, stock: index } = nettingTask(snapshot)
   const changes = new Set<number>()
   for (const [i, { coverage, pegs }] of result.lines.entries()) {
     const need = needOf[classOf[i] ?? -1] ?? -1
     if (need >= 0 && (coverage.short > 0 || pegs.some((p) => p.standIn && p.by !== 'pin'))) changes.add(need)
   }
   const contested = new Set<number>()
-  for (const group of independent(needs, items))
+  for (const group of independent(needs, itemsIn(supplies)))
     if (group.some((n) => changes.has(n))) for (const n of group) contested.add(n)
 
   const lines = new Map<string, { wish: Wish; key: string; qty: number; owned: readonly OwnedWay[] }>()
@@ -59,7 +59,7 @@ export function jointLines(snapshot: Snapshot, result: Tally): JointLines {
       owned.push({ meaning, uses })
       for (const { item } of usesOf(options, o)) {
         const key = index.nameOf(item)
-        if (!stock.has(key)) stock.set(key, piecesIn(stockOf(item)))
+        if (!stock.has(key)) stock.set(key, piecesIn(supplies, item))
       }
     }
     if (contested.has(n) && group === undefined) add(wish, qty, owned)

@@ -117,9 +117,12 @@ test('settling lines beforehand changes nothing: the whole problem at once has t
             uses: usesOf(finder.optionsOf(wishOf(r)), o).map((u) => ({ item: `${u.item}`, qty: u.qty })),
           })),
         })),
-        supplies: Array.from({ length: stock.variants }, (_, variant) => stock.tiersOf(variant)).flatMap(
-          ({ tiers }, variant) => tiers.map((tier, i) => ({ id: `${variant} ${i}`, item: `${variant}`, ...tier })),
-        ),
+        supplies: Array.from(stock.piecesOf, (pieces, lot) => ({
+          id: `${lot}`,
+          item: `${stock.lotsFrom.findLastIndex((first) => first <= lot)}`,
+          qty: pieces,
+          rank: stock.rankOf[lot] ?? 0,
+        })),
       })
       const result = tally(snapshot)
       fc.pre(whole.proven && result.proven)

@@ -34,9 +34,8 @@ export type NettingTask = {
   readonly needOf: Int32Array
   /** Of each class the place of its item in the stock; negative where nothing is of it. */
   readonly itemAt: Int32Array
-  /** Items of the problem: variants of the stock by their numbers, then what can be bought. */
-  readonly items: number
-  stockOf(item: number): Stock
+  /** What is there for the needs: variants of the stock by their numbers, then what can be bought. */
+  readonly supplies: Stock
   /** What there is to draw from. */
   readonly stock: StockIndex
   /** Pieces fixed by pins, by the number of their requirement; they are not in the problem any more. */
@@ -120,18 +119,9 @@ export function nettingTask(snapshot: Snapshot): NettingTask {
     needOf[c] = needs.length
     needs.push({ wish, qty, options: ways, group: wish.group })
   }
-  const { lotsFrom } = stock
-  for (let lot = 0; lot < taken.length; lot++) claimed[lot] = (claimed[lot] as number) + (taken[lot] as number)
-  const tiers: (Stock | undefined)[] = []
-  const stockOf = (item: number): Stock => {
-    const known = tiers[item]
-    if (known) return known
-    if (item >= stock.variants) return (tiers[item] = { tiers: [{ rank: BUY_RANK, qty: shop?.ordered(item) ?? 0 }] })
-    let whole = true
-    for (let lot = lotsFrom[item] as number; lot < (lotsFrom[item + 1] as number); lot++)
-      if (claimed[lot] !== 0) whole = false
-    return (tiers[item] = whole ? stock.tiersOf(item) : stock.tiersLeft(item, claimed))
-  }
+  const left = stock.piecesOf.slice()
+  for (let lot = 0; lot < left.length; lot++)
+    left[lot] = (left[lot] as number) - (claimed[lot] as number) - (taken[lot] as number)
   return {
     requirements,
     classOf,
@@ -141,8 +131,7 @@ export function nettingTask(snapshot: Snapshot): NettingTask {
     needs,
     needOf,
     itemAt,
-    items: stock.variants + (shop?.items() ?? 0),
-    stockOf,
+    supplies: withPurchases({ from: stock.lotsFrom, rank: stock.rankOf, qty: left }, shop?.ordered() ?? []),
     stock,
     pinned,
     pins: outcomes,
@@ -176,8 +165,7 @@ function purchases(
     return firstItem + numbers.size - 1
   }
   return {
-    items: () => numbers.size,
-    ordered: (item: number) => ordered[item - firstItem] ?? 0,
+    ordered: (): readonly number[] => ordered,
     order: (item: number, qty: number) => {
       ordered[item - firstItem] = (ordered[item - firstItem] ?? 0) + qty
     },
@@ -201,6 +189,17 @@ function purchases(
         return [{ item: numberOf(wanted), compromise: price + off, scheme }]
       })
     },
+  }
+}
+
+/** A stock and, after its items, what can be bought. */
+function withPurchases({ from, rank, qty }: Stock, ordered: readonly number[]): Stock {
+  if (ordered.length === 0) return { from, rank, qty }
+  const tiers = qty.length
+  return {
+    from: [...Array.from(from), ...ordered.map((_, i) => tiers + i + 1)],
+    rank: [...Array.from(rank), ...ordered.map(() => BUY_RANK)],
+    qty: [...Array.from(qty), ...ordered],
   }
 }
 

@@ -1,5 +1,4 @@
 import type { ItemKey } from '../catalogue/item.ts'
-import type { Stock as Tiers } from '../netting/numbered.ts'
 import type { Rules } from './build.ts'
 import { inventoryOf, type Inventory } from './inventory.ts'
 import type { Snapshot } from './snapshot.ts'
@@ -65,7 +64,6 @@ export class StockIndex {
   /** Of each row the pieces that count; of each spot the supplies there. */
   readonly #rowPieces: Int32Array
   readonly #popular: Int32Array
-  readonly #tiers: (Tiers | undefined)[] = []
 
   constructor(inventory: Inventory, snapshot: Snapshot) {
     const { stock, itemOf, placeOf: spotOf, spots } = inventory
@@ -148,9 +146,9 @@ export class StockIndex {
     this.soleAt = soleAt
     this.piecesAt = piecesAt
     this.placeOf = placeOf
-    this.lotsFrom = lotsFrom
-    this.rankOf = rankOf
-    this.piecesOf = piecesOf
+    this.lotsFrom = lotsFrom.subarray(0, variants + 1)
+    this.rankOf = rankOf.subarray(0, lots)
+    this.piecesOf = piecesOf.subarray(0, lots)
     this.#inventory = inventory
     this.#traits = traitsList
     this.#traitsOf = traitsOf
@@ -185,19 +183,6 @@ export class StockIndex {
   nameOf(variant: number): string {
     const { flags } = this.traitsOf(variant)
     return flags === '' ? this.itemOf(variant) : `${this.itemOf(variant)}\n${flags}`
-  }
-
-  /** What there is of a variant, by rank. */
-  tiersOf(variant: number): Tiers {
-    return (this.#tiers[variant] ??= this.tiersLeft(variant, undefined))
-  }
-
-  /** What there is of a variant when so many pieces are gone from each lot. */
-  tiersLeft(variant: number, gone: Float64Array | undefined): Tiers {
-    const tiers: { rank: number; qty: number }[] = []
-    for (let lot = this.lotsFrom[variant] as number; lot < (this.lotsFrom[variant + 1] as number); lot++)
-      tiers.push({ rank: this.rankOf[lot] as number, qty: (this.piecesOf[lot] as number) - (gone?.[lot] ?? 0) })
-    return { tiers }
   }
 
   /** The row of the inventory that is drawn after so many others of a lot; negative when there is none. */

@@ -123,9 +123,9 @@ export const coveredPieces = (c: Coverage): number => c.donor + c.shelf + c.stan
  */
 export function tally(snapshot: Snapshot): Tally {
   const task = nettingTask(snapshot)
-  const { needs, stockOf, items, memory } = task
-  const plan = coverNeeds(needs, stockOf, items, snapshot.milp, memory)
-  const [fault] = verifyCover(needs, stockOf, items, plan)
+  const { needs, supplies, memory } = task
+  const plan = coverNeeds(needs, supplies, snapshot.milp, memory)
+  const [fault] = verifyCover(needs, supplies, plan)
   if (fault !== undefined) throw new Error(`the netting does not hold: ${fault}`)
   return toldByLine(task, plan)
 }
