@@ -3,8 +3,10 @@ import loadHighs from 'highs'
 import { highsSolver } from '../solver/highs-milp.ts'
 import { MilpBuilder, type SolveMilp } from '../solver/milp.ts'
 import { parseNettingProblem, type NettingPlan, type NettingProblem } from './problem.ts'
+import { coverNeeds } from './cover.ts'
+import { optionsFrom } from './numbered.ts'
 import { solveNetting } from './solve.ts'
-import { verifyNetting } from './verify.ts'
+import { verifyCover, verifyNetting } from './verify.ts'
 
 const use = (items: readonly string[]) =>
   fc.record({ item: fc.constantFrom(...items), qty: fc.constantFrom(1, 1, 1, 2) })
@@ -292,6 +294,71 @@ test('a false plan is found out', () => {
     { assignments: [], short: 5, compromise: 0, rank: 0, proven: true },
   ]
   for (const plan of spoilt) expect(verifyNetting(TINY, plan)).not.toEqual([])
+})
+
+test('a false cover is found out, whatever the solver says of it', () => {
+  // Two needs of two groups; option 1 of the first takes two pieces, the options of the second belong to schemes.
+  const needs = [
+    {
+      qty: 2,
+      options: optionsFrom([
+        { uses: [{ item: 0, qty: 1 }], compromise: 0 },
+        { uses: [{ item: 1, qty: 2 }], compromise: 3 },
+      ]),
+    },
+    {
+      qty: 2,
+      group: 'roof',
+      options: optionsFrom([
+        { uses: [{ item: 0, qty: 1 }], compromise: 0, scheme: 'red' },
+        { uses: [{ item: 1, qty: 1 }], compromise: 0, scheme: 'blue' },
+      ]),
+    },
+  ]
+  const stock = { from: [0, 2, 3], rank: [0, 1, 0], qty: [1, 2, 5] }
+  const found = coverNeeds(needs, stock)
+  expect(verifyCover(needs, stock, found)).toEqual([])
+  const schemes = new Map([['roof', 'blue']])
+  expect(
+    verifyCover(needs, stock, {
+      cover: [
+        [2, 0],
+        [0, 2],
+      ],
+      schemes,
+    }),
+  ).toEqual([])
+  const spoilt = [
+    [
+      [2, 0],
+      [1, 1],
+    ],
+    [
+      [2, 1],
+      [0, 2],
+    ],
+    [
+      [1, 0],
+      [0, 2],
+    ],
+    [
+      [0, 2],
+      [0, 2],
+    ],
+    [
+      [1.5, 0.5],
+      [0, 2],
+    ],
+    [
+      [2, 0],
+      [0, -1],
+    ],
+    [
+      [2, 0, 1],
+      [0, 2],
+    ],
+  ]
+  for (const cover of spoilt) expect(verifyCover(needs, stock, { cover, schemes })).not.toEqual([])
 })
 
 test('a problem that is not one is refused with the place', () => {

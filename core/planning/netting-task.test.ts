@@ -2,8 +2,6 @@ import fc from 'fast-check'
 import { itemKey, type ItemKey } from '../catalogue/item.ts'
 import { partFromName } from '../catalogue/part.ts'
 import { splitsOf } from '../catalogue/split.ts'
-import { PALETTE } from '../colours/palette.ts'
-import type { DesignLine } from '../design/design.ts'
 import { explode } from '../design/explode.ts'
 import type { Copy, DonorSet } from '../donors/donor-set.ts'
 import loadHighs from 'highs'
@@ -15,9 +13,8 @@ import { sourcingTask } from './sourcing-problem.ts'
 import { usesOf } from '../netting/numbered.ts'
 import { solveNetting } from '../netting/solve.ts'
 import { countsFor, type Holding } from '../shelf/holding.ts'
-import { colourId, type BuildId, type DecisionId, type LineId, type ModuleId, type PlaceId } from '../units/ids.ts'
-import { currency } from '../units/money.ts'
-import { defaultRules, type Rules } from './build.ts'
+import { colourId, type BuildId, type LineId, type ModuleId, type PlaceId } from '../units/ids.ts'
+import type { Rules } from './build.ts'
 import type { Decision } from './decision.ts'
 import { inventoryOf } from './inventory.ts'
 import { isDoubtful, lineChoices, openStandIns } from './line-choices.ts'
@@ -28,77 +25,25 @@ import { findConflicts, reserve } from './reservations.ts'
 import type { Snapshot } from './snapshot.ts'
 import { wishOf } from './stand-ins.ts'
 import { stockIndex } from './stock-index.ts'
+import {
+  BUILD,
+  COLOURS,
+  decision,
+  EUR,
+  itemArb,
+  linesArb,
+  of,
+  OTHER,
+  PARTS,
+  rulesArb,
+  scene,
+  shelfArb,
+  type Held,
+  type Line,
+} from './scene.test-data.ts'
 import { eachSupply, supplyId, supplyOf } from './supplies.ts'
 import { bySource } from './tally-views.ts'
 import { tally } from './tally.ts'
-
-const PARTS = ['plate 2x4', 'plate 2x2', 'plate 1x4', 'plate 2x4 with hole', 'brick 2x2', 'brick 1x2'].map(partFromName)
-const COLOURS = PALETTE.slice(0, 4).map((c) => c.id)
-const of = (name: string, colour = COLOURS[0] ?? colourId('x')) => itemKey(partFromName(name).id, colour)
-const [, OTHER] = COLOURS
-const BUILD = 'b-t' as BuildId
-const EUR = currency('EUR')
-
-type Line = { item: ItemKey; qty: number } & Partial<DesignLine>
-type Held = { item: ItemKey; qty: number } & Partial<Holding>
-
-function scene(rules: Partial<Rules>, lines: readonly Line[], shelf: readonly Held[], more: Partial<Snapshot> = {}) {
-  const snapshot: Snapshot = {
-    build: { id: BUILD, name: 'T', note: '', currency: EUR, rules: { ...defaultRules, ...rules } },
-    design: {
-      id: BUILD,
-      modules: [
-        {
-          id: 'm-1' as ModuleId,
-          name: 'M',
-          repeats: 1,
-          lines: lines.map((l, i) => ({ id: `n-${i}` as LineId, ...l })),
-        },
-      ],
-    },
-    sets: [],
-    copies: [],
-    holdings: shelf.map((h, i) => ({
-      id: `h-${i}` as Holding['id'],
-      place: 'l-bin' as PlaceId,
-      estimate: false,
-      condition: 'used',
-      ...h,
-    })),
-    places: [],
-    parts: new Map(PARTS.map((p) => [p.id, p])),
-    colourById: new Map(PALETTE.map((c) => [c.id, c])),
-    ...more,
-  }
-  return snapshot
-}
-const decision = (what: Decision['what'], build: BuildId | null = BUILD, id = 'd-1'): Decision => ({
-  id: id as DecisionId,
-  build,
-  what,
-})
-const itemArb = fc
-  .tuple(fc.constantFrom(...PARTS), fc.constantFrom(...COLOURS))
-  .map(([part, colour]) => itemKey(part.id, colour))
-const rulesArb: fc.Arbitrary<Partial<Rules>> = fc.record({
-  colours: fc.constantFrom('exact', 'near', 'free where hidden'),
-  nearLimit: fc.constantFrom(5, 40),
-  moulds: fc.constantFrom('never', 'where hidden', 'anywhere'),
-  splits: fc.constantFrom('never', 'never', 'where hidden', 'anywhere'),
-  sources: fc.constant('donors and shelf' as const),
-})
-const linesArb = fc.array(
-  fc.record({
-    item: itemArb,
-    qty: fc.integer({ min: 1, max: 5 }),
-    visibility: fc.constantFrom('seen' as const, 'hidden' as const, 'structural' as const),
-  }),
-  { minLength: 1, maxLength: 10 },
-)
-const shelfArb = (most: number) =>
-  fc.array(fc.record({ item: itemArb, qty: fc.integer({ min: 1, max: 8 }), estimate: fc.boolean() }), {
-    maxLength: most,
-  })
 
 test('settling lines beforehand changes nothing: the whole problem at once has the same optimum', () => {
   fc.assert(

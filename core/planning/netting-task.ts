@@ -62,7 +62,7 @@ function finderFor(
   weighed: boolean,
   prices: ReadonlyMap<ItemKey, number> | undefined,
 ): Kept {
-  const on = [snapshot.build.rules, JSON.stringify(own), weighed, prices]
+  const on = [JSON.stringify([snapshot.build.rules, own]), weighed, prices]
   const known = finders.get(stock) ?? []
   const before = known.find((k) => k.on.every((value, i) => value === on[i]))
   const found = before ?? {
