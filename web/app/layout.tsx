@@ -18,7 +18,7 @@ import { Suspense, useEffect, useRef, useState, type ReactNode } from 'react'
 import { NavLink, Outlet, useMatch, useSearchParams } from 'react-router'
 import { Toaster } from 'sonner'
 import { splitItemKey } from '../../core/catalogue/item.ts'
-import { coveredPieces } from '../../core/planning/tally.ts'
+import { coveredPieces, type Coverage } from '../../core/planning/tally.ts'
 import type { BuildId } from '../../core/units/ids.ts'
 import { useBackup } from '../data/backup.ts'
 import { loadDemo } from '../data/demo.ts'
@@ -89,7 +89,11 @@ export function Layout() {
         <RailLink to="/" end icon={<Library size={16} aria-hidden="true" />}>
           Builds
         </RailLink>
-        {build && <BuildRail id={build} />}
+        {build && (
+          <Suspense fallback={<Steps id={build} />}>
+            <BuildRail id={build} />
+          </Suspense>
+        )}
         <div className="mt-3 border-t border-rule pt-3">
           <RailLink to="/shelf" icon={<Boxes size={16} aria-hidden="true" />}>
             Shelf
@@ -162,32 +166,56 @@ function useDemoFromAddress() {
 }
 
 function BuildRail({ id }: { id: BuildId }) {
-  const { builds, plans } = useRecords()
+  const { plans } = useRecords()
   const tally = useTally(id)
-  const build = builds.find((b) => b.id === id)
-  if (!build || !tally) return null
+  if (!tally) return null
   const { coverage, need, shortfall } = tally.result
   const plan = plans.find((p) => p.id === id)
-  const states: Record<(typeof STEPS)[number]['path'], string> = {
-    brief: need === 0 ? 'nothing yet' : `${Math.floor((coveredPieces(coverage) / need) * 100)}% covered`,
-    donors: `${tally.snapshot.copies.length} ${tally.snapshot.copies.length === 1 ? 'copy' : 'copies'}`,
-    design: `${need} pieces`,
-    tally: `${coverage.short} short`,
-    colours: `${new Set(tally.result.lines.map((l) => splitItemKey(l.wanted).colour)).size} used`,
-    buy: plan ? 'plan kept' : shortfall.size > 0 ? 'no plan' : 'not needed',
-  }
+  return (
+    <Steps
+      id={id}
+      coverage={coverage}
+      states={{
+        brief: need === 0 ? 'nothing yet' : `${Math.floor((coveredPieces(coverage) / need) * 100)}% covered`,
+        donors: `${tally.snapshot.copies.length} ${tally.snapshot.copies.length === 1 ? 'copy' : 'copies'}`,
+        design: `${need} pieces`,
+        tally: `${coverage.short} short`,
+        colours: `${new Set(tally.result.lines.map((l) => splitItemKey(l.wanted).colour)).size} used`,
+        buy: plan ? 'plan kept' : shortfall.size > 0 ? 'no plan' : 'not needed',
+      }}
+    />
+  )
+}
+
+/** The steps of a build; how far each is, once its tally is made. */
+function Steps({
+  id,
+  coverage,
+  states,
+}: {
+  id: BuildId
+  coverage?: Coverage
+  states?: Record<(typeof STEPS)[number]['path'], string>
+}) {
+  const { builds } = useRecords()
+  const build = builds.find((b) => b.id === id)
+  if (!build) return null
   return (
     <div className="mt-3 border-t border-rule pt-3">
       <p className="mb-1 line-clamp-2 text-xs leading-tight text-soft">{build.name}</p>
       <div className="mb-2">
-        <CoverageStrip coverage={coverage} height={8} />
+        {coverage ? (
+          <CoverageStrip coverage={coverage} height={8} />
+        ) : (
+          <span role="img" aria-label="Being tallied" className="flex h-2 border border-rule bg-sheet" />
+        )}
       </div>
       {STEPS.map(({ path, label, icon: Icon }) => (
         <RailLink
           key={path}
           to={`/build/${id}/${path}`}
           icon={<Icon size={16} aria-hidden="true" className="shrink-0" />}
-          state={states[path]}
+          {...(states && { state: states[path] })}
         >
           {label}
         </RailLink>

@@ -1,8 +1,8 @@
-import { useEffect, useMemo, useSyncExternalStore } from 'react'
+import { use, useEffect, useMemo, useSyncExternalStore } from 'react'
 import type { Build } from '../../core/planning/build.ts'
 import { findConflicts, type Conflict } from '../../core/planning/reservations.ts'
 import { snapshotOf, type Snapshot, type SnapshotRecords } from '../../core/planning/snapshot.ts'
-import { tally, type Tally } from '../../core/planning/tally.ts'
+import type { Tally } from '../../core/planning/tally.ts'
 import type { BuildId } from '../../core/units/ids.ts'
 import { tallyWorker } from '../../workers/tally-client.ts'
 import { useRecords } from './records.tsx'
@@ -20,8 +20,6 @@ type Entry = {
   readonly build: Build
   readonly records: SnapshotRecords
   readonly result: Tally
-  /** Nothing better is to be had for this state of affairs. */
-  readonly settled: boolean
 }
 
 /** The last tally of each build; screens and the rail share it. */
@@ -40,7 +38,7 @@ function subscribe(listener: () => void): () => void {
 
 function request(build: Build, records: SnapshotRecords): void {
   const entry = entries.get(build.id)
-  if (entry?.build === build && entry.records === records && entry.settled) return
+  if (entry?.build === build && entry.records === records) return
   waiting.set(build.id, { build, records })
   if (!busy) void work()
 }
@@ -52,7 +50,7 @@ async function work(): Promise<void> {
     waiting.delete(build.id)
     try {
       const result = await tallyWorker().tally(build, records)
-      entries.set(build.id, { build, records, result, settled: true })
+      entries.set(build.id, { build, records, result })
     } catch (error) {
       failure = error instanceof Error ? error : new Error(String(error))
     }
@@ -62,16 +60,30 @@ async function work(): Promise<void> {
   busy = false
 }
 
-/** The first tally of a build is made on the spot, so that there is something to show; the worker makes all others. */
-function tallyNow(build: Build, records: SnapshotRecords): BuildTally {
-  const snapshot = snapshotOf(build, records)
-  let entry = entries.get(build.id)
-  if (!entry) {
-    const result = tally(snapshot)
-    entry = { build, records, result, settled: result.proven }
-    entries.set(build.id, entry)
-  }
-  return { snapshot, result: entry.result, stale: entry.build !== build || entry.records !== records }
+/** Of each build, what its first tally is waited for with. */
+const firsts = new Map<BuildId, Promise<void>>()
+
+/** Waits for the first tally of a build: until then there is nothing to show. Nothing to wait for once there is one. */
+function firstTally(build: Build, records: SnapshotRecords): Promise<void> {
+  const known = firsts.get(build.id)
+  if (known) return known
+  const made = new Promise<void>((resolve, reject) => {
+    const look = () => {
+      if (failure) reject(failure)
+      else if (entries.has(build.id)) resolve()
+      else return
+      leave()
+    }
+    const leave = subscribe(look)
+    request(build, records)
+  })
+  firsts.set(build.id, made)
+  return made
+}
+
+function told(build: Build, records: SnapshotRecords, { result, ...entry }: Entry): BuildTally {
+  const stale = entry.build !== build || entry.records !== records
+  return { snapshot: snapshotOf(build, records), result, stale }
 }
 
 const useVersion = (): number => {
@@ -81,23 +93,22 @@ const useVersion = (): number => {
 }
 
 /**
- * One build as it is, and its tally; `undefined` when there is no such build. After a change the last tally stays,
- * marked stale, until a worker has made the next.
+ * One build as it is, and its tally; `undefined` when there is no such build. A worker makes the tallies: the first is
+ * waited for (the nearest `Suspense` shows that), after a change the last one stays, marked stale, until the next is made.
  */
 export function useTally(id: BuildId): BuildTally | undefined {
   const { builds, tallied } = useRecords()
-  const now = useVersion()
+  useVersion()
   const build = builds.find((b) => b.id === id)
   useEffect(() => {
     if (build) request(build, tallied)
   }, [build, tallied])
-  return useMemo(() => {
-    void now
-    return build && tallyNow(build, tallied)
-  }, [build, tallied, now])
+  if (build && !entries.has(build.id)) use(firstTally(build, tallied))
+  const entry = entries.get(id)
+  return useMemo(() => build && entry && told(build, tallied, entry), [build, tallied, entry])
 }
 
-/** The tallies of all builds. */
+/** The tallies of all builds that have one by now. */
 export function useTallies(): readonly BuildTally[] {
   const { builds, tallied } = useRecords()
   const now = useVersion()
@@ -106,7 +117,10 @@ export function useTallies(): readonly BuildTally[] {
   }, [builds, tallied])
   return useMemo(() => {
     void now
-    return builds.map((build) => tallyNow(build, tallied))
+    return builds.flatMap((build) => {
+      const entry = entries.get(build.id)
+      return entry ? [told(build, tallied, entry)] : []
+    })
   }, [builds, tallied, now])
 }
 
