@@ -1,6 +1,6 @@
 import fc from 'fast-check'
 import { differenceCiede2000 } from 'culori'
-import { itemKey, type ItemKey } from '../catalogue/item.ts'
+import { itemKey, splitItemKey, type ItemKey } from '../catalogue/item.ts'
 import { partFromName } from '../catalogue/part.ts'
 import { PALETTE } from '../colours/palette.ts'
 import type { Module } from '../design/design.ts'
@@ -53,31 +53,60 @@ const scene = (
 const piece = fc.tuple(fc.constantFrom(...NAMES), fc.constantFrom(...HUES)).map(([n, c]) => of(n, c))
 const pieces = fc.array(fc.tuple(piece, fc.integer({ min: 1, max: 5 })), { minLength: 1, maxLength: 5 })
 
-test('the best exchange of a colour is the best of trying every pair of colours by hand', () => {
+test('the best recolouring is no worse than any exchange of one colour, no better than any map of all, and true', () => {
   fc.assert(
     fc.property(pieces, pieces, (lines, stock) => {
       const snapshot = scene(lines, stock)
       const result = tally(snapshot)
       const { found, proven } = recolourings(snapshot, result, 'm-a' as ModuleId)
       expect(proven).toBe(true)
-      let best = result.coverage.short
-      for (const from of HUES)
-        for (const to of HUES) {
-          if (from === to) continue
-          const swapped = lines.map(([item, qty]): readonly [ItemKey, number] => [
-            item.replace(`|${colourId(from)}`, `|${colourId(to)}`) as ItemKey,
-            qty,
-          ])
-          best = Math.min(best, tally(scene(swapped, stock)).coverage.short)
-        }
-      expect(found[0]?.short ?? result.coverage.short).toBe(best)
+      // Every map of the three colours, by writing it into the lines; and the best that exchanges one colour alone.
+      let [one, all] = [result.coverage.short, result.coverage.short]
+      for (const soot of HUES)
+        for (const chalk of HUES)
+          for (const spruce of HUES) {
+            const map = new Map([
+              [colourId('Soot'), soot],
+              [colourId('Chalk'), chalk],
+              [colourId('Spruce'), spruce],
+            ])
+            const swapped = lines.map(([item, qty]): readonly [ItemKey, number] => {
+              const { part, colour } = splitItemKey(item)
+              return [itemKey(part, colourId(map.get(colour) ?? '')), qty]
+            })
+            const { short } = tally(scene(swapped, stock)).coverage
+            all = Math.min(all, short)
+            if ([...map].filter(([from, to]) => from !== colourId(to)).length === 1) one = Math.min(one, short)
+          }
+      const best = found[0]?.short ?? result.coverage.short
+      expect(best).toBeLessThanOrEqual(one)
+      expect(best).toBeGreaterThanOrEqual(all)
       for (const r of found) {
-        const again = tally({ ...snapshot, design: exchanged(snapshot.design, 'm-a' as ModuleId, [r]) })
+        const again = tally({ ...snapshot, design: exchanged(snapshot.design, 'm-a' as ModuleId, r.swaps) })
         expect([again.coverage.short, result.coverage.short - r.gain]).toEqual([r.short, r.short])
       }
     }),
     { numRuns: 60 },
   )
+})
+
+test('two colours exchanged at once do what no single exchange does', () => {
+  const lines = [
+    [of('brick 2x4', 'Soot'), 4],
+    [of('plate 2x4', 'Chalk'), 3],
+  ] as const
+  const stock = [
+    [of('brick 2x4', 'Chalk'), 4],
+    [of('plate 2x4', 'Soot'), 3],
+  ] as const
+  const snapshot = scene(lines, stock)
+  const { found } = recolourings(snapshot, tally(snapshot), 'm-a' as ModuleId)
+  const [soot, chalk] = [colourId('Soot'), colourId('Chalk')]
+  expect(found.map((r) => [r.swaps.map((s) => s.from), r.short, r.gain, r.pieces])).toEqual([
+    [[soot, chalk], 0, 7, 7],
+    [[soot], 3, 4, 4],
+    [[chalk], 4, 3, 3],
+  ])
 })
 
 test('exchanges chain: a colour that was exchanged before is exchanged on', () => {

@@ -7,7 +7,7 @@ import type { ColourId, ModuleId, PartId } from '../units/ids.ts'
 import { lowestPrices } from './market-prices.ts'
 import type { Snapshot } from './snapshot.ts'
 import { atHand, gatherSupplies } from './supplies.ts'
-import { tally, type Tally } from './tally.ts'
+import { tally, type Tally, type TallyLine } from './tally.ts'
 
 /** One colour of a design, and what donors and shelf hold of it. */
 export type ColourCount = {
@@ -151,25 +151,32 @@ export function nearestInColour(snapshot: Snapshot, result: Tally): NearestInCol
   })
 }
 
-/** What exchanging one colour of a module for another would bring. */
-export type Recolouring = ColourSwap & {
+/** What exchanging colours of a module for others, all at once, would bring. */
+export type Recolouring = {
+  readonly swaps: readonly ColourSwap[]
   /** Pieces of the whole design short then. */
   readonly short: number
   /** Pieces fewer short than now. */
   readonly gain: number
-  /** How far the two colours are apart (CIEDE2000). */
+  /** How far apart the two colours are that are farthest (CIEDE2000). */
   readonly distance: number
   /** Pieces of the module that would change. */
   readonly pieces: number
 }
 
-/** The most exchanges that are tried in full. */
+/** The most single exchanges that are tried in full. */
 const MOST_TRIED = 120
+/** Colours exchanged at once; how many of the best are carried on, and in how many ways each. */
+const MOST_SWAPS = 3
+const BEAM = 5
+const WAYS_ON = 12
 
 /**
- * Which exchange of one colour in a module turns the most shortfall into stock: every colour of its unlocked pieces
- * against every colour in which something is about, those first that could bring most; each tried by netting the whole
- * design again. The best first; at equal gain the nearest colour. `proven` says that no exchange was left untried.
+ * Which exchange of colours in a module turns the most shortfall into stock: every colour of its unlocked pieces
+ * against every colour in which something is about, those first that could bring most; the best of them are carried on
+ * with a second and a third exchange, as long as each leaves fewer pieces short than without it. Each is tried by
+ * netting the whole design again. The best first; at equal gain fewer exchanges, then the nearest colours. `proven`
+ * says that no single exchange was left untried.
  */
 export function recolourings(
   snapshot: Snapshot,
@@ -179,7 +186,7 @@ export function recolourings(
 ): { readonly found: Recolouring[]; readonly proven: boolean } {
   const { design, colourById } = snapshot
   const locked = new Set(design.modules.flatMap((m) => m.lines.filter((l) => l.locked).map((l) => l.id)))
-  const lines = result.lines.filter((l) => l.path.includes(module) && !locked.has(l.line))
+  const isOurs = (l: TallyLine) => l.path.includes(module) && !locked.has(l.line)
   const about = new Map<PartId, Map<ColourId, number>>()
   for (const { item, qty } of gatherSupplies(snapshot)) {
     const { part, colour, decoration } = splitItemKey(item)
@@ -188,38 +195,79 @@ export function recolourings(
     colours.set(colour, (colours.get(colour) ?? 0) + qty)
     about.set(part, colours)
   }
-  // What an exchange could bring at most: short pieces of the colour that the other colour has.
-  const most = new Map<string, ColourSwap & { bound: number }>()
+  /** Colours and pieces of the module's lines as they are now, by the lines' ids. */
+  const now = new Map<string, { readonly colour: ColourId; readonly need: number }>()
   const pieces = new Map<ColourId, number>()
-  for (const { item, need, coverage } of lines) {
-    const { part, colour: from } = splitItemKey(item)
-    pieces.set(from, (pieces.get(from) ?? 0) + need)
-    if (coverage.short === 0) continue
-    for (const [to, qty] of about.get(part) ?? []) {
-      if (to === from) continue
-      const key = `${from} ${to}`
-      const known = most.get(key) ?? { from, to, bound: 0 }
-      known.bound += Math.min(coverage.short, qty)
-      most.set(key, known)
-    }
+  for (const line of result.lines) {
+    if (!isOurs(line)) continue
+    const { colour } = splitItemKey(line.item)
+    now.set(line.id, { colour, need: line.need })
+    pieces.set(colour, (pieces.get(colour) ?? 0) + line.need)
   }
-  const tried = [...most.values()].sort((p, q) => q.bound - p.bound || (p.from + p.to < q.from + q.to ? -1 : 1))
-  const found: Recolouring[] = []
-  for (const { from, to } of tried.slice(0, MOST_TRIED)) {
-    const short = tally({ ...snapshot, design: exchanged(design, module, [{ from, to }]) }).coverage.short
-    onStep?.()
+  /** Further exchanges after some, the most promising first: short pieces of a colour that another colour has. */
+  const ways = (then: Tally, swaps: readonly ColourSwap[]): ColourSwap[] => {
+    const most = new Map<string, ColourSwap & { bound: number }>()
+    for (const { id, item, coverage } of then.lines) {
+      const from = now.get(id)?.colour
+      if (from === undefined || coverage.short === 0 || swaps.some((s) => s.from === from)) continue
+      for (const [to, qty] of about.get(splitItemKey(item).part) ?? []) {
+        if (to === from) continue
+        const known = most.get(`${from} ${to}`) ?? { from, to, bound: 0 }
+        known.bound += Math.min(coverage.short, qty)
+        most.set(`${from} ${to}`, known)
+      }
+    }
+    return [...most.values()]
+      .sort((p, q) => q.bound - p.bound || (p.from + p.to < q.from + q.to ? -1 : 1))
+      .map(({ from, to }) => ({ from, to }))
+  }
+  const apart = ({ from, to }: ColourSwap): number => {
     const [p, q] = [colourById?.get(from), colourById?.get(to)]
-    found.push({
-      from,
-      to,
+    return p && q ? ciede2000(hexToLab(p.hex), hexToLab(q.hex)) : 0
+  }
+  type Tried = Recolouring & { readonly then: Tally }
+  const seen = new Set<string>()
+  const attempt = (swaps: readonly ColourSwap[]): Tried | undefined => {
+    const key = swaps
+      .map((s) => `${s.from} ${s.to}`)
+      .sort()
+      .join()
+    if (seen.has(key)) return undefined
+    seen.add(key)
+    const then = tally({ ...snapshot, design: exchanged(design, module, swaps) })
+    onStep?.()
+    const { short } = then.coverage
+    return {
+      swaps,
       short,
       gain: result.coverage.short - short,
-      distance: p && q ? ciede2000(hexToLab(p.hex), hexToLab(q.hex)) : 0,
-      pieces: pieces.get(from) ?? 0,
-    })
+      distance: Math.max(...swaps.map(apart)),
+      pieces: swaps.reduce((n, s) => n + (pieces.get(s.from) ?? 0), 0),
+      then,
+    }
+  }
+  const better = (p: Recolouring, q: Recolouring) =>
+    q.gain - p.gain || p.swaps.length - q.swaps.length || p.distance - q.distance
+  const single = ways(result, [])
+  let level = single.slice(0, MOST_TRIED).flatMap((swap) => attempt([swap]) ?? [])
+  const found: Tried[] = [...level]
+  for (let swaps = 2; swaps <= MOST_SWAPS; swaps++) {
+    level = [...level]
+      .sort(better)
+      .slice(0, BEAM)
+      .flatMap((before) =>
+        ways(before.then, before.swaps)
+          .slice(0, WAYS_ON)
+          .flatMap((swap) => attempt([...before.swaps, swap]) ?? [])
+          .filter((r) => r.gain > before.gain),
+      )
+    found.push(...level)
   }
   return {
-    found: found.filter((r) => r.gain > 0).sort((p, q) => q.gain - p.gain || p.distance - q.distance),
-    proven: tried.length <= MOST_TRIED,
+    found: found
+      .filter((r) => r.gain > 0)
+      .sort(better)
+      .map(({ then: _, ...r }) => r),
+    proven: single.length <= MOST_TRIED,
   }
 }
