@@ -70,7 +70,7 @@ export function BriefScreen() {
         </Link>
       }
     >
-      <div className="grid min-h-0 flex-1 grid-cols-[minmax(0,1.25fr)_minmax(0,1fr)] gap-8 max-[960px]:grid-cols-1 max-[960px]:overflow-auto">
+      <div className="grid min-h-0 flex-1 grid-cols-[minmax(0,1.25fr)_minmax(0,1fr)] gap-8 max-[960px]:block max-[960px]:overflow-auto">
         <section className="flex min-h-0 flex-col gap-3 overflow-auto max-[960px]:overflow-visible">
           {conflict && (
             <p role="alert" className="border-l-4 border-bad bg-bad-wash px-3 py-2 text-sm">
@@ -122,7 +122,7 @@ export function BriefScreen() {
           </table>
           <Relaxations snapshot={snapshot} result={result} />
         </section>
-        <section className="flex min-h-0 flex-col gap-4 overflow-auto border-l border-rule pr-1 pb-2 pl-8 max-[960px]:overflow-visible max-[960px]:border-0 max-[960px]:pl-0">
+        <section className="flex min-h-0 flex-col gap-4 overflow-auto border-l border-rule pr-1 pb-2 pl-8 max-[960px]:mt-6 max-[960px]:overflow-visible max-[960px]:border-0 max-[960px]:pl-0">
           <h2 className="text-lg font-semibold">House rules</h2>
           <HouseRules build={build} />
           <Decisions build={build} />
