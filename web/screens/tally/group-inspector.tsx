@@ -21,7 +21,10 @@ export function GroupInspector({
 }) {
   const lines = [...group.lines].sort((p, q) => q.coverage.short - p.coverage.short)
   return (
-    <aside aria-label="Sum" className="flex min-h-0 flex-col gap-3 overflow-auto border-l border-rule pl-5 text-sm">
+    <aside
+      aria-label="Sum"
+      className="flex min-h-0 flex-col gap-3 overflow-auto border-l border-rule pl-5 text-sm max-[960px]:overflow-visible max-[960px]:border-l-0 max-[960px]:pl-0"
+    >
       <h2 className="text-base leading-tight font-semibold">{title}</h2>
       <p>
         <b>{group.need} needed</b> in {plural(group.lines.length, 'line')}.

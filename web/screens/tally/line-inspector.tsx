@@ -28,7 +28,10 @@ export function LineInspector({ line, snapshot, result }: { line: TallyLine; sna
     .sort((p, q) => p.price - q.price)
   const [best] = offers
   return (
-    <aside aria-label="Line" className="flex min-h-0 flex-col gap-3 overflow-auto border-l border-rule pl-5 text-sm">
+    <aside
+      aria-label="Line"
+      className="flex min-h-0 flex-col gap-3 overflow-auto border-l border-rule pl-5 text-sm max-[960px]:overflow-visible max-[960px]:border-l-0 max-[960px]:pl-0"
+    >
       <div className="flex items-center gap-3">
         <PiecePicture shape={part.shape} hex={colour.hex} finish={colour.finish} size={84} />
         <div>

@@ -28,7 +28,10 @@ export function SourceInspector({ group, snapshot }: { group: SourceGroup; snaps
     return lookAlikes(new Set([...picked, ...beside]), colourById)
   }, [group, snapshot, colourById])
   return (
-    <aside aria-label="Source" className="flex min-h-0 flex-col gap-3 overflow-auto border-l border-rule pl-5 text-sm">
+    <aside
+      aria-label="Source"
+      className="flex min-h-0 flex-col gap-3 overflow-auto border-l border-rule pl-5 text-sm max-[960px]:overflow-visible max-[960px]:border-l-0 max-[960px]:pl-0"
+    >
       <div className="flex items-start justify-between gap-2">
         <h2 className="text-base leading-tight font-semibold">{sourceWords(group.source, snapshot)}</h2>
         <Button

@@ -25,7 +25,9 @@ type Shared = {
 }
 
 const Split = ({ children }: { children: ReactNode }) => (
-  <div className="grid min-h-0 flex-1 grid-cols-[minmax(0,1fr)_20rem] gap-5 max-[960px]:grid-cols-1">{children}</div>
+  <div className="grid min-h-0 flex-1 grid-cols-[minmax(0,1fr)_20rem] gap-5 max-[960px]:grid-cols-1 max-[960px]:grid-rows-[minmax(20rem,1fr)_auto] max-[960px]:overflow-auto">
+    {children}
+  </div>
 )
 
 /** The lines one by one, or summed by module, item, colour or source; beside them what is behind the chosen row. */
