@@ -118,7 +118,7 @@ test('a rule of one’s own and splits bring stand-ins; the tally stays proven',
   await page.getByLabel('One', { exact: true }).fill('brick 2x4')
   await page.getByLabel('times').fill('brick 2x2')
   await page.getByRole('button', { name: 'Add the rule' }).click()
-  await expect(page.getByText('One brick 2x4 = 2 × brick 2x2')).toBeVisible()
+  await expect(page.locator('#main').getByText('One brick 2x4 = 2 × brick 2x2')).toBeVisible()
 })
 
 test('a module is seen as a sheet of pictures with counts, once or in all', async ({ page }) => {

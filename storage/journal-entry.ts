@@ -5,6 +5,8 @@ export type Change<K extends RecordKind = RecordKind> = {
   readonly kind: K
   readonly puts: readonly RecordOf<K>[]
   readonly deletes: readonly string[]
+  /** What the puts were edited from, in the same order: what has changed meanwhile is kept (`merged`). */
+  readonly from?: readonly RecordOf<K>[]
 }
 
 /** A change with what it replaced, so that it can be undone and redone. */

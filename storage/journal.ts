@@ -2,6 +2,7 @@ import type { RecordKind, RecordOf } from '../core/formats/job-file.ts'
 import type { Change, JournalChange } from './journal-entry.ts'
 import { RECORD_KINDS } from '../core/formats/job-file.ts'
 import { fail, ok, type Result } from '../core/units/result.ts'
+import { merged } from './merge.ts'
 import type { Database } from './database.ts'
 
 export type StoreError = { readonly code: 'quota' | 'blocked'; readonly message: string }
@@ -12,6 +13,13 @@ export const put = <K extends RecordKind>(kind: K, puts: readonly RecordOf<K>[])
   kind,
   puts,
   deletes: [],
+})
+/** A record edited: what else has changed in it by the time this is written stays. */
+export const revise = <K extends RecordKind>(kind: K, from: RecordOf<K>, next: RecordOf<K>): Change<K> => ({
+  kind,
+  puts: [next],
+  deletes: [],
+  from: [from],
 })
 export const remove = <K extends RecordKind>(kind: K, deletes: readonly string[]): Change<K> => ({
   kind,
@@ -29,11 +37,16 @@ export function act(
   return guarded(async () => {
     await db.transaction('rw', [...RECORD_KINDS, 'journal', 'changes'], async () => {
       const recorded: JournalChange[] = []
-      for (const { kind, puts, deletes } of changes) {
-        if (puts.length + deletes.length === 0) continue
+      for (const { kind, puts: asked, deletes, from } of changes) {
+        if (asked.length + deletes.length === 0) continue
         const table = db.records(kind)
-        const ids = [...puts.map((r) => r.id as string), ...deletes]
-        const before = (await table.bulkGet(ids)).filter((r) => r !== undefined)
+        const ids = [...asked.map((r) => r.id as string), ...deletes]
+        const held = await table.bulkGet(ids)
+        const before = held.filter((r) => r !== undefined)
+        const puts = asked.map((next, i): RecordOf<RecordKind> => {
+          const [base, now] = [from?.[i], held[i]]
+          return base && now ? merged<RecordOf<RecordKind>>(base, next, now as RecordOf<RecordKind>) : next
+        })
         if (deletes.length > 0) await table.bulkDelete([...deletes])
         if (puts.length > 0) await table.bulkPut([...puts] as never[])
         recorded.push({ kind, before, after: puts, ids })

@@ -7,7 +7,8 @@ import type { Place } from '../core/shelf/place.ts'
 import type { BuildId, PlaceId, VersionId } from '../core/units/ids.ts'
 import { Database } from './database.ts'
 import { exportJob, restoreJob } from './job.ts'
-import { act, guarded, put, redo, remove, undo } from './journal.ts'
+import { act, guarded, put, redo, remove, revise, undo } from './journal.ts'
+import { merged } from './merge.ts'
 
 const AT = '2026-01-01T00:00:00.000Z'
 let serial = 0
@@ -51,6 +52,62 @@ test('any run of acts can be undone to the start and redone to the end', async (
     }),
     { numRuns: 25 },
   )
+})
+
+// A record with fields, fields of fields and lists, any of which may be missing.
+const record = fc.record(
+  {
+    name: fc.constantFrom('a', 'b'),
+    size: fc.nat(2),
+    list: fc.array(fc.nat(2), { maxLength: 2 }),
+    rules: fc.record(
+      { aim: fc.constantFrom('x', 'y'), most: fc.nat(2), shops: fc.dictionary(fc.constantFrom('p', 'q'), fc.nat(1)) },
+      { requiredKeys: [] },
+    ),
+  },
+  { requiredKeys: ['name'] },
+)
+type Fields = Record<string, unknown>
+/** Every value in a record by its path; lists are values. */
+const leaves = (value: Fields, path = ''): [string, string][] =>
+  Object.entries(value).flatMap(([key, v]) =>
+    typeof v === 'object' && v !== null && !Array.isArray(v)
+      ? leaves(v as Fields, `${path}${key}.`)
+      : [[`${path}${key}`, JSON.stringify(v)] as [string, string]],
+  )
+
+test('edits of one record that overlap lose nothing but what both changed', () => {
+  fc.assert(
+    fc.property(record, record, record, (base, next, now) => {
+      expect(merged<object>(base, next, base)).toEqual(next)
+      expect(merged<object>(base, base, now)).toEqual(now)
+      const [b, n, c, m] = [base, next, now, merged<object>(base, next, now)].map((r) => new Map(leaves(r as Fields)))
+      for (const path of new Set([...(b?.keys() ?? []), ...(n?.keys() ?? []), ...(c?.keys() ?? [])])) {
+        const [was, mine, theirs] = [b?.get(path), n?.get(path), c?.get(path)]
+        // What only one of the two touched, at its own place, is as that one left it; the later edit counts for the rest.
+        if (was !== mine && was === theirs && b?.has(path) && n?.has(path)) expect(m?.get(path)).toBe(mine)
+        if (was === mine && b?.has(path) && c?.has(path) && 'rules' in next && 'rules' in base && 'rules' in now)
+          expect(m?.get(path)).toBe(theirs)
+      }
+    }),
+    { numRuns: 500 },
+  )
+})
+
+test('two edits begun from the same record are both kept, and undone one by one', async () => {
+  const db = fresh()
+  await act(db, 'made', [put('places', [place(1)])], AT)
+  const from = place(1)
+  await act(db, 'named', [revise('places', from, { ...from, name: 'Top bin' })], AT)
+  await act(db, 'moved', [revise('places', from, { ...from, parent: 'l-2' as PlaceId })], AT)
+  expect(await db.records('places').toArray()).toEqual([{ ...from, name: 'Top bin', parent: 'l-2' }])
+  await undo(db)
+  expect(await db.records('places').toArray()).toEqual([{ ...from, name: 'Top bin' }])
+  await undo(db)
+  await redo(db)
+  await redo(db)
+  expect(await db.records('places').toArray()).toEqual([{ ...from, name: 'Top bin', parent: 'l-2' }])
+  db.close()
 })
 
 test('a new act drops what was undone', async () => {

@@ -11,7 +11,7 @@ import type { StandInKind } from './candidate.ts'
 import { usesKey } from './decision.ts'
 import { meaningOf, type Meaning } from './line-options.ts'
 import { nettingTask, type NettingTask, type TaskNeed } from './netting-task.ts'
-import type { PinOutcome } from './pins.ts'
+import type { PinnedPiece, PinOutcome } from './pins.ts'
 import type { Snapshot } from './snapshot.ts'
 import { settledWish, wishKey, type Wish } from './stand-ins.ts'
 import type { SupplySource } from './inventory.ts'
@@ -181,19 +181,32 @@ function toldByLine(task: NettingTask, plan: CoverPlan): Tally {
     else if (source.kind === 'copy') donor += qty
     else shelf += qty
   }
-  /** Books so many required pieces, covered by what `drawn` draws. */
-  const book = (meaning: Meaning, qty: number, how: TallyPeg['by'], drawn: () => void) => {
+  /** What is drawn from here on is drawn for this; then so many required pieces are booked as covered by it. */
+  const begin = (meaning: Meaning, how: TallyPeg['by']) => {
     means = meaning
     by = how
     late = 0
-    drawn()
+  }
+  const end = (qty: number) => {
     covered += qty
-    points += meaning.points * qty
-    if (meaning.kind === 'print') printed += qty
+    points += means.points * qty
+    if (means.kind === 'print') printed += qty
     // A stand-in that has still to arrive is waited for like any other piece.
     const waiting = Math.min(qty, late)
     onOrder += waiting
-    if (meaning.kind !== 'exact') standIn += qty - waiting
+    if (means.kind !== 'exact') standIn += qty - waiting
+  }
+  let accepted: readonly string[] | undefined
+  const byOption = ({ options }: TaskNeed, option: number, qty: number) => {
+    const meaning = meaningOf(options, option, task.stock)
+    if (!meaning) {
+      bought += qty
+      return
+    }
+    const gladly = meaning.kind !== 'exact' && (accepted?.includes(usesKey(meaning.uses)) ?? false)
+    begin(meaning, gladly ? 'acceptance' : undefined)
+    for (const use of usesOf(options, option)) draw.ofVariant(use.item, use.qty * qty, piece)
+    end(qty)
   }
   const cover = (r: Requirement, i: number, wish: Wish) => {
     if (r.built > 0) {
@@ -206,29 +219,20 @@ function toldByLine(task: NettingTask, plan: CoverPlan): Tally {
     const number = needOf[own] as number
     if (number < 0) {
       if (open === 0) return
-      book(EXACT, open, undefined, () => {
-        draw.ofItem(itemAt[own] as number, open, piece)
-      })
+      begin(EXACT, undefined)
+      draw.ofItem(itemAt[own] as number, open, piece)
+      end(open)
       return
     }
     let left = open
-    for (const { row, qty, meaning } of pinned.get(i) ?? []) {
-      book(meaning, qty, 'pin', () => {
-        piece(row, qty)
-      })
+    for (const { row, qty, meaning } of pinned.get(i) ?? NO_PINS) {
+      begin(meaning, 'pin')
+      piece(row, qty)
+      end(qty)
       left -= qty
     }
-    shares.take(number, left, ({ options }, option, qty) => {
-      const meaning = meaningOf(options, option, task.stock)
-      if (!meaning) {
-        bought += qty
-        return
-      }
-      const accepted = meaning.kind !== 'exact' && (wish.accepted?.includes(usesKey(meaning.uses)) ?? false)
-      book(meaning, qty, accepted ? 'acceptance' : undefined, () => {
-        for (const use of usesOf(options, option)) draw.ofVariant(use.item, use.qty * qty, piece)
-      })
-    })
+    accepted = wish.accepted
+    shares.take(number, left, byOption)
   }
   for (let i = 0; i < requirements.length; i++) {
     const r = requirements[i] as Requirement
@@ -318,6 +322,7 @@ function toldByLine(task: NettingTask, plan: CoverPlan): Tally {
   }
 }
 
+const NO_PINS: readonly PinnedPiece[] = []
 /** What a settled line takes. */
 const EXACT: Meaning = { kind: 'exact', points: 0, uses: [] }
 

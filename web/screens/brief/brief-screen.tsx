@@ -5,7 +5,7 @@ import { permissionConflict } from '../../../core/planning/provenance.ts'
 import { coveredPieces } from '../../../core/planning/tally.ts'
 import type { BuildId } from '../../../core/units/ids.ts'
 import { formatMoney } from '../../../core/units/money.ts'
-import { put } from '../../../storage/journal.ts'
+import { revise } from '../../../storage/journal.ts'
 import { perform } from '../../data/perform.ts'
 import { usePurchase } from '../../data/records.tsx'
 import { useTally } from '../../data/tallies.ts'
@@ -137,7 +137,7 @@ export function BriefScreen() {
                 onCommit={(name) => {
                   if (name.trim() !== '')
                     void perform(`Renamed the build to ${name.trim()}`, [
-                      put('builds', [{ ...build, name: name.trim() }]),
+                      revise('builds', build, { ...build, name: name.trim() }),
                     ])
                 }}
               />
@@ -150,7 +150,7 @@ export function BriefScreen() {
                 value={build.note}
                 maxLength={4000}
                 onCommit={(note) =>
-                  void perform('Changed the note', [put('builds', [{ ...build, note }])], { quiet: true })
+                  void perform('Changed the note', [revise('builds', build, { ...build, note })], { quiet: true })
                 }
               />
             )}

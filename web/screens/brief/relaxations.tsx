@@ -1,7 +1,7 @@
 import type { Snapshot } from '../../../core/planning/snapshot.ts'
 import type { Tally } from '../../../core/planning/tally.ts'
 import { formatMoney } from '../../../core/units/money.ts'
-import { put } from '../../../storage/journal.ts'
+import { revise } from '../../../storage/journal.ts'
 import { perform } from '../../data/perform.ts'
 import { useStudy } from '../../data/use-study.ts'
 import { Button } from '../../ui/button.tsx'
@@ -33,7 +33,10 @@ export function Relaxations({ snapshot, result }: { snapshot: Snapshot; result: 
                 aria-label={`${label}: do it`}
                 onClick={() =>
                   void perform(label, [
-                    put('builds', [{ ...snapshot.build, rules: { ...snapshot.build.rules, ...change } }]),
+                    revise('builds', snapshot.build, {
+                      ...snapshot.build,
+                      rules: { ...snapshot.build.rules, ...change },
+                    }),
                   ])
                 }
               >

@@ -5,7 +5,7 @@ import type { Tally, TallyLine } from '../../../core/planning/tally.ts'
 import type { Copy } from '../../../core/donors/donor-set.ts'
 import type { CopyId } from '../../../core/units/ids.ts'
 import type { Change } from '../../../storage/journal-entry.ts'
-import { put } from '../../../storage/journal.ts'
+import { put, revise } from '../../../storage/journal.ts'
 import { fresh } from '../../data/database.ts'
 import { perform } from '../../data/perform.ts'
 import { useStudy } from '../../data/use-study.ts'
@@ -80,7 +80,7 @@ function labelOf({ change }: Remedy): string {
 function changesOf({ change }: Remedy, { build }: Snapshot): Change[] {
   switch (change.kind) {
     case 'rule':
-      return [put('builds', [{ ...build, rules: { ...build.rules, ...change.rules } }])]
+      return [revise('builds', build, { ...build, rules: { ...build.rules, ...change.rules } })]
     case 'freedom':
       return [put('designs', [change.design])]
     case 'release':
