@@ -99,25 +99,34 @@ function benchTally(): void {
     const what = { kind: 'pin' as const, line: line.id, source, qty: 1 }
     tally({ ...scene, decisions: [{ id: 'd-1' as DecisionId, build: scene.build.id, what }] })
   }
-  const changes: Partial<Rules>[] = [
-    { moulds: 'never' },
-    { colours: 'exact' },
-    { nearLimit: 20 },
-    { estimatePercent: 100 },
-    { condition: 'new' },
+  // Never the same rules twice: nothing is kept for them.
+  const changes: ((n: number) => Partial<Rules>)[] = [
+    (n) => ({ moulds: 'never', pointPrice: n }),
+    (n) => ({ colours: 'exact', pointPrice: n }),
+    (n) => ({ nearLimit: 20, pointPrice: n }),
+    (n) => ({ estimatePercent: n % 100 }),
+    (n) => ({ condition: 'new', estimatePercent: n % 100 }),
   ]
-  const rule = (): void => {
-    const rules = { ...scene.build.rules, ...changes[turn++ % changes.length] }
-    tally({ ...scene, build: { ...scene.build, rules } })
+  const withRules = (change: Partial<Rules>): void => {
+    tally({ ...scene, build: { ...scene.build, rules: { ...scene.build.rules, ...change } } })
   }
-  const [pins, rules] = [spread(60, pin), spread(60, rule)]
+  const rule = (): void => {
+    withRules(changes[turn % changes.length]?.(100 + turn) ?? {})
+    turn++
+  }
+  let tried = false
+  const takenBack = (): void => {
+    tried = !tried
+    withRules(tried ? { moulds: 'never' } : {})
+  }
+  const [pins, rules, back] = [spread(60, pin), spread(60, rule), spread(20, takenBack)]
   // What is still needed at the end: the scene, and all that is kept for the next tally.
   setFlagsFromString('--expose-gc')
   ;(runInNewContext('gc') as () => void)()
   const heap = process.memoryUsage().heapUsed / 1e6
   console.log(
     `tally 5,000 lines × 20,000 holdings × 10 copies: complete ${ratio(complete, parse)} of papaparse's time for the holdings ` +
-      `(${ms(complete)} against ${ms(parse)}); one pin ${pins}, one rule ${rules}; ${heap.toFixed(0)} MB kept`,
+      `(${ms(complete)} against ${ms(parse)}); one pin ${pins}, one rule never tried before ${rules}, tried and taken back ${back}; ${heap.toFixed(0)} MB kept`,
   )
 }
 
