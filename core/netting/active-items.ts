@@ -1,3 +1,5 @@
+import { disjointSets } from './disjoint.ts'
+
 /** What is known of items before netting: how many pieces there are, and how many are asked for by lines that could be settled with the item itself. */
 export type ItemStates = { readonly there: Int32Array; readonly wanted: Int32Array }
 
@@ -25,16 +27,7 @@ export function activeItems(
   const size = there.length
   const active = new Uint8Array(size)
   // Nodes are items and, after them, sources; those connected have one root.
-  const parent = new Int32Array(size + sources.length)
-  for (let node = 0; node < parent.length; node++) parent[node] = node
-  const root = (node: number): number => {
-    let at = node
-    for (let up = parent[at] as number; up !== at; up = parent[at] as number) {
-      parent[at] = parent[up] as number
-      at = parent[at] as number
-    }
-    return at
-  }
+  const sets = disjointSets(size + sources.length)
   const fresh: number[] = []
   const activate = (item: number) => {
     if (active[item] === 1) return
@@ -89,14 +82,10 @@ export function activeItems(
     first[nodes.length] = ends
     // Connected nodes make a part; its nodes are gone through together.
     for (let n = 0; n < nodes.length; n++) {
-      let own = root(nodes[n] as number)
+      let own = sets.root(nodes[n] as number)
       for (let r = first[n] as number; r < (first[n + 1] as number); r++) {
         const to = reached[r] as number
-        if (active[to] === 0) continue
-        const other = root(to)
-        if (other === own) continue
-        parent[own] = other
-        own = other
+        if (active[to] === 1) own = sets.join(own, to)
       }
     }
     missing.fill(0)
@@ -106,7 +95,7 @@ export function activeItems(
     const tops: number[] = []
     for (let n = 0; n < nodes.length; n++) {
       const node = nodes[n] as number
-      const top = root(node)
+      const top = sets.root(node)
       const need = node < size ? (wanted[node] as number) : (sources[node - size]?.qty ?? 0)
       const held = node < size ? (there[node] as number) : 0
       if (need > held) missing[top] = (missing[top] as number) + need - held

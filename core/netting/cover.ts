@@ -1,4 +1,5 @@
 import type { SolveMilp } from '../solver/milp.ts'
+import { disjointSets } from './disjoint.ts'
 import { roomFor, solveGroup } from './group.ts'
 import type { CoverMemory } from './memory.ts'
 import { itemsIn, piecesIn, SEVERAL, type CoverPlan, type GroupPlan, type Need, type Stock } from './numbered.ts'
@@ -53,24 +54,14 @@ const NONE: readonly number[] = []
  * numbered below `items`.
  */
 export function independent(needs: readonly Need[], items: number): number[][] {
-  const parent = new Int32Array(items + needs.length)
-  for (let i = 0; i < parent.length; i++) parent[i] = i
-  const root = (node: number): number => {
-    let at = node
-    for (let up = parent[at] as number; up !== at; up = parent[at] as number) {
-      parent[at] = parent[up] as number
-      at = parent[at] as number
-    }
-    return at
-  }
+  const size = items + needs.length
+  const sets = disjointSets(size)
   const firstOf = new Map<string, number>()
   for (let n = 0; n < needs.length; n++) {
     const { options, group } = needs[n] as Need
     let own = items + n
     const join = (node: number) => {
-      const other = root(node)
-      if (other !== own) parent[own] = other
-      own = other
+      own = sets.join(own, node)
     }
     if (group !== undefined) {
       const first = firstOf.get(group)
@@ -81,9 +72,9 @@ export function independent(needs: readonly Need[], items: number): number[][] {
     for (const uses of options.several.values()) for (const { item } of uses) join(item)
   }
   const groups: number[][] = []
-  const numberOf = new Int32Array(parent.length).fill(-1)
+  const numberOf = new Int32Array(size).fill(-1)
   for (let n = 0; n < needs.length; n++) {
-    const top = root(items + n)
+    const top = sets.root(items + n)
     const number = numberOf[top] as number
     if (number >= 0) groups[number]?.push(n)
     else {

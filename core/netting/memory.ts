@@ -17,10 +17,6 @@ export class CoverMemory {
   /** By the options of the first need. */
   #known = new Map<Options, Kept>()
   #next = new Map<Options, Kept>()
-  #recalled = 0
-
-  /** Groups of the last problem that were not solved again. */
-  recalled = 0
 
   /** The cover of a group, if nothing about it has changed since the problem before. */
   recall(needs: readonly Need[], stock: Stock): CoverPlan | undefined {
@@ -33,7 +29,6 @@ export class CoverMemory {
     }
     for (const item of (kept.items ??= itemsOf(kept.needs))) if (!sameTiers(item, stock, kept.stock)) return undefined
     this.#next.set(options, kept)
-    this.#recalled++
     return kept.plan
   }
 
@@ -47,8 +42,6 @@ export class CoverMemory {
   turn(): void {
     this.#known = this.#next
     this.#next = new Map()
-    this.recalled = this.#recalled
-    this.#recalled = 0
   }
 }
 

@@ -5,7 +5,7 @@ import type { DecisionBook } from './decision.ts'
 import type { LineOptions, OptionFinder } from './line-options.ts'
 import type { Wish } from './stand-ins.ts'
 import type { StockIndex } from './stock-index.ts'
-import type { requirementsOf } from './wishes.ts'
+import type { Requirements } from './wishes.ts'
 
 export type Settled = {
   /** Of each class its options; undefined where it is settled. */
@@ -23,7 +23,7 @@ export type Settled = {
 export function settle(
   rules: Rules,
   weighed: boolean,
-  { wishes, keys, plainWishes, open, pinned }: ReturnType<typeof requirementsOf>,
+  { wishes, keys, plainWishes, open, pinned }: Requirements,
   stock: StockIndex,
   finder: OptionFinder,
   book: DecisionBook,

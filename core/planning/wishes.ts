@@ -19,30 +19,40 @@ export type Requirements = {
   readonly open: Float64Array
   /** Whether any line waits for what others leave over, or prints are added up to runs. */
   readonly leftovers: boolean
+  /** The classes of lines with pins. */
+  readonly pinned: ReadonlySet<number>
 }
 
 /** The last explosion of a design: most tallies are made anew because of something else. */
 const exploded = new WeakMap<Design, { readonly parts: Snapshot['parts']; readonly found: Requirements }>()
 
-function classify(list: readonly Requirement[]): Requirements {
-  const classOf = new Int32Array(list.length)
-  const wishes: Wish[] = []
-  const keys: string[] = []
+/** Numbers wishes, equal ones alike; `after` follows those that have numbers already. */
+function numbering(after: Pick<Requirements, 'wishes' | 'keys'>) {
+  const wishes = [...after.wishes]
+  const keys = [...after.keys]
   const known = new Map<string, number>()
-  for (let i = 0; i < list.length; i++) {
-    const wish = wishOf(list[i] as Requirement)
-    const key = wishKey(wish)
-    let number = known.get(key)
-    if (number === undefined) {
-      number = wishes.length
-      known.set(key, number)
-      wishes.push(wish)
+  return {
+    wishes,
+    keys,
+    /** The number of a wish among those that are marked alike. */
+    numberOf(wish: Wish, mark = ''): number {
+      const key = wishKey(wish)
+      const name = mark + key
+      const before = known.get(name)
+      if (before !== undefined) return before
+      known.set(name, wishes.length)
       keys.push(key)
-    }
-    classOf[i] = number
+      return wishes.push(wish) - 1
+    },
   }
+}
+
+function classify(list: readonly Requirement[]): Requirements {
+  const { wishes, keys, numberOf } = numbering({ wishes: [], keys: [] })
+  const classOf = Int32Array.from(list, (r) => numberOf(wishOf(r)))
   const leftovers = list.some((r) => r.source.meanwhile !== undefined || r.source.print !== undefined)
-  return { list, classOf, wishes, keys, plainWishes: wishes, open: openPieces(list, classOf, wishes.length), leftovers }
+  const open = openPieces(list, classOf, wishes.length)
+  return { list, classOf, wishes, keys, plainWishes: wishes, open, leftovers, pinned: new Set() }
 }
 
 function openPieces(list: readonly Requirement[], classOf: Int32Array, classes: number): Float64Array {
@@ -56,13 +66,13 @@ function openPieces(list: readonly Requirement[], classOf: Int32Array, classes: 
 }
 
 /**
- * Explodes a snapshot's design and sorts what it needs into classes. Requirements that a decision is about have
- * classes of their own; `pinned` are those of lines with pins.
+ * Explodes a snapshot's design and sorts what it needs into classes. Requirements that a decision is about have classes
+ * of their own, and so have lines with pins.
  */
 export function requirementsOf(
   { design, parts, explosion }: Pick<Snapshot, 'design' | 'parts' | 'explosion'>,
   book: DecisionBook,
-): Requirements & { readonly pinned: ReadonlySet<number> } {
+): Requirements {
   let all: Requirements
   if (explosion) all = classify(explode(design, { parts, ...explosion }))
   else {
@@ -70,27 +80,16 @@ export function requirementsOf(
     all = before?.parts === parts ? before.found : classify(explode(design, { parts }))
     if (before?.parts !== parts) exploded.set(design, { parts, found: all })
   }
-  const pinned = new Set<number>()
-  if (book.empty) return { ...all, pinned }
+  if (book.empty) return all
   const pins = new Set(book.pins.map((p) => p.pin.line))
-  const known = new Map<string, number>()
+  const pinned = new Set<number>()
   const classOf = all.classOf.slice()
-  const wishes = [...all.wishes]
-  const keys = [...all.keys]
+  const { wishes, keys, numberOf } = numbering(all)
   for (const [i, r] of all.list.entries()) {
     const isPinned = pins.has(r.line)
     if (!isPinned && !book.concerns(r.source.id, r.item)) continue
-    const wish = wishOf(r, book)
-    const key = wishKey(wish)
-    const name = `${isPinned ? 'pinned ' : ''}${key}`
-    let number = known.get(name)
-    if (number === undefined) {
-      number = wishes.length
-      known.set(name, number)
-      wishes.push(wish)
-      keys.push(key)
-      if (isPinned) pinned.add(number)
-    }
+    const number = numberOf(wishOf(r, book), isPinned ? 'pinned ' : '')
+    if (isPinned) pinned.add(number)
     classOf[i] = number
   }
   return { ...all, classOf, wishes, keys, open: openPieces(all.list, classOf, wishes.length), pinned }
