@@ -1,14 +1,12 @@
 import { itemKey, type ItemKey } from '../catalogue/item.ts'
 import { partFromName } from '../catalogue/part.ts'
 import { PALETTE } from '../colours/palette.ts'
-import type { DesignLine } from '../design/design.ts'
 import type { Copy, DonorSet } from '../donors/donor-set.ts'
-import type { Holding } from '../shelf/holding.ts'
 import type { Place } from '../shelf/place.ts'
-import { colourId, type BuildId, type LineId, type ModuleId, type PlaceId } from '../units/ids.ts'
-import { currency } from '../units/money.ts'
-import { defaultRules, withAllRules, type Build, type Rules } from './build.ts'
+import { colourId, type BuildId, type PlaceId } from '../units/ids.ts'
+import { withAllRules, type Build, type Rules } from './build.ts'
 import type { Offer, Shop } from './market.ts'
+import { EUR, scene as anyScene, type Held, type Line } from './scene.test-data.ts'
 import { itemOf, sourcingTask } from './sourcing-problem.ts'
 import type { Snapshot } from './snapshot.ts'
 import { tally } from './tally.ts'
@@ -26,46 +24,9 @@ const PARTS = [
 ].map(partFromName)
 const part = (name: string) => partFromName(name).id
 const of = (name: string, colour: string, decoration = '') => itemKey(part(name), colourId(colour), decoration)
-const EUR = currency('EUR')
 
-type Line = { item: ItemKey; qty: number } & Partial<Omit<DesignLine, 'id' | 'item' | 'qty'>>
-type Held = { item: ItemKey; qty: number } & Partial<Omit<Holding, 'item' | 'qty'>>
-
-function scene(rules: Partial<Rules>, lines: Line[], shelf: Held[], more: Partial<Snapshot> = {}): Snapshot {
-  const build: Build = {
-    id: 'b-t' as BuildId,
-    name: 'T',
-    note: '',
-    currency: EUR,
-    rules: { ...defaultRules, ...rules },
-  }
-  return {
-    build,
-    design: {
-      id: build.id,
-      modules: [
-        {
-          id: 'm-1' as ModuleId,
-          name: 'M',
-          repeats: 1,
-          lines: lines.map((l, i) => ({ id: `n-${i}` as LineId, ...l })),
-        },
-      ],
-    },
-    sets: [],
-    copies: [],
-    holdings: shelf.map((h, i) => ({
-      id: `h-${i}` as Holding['id'],
-      place: 'l-bin' as PlaceId,
-      estimate: false,
-      condition: 'used',
-      ...h,
-    })),
-    places: [],
-    parts: new Map(PARTS.map((p) => [p.id, p])),
-    ...more,
-  }
-}
+const scene = (rules: Partial<Rules>, lines: Line[], shelf: Held[], more: Partial<Snapshot> = {}): Snapshot =>
+  anyScene(rules, lines, shelf, { parts: new Map(PARTS.map((p) => [p.id, p])), ...more })
 const cover = (s: Snapshot) => {
   const { donor, shelf, standIn, onOrder, short } = tally(s).coverage
   return { donor, shelf, standIn, onOrder, short }
