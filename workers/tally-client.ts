@@ -1,14 +1,17 @@
 import { wrap, type Remote } from 'comlink'
 import type { Build } from '../core/planning/build.ts'
-import type { SnapshotRecords } from '../core/planning/snapshot.ts'
-import type { Tally } from '../core/planning/tally.ts'
+import { snapshotOf, type SnapshotRecords } from '../core/planning/snapshot.ts'
+import { openTally, type Tally } from '../core/planning/tally.ts'
 import type { TallyWorker } from './tally.worker.ts'
 
 export type TallyClient = { tally(build: Build, records: SnapshotRecords): Promise<Tally> }
 
 let client: TallyClient | undefined
 
-/** The worker that tallies; only records that changed since the last call travel to it. */
+/**
+ * The worker that tallies; only records that changed since the last call travel to it. What it finds comes back in
+ * arrays and is read here, as far as it is asked for.
+ */
 export function tallyWorker(): TallyClient {
   if (client) return client
   const worker = new Worker(new URL('./tally.worker.ts', import.meta.url), { type: 'module' })
@@ -29,7 +32,7 @@ export function tallyWorker(): TallyClient {
           { once: true },
         )
       })
-      return Promise.race([api.tally(build, changed), failed])
+      return openTally(snapshotOf(build, records), await Promise.race([api.tally(build, changed), failed]))
     },
   }
   return client

@@ -1,7 +1,8 @@
 import { expose } from 'comlink'
 import type { Build } from '../core/planning/build.ts'
 import { snapshotOf, type SnapshotRecords } from '../core/planning/snapshot.ts'
-import { tally, type Tally } from '../core/planning/tally.ts'
+import type { TallySheet } from '../core/planning/tally-sheet.ts'
+import { tallied } from '../core/planning/tally.ts'
 import { highs } from './highs.ts'
 
 let records: SnapshotRecords | undefined
@@ -11,13 +12,13 @@ const api = {
    * Tallies a build. `changed` holds the records that differ from those of the call before: what stays the same is
    * neither sent nor sorted again. What the search cannot prove by itself goes to a solver, loaded when first needed.
    */
-  async tally(build: Build, changed: Partial<SnapshotRecords>): Promise<Tally> {
+  async tally(build: Build, changed: Partial<SnapshotRecords>): Promise<TallySheet> {
     records = { ...records, ...changed } as SnapshotRecords
     const snapshot = snapshotOf(build, records)
-    const result = tally(snapshot)
-    if (result.proven) return result
+    const sheet = tallied(snapshot)
+    if (sheet.proven) return sheet
     const milp = await highs()
-    return tally({ ...snapshot, milp })
+    return tallied({ ...snapshot, milp })
   },
 }
 

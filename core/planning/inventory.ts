@@ -1,28 +1,13 @@
-import { copyContents } from '../donors/copy-contents.ts'
-import type { Holding } from '../shelf/holding.ts'
-import { placeStates, type PlaceState } from '../shelf/place-state.ts'
+import { LOOSE, type PlaceState } from '../shelf/place-state.ts'
 import { CONDITIONS } from '../units/condition.ts'
-import type { BuildId, CopyId, HoldingId, PlaceId } from '../units/ids.ts'
+import type { BuildId, PlaceId } from '../units/ids.ts'
 import { splitItemKey } from '../catalogue/item.ts'
 import type { Snapshot } from './snapshot.ts'
 import { StockBuilder, type Stock } from './stock.ts'
-
-export type SupplySource =
-  | { readonly kind: 'copy'; readonly copy: CopyId; readonly stage: string; readonly promised: boolean }
-  | {
-      readonly kind: 'shelf'
-      readonly holding: HoldingId
-      readonly place: PlaceId
-      readonly estimate: boolean
-      /** The released model the piece is built into, or that it is still in the post. */
-      readonly state: PlaceState
-    }
-  /** Finished models that are the module. */
-  | { readonly kind: 'built'; readonly places: readonly PlaceId[] }
+import { supplyRows, type CopyStage, type SupplyRows } from './supply-rows.ts'
 
 /** Where pieces are: a stage of a copy, or a place on the shelf. */
-export type Spot =
-  Extract<SupplySource, { readonly kind: 'copy' }> | { readonly kind: 'shelf'; readonly state: PlaceState }
+export type Spot = CopyStage['source'] | { readonly kind: 'shelf'; readonly state: PlaceState }
 
 /** The condition of a copy of which none is stated: as good as any. */
 export const UNSTATED = CONDITIONS.length
@@ -31,10 +16,11 @@ const ODD = 1
 export const STICKER = 2
 
 /**
- * All there is in a build's copies and on the shelf, whatever the rules say of it: in rows, first those of copies, then
- * the holdings in their order. In arrays, as there may be very many.
+ * All there is in a build's copies and on the shelf, whatever the rules say of it, row by row. In arrays, as there may
+ * be very many.
  */
 export type Inventory = {
+  readonly rows: SupplyRows
   /** Its items. */
   readonly stock: Stock
   /** Of each row: the place of its item, its spot, its condition, its pieces, and whether they may not all count. */
@@ -43,8 +29,6 @@ export type Inventory = {
   readonly conditionOf: Uint8Array
   readonly pieces: Int32Array
   readonly special: Uint8Array
-  readonly copyRows: number
-  readonly holdings: readonly Holding[]
   readonly spots: readonly Spot[]
 }
 
@@ -64,16 +48,13 @@ export function inventoryOf(snapshot: Snapshot): Inventory {
   return inventory
 }
 
-function takeStock({ sets, copies, holdings, places, parts, colourById }: Snapshot): Inventory {
-  const setById = new Map(sets.map((s) => [s.id, s]))
+function takeStock(snapshot: Snapshot): Inventory {
+  const { parts, colourById } = snapshot
+  const rows = supplyRows(snapshot)
+  const { contents, stages, holdings, places } = rows
   const builder = new StockBuilder(parts, colourById)
   const codes = new Map<string, number>(CONDITIONS.map((condition, code) => [condition, code]))
-  const held = copies.flatMap((copy) => {
-    const set = setById.get(copy.setId)
-    return set && copy.state !== 'to-buy' ? [{ copy, contents: copyContents(set, copy) }] : []
-  })
-  const copyRows = held.reduce((n, { contents }) => n + contents.length, 0)
-  const size = copyRows + holdings.length
+  const size = contents.length + holdings.length
   const itemOf = new Int32Array(size)
   const placeOf = new Int32Array(size)
   const conditionOf = new Uint8Array(size)
@@ -81,33 +62,31 @@ function takeStock({ sets, copies, holdings, places, parts, colourById }: Snapsh
   const special = new Uint8Array(size)
   const spots: Spot[] = []
   let row = 0
-  for (const { copy, contents } of held) {
-    const stages = new Map<string, number>()
-    const condition = copy.condition === undefined ? UNSTATED : (codes.get(copy.condition) ?? UNSTATED)
-    for (const { stage, item, qty } of contents) {
-      let spot = stages.get(stage)
-      if (spot === undefined) {
-        spot = spots.push({ kind: 'copy', copy: copy.id, stage, promised: copy.state === 'promised' }) - 1
-        stages.set(stage, spot)
-      }
-      itemOf[row] = builder.at(item).index
-      placeOf[row] = spot
-      conditionOf[row] = condition
-      pieces[row] = qty
-      row++
+  let [stage, spot, code]: [CopyStage | undefined, number, number] = [undefined, -1, UNSTATED]
+  for (const { item, qty } of contents) {
+    const here = stages[row]
+    if (here && here !== stage) {
+      stage = here
+      const { condition } = here.copy
+      code = condition === undefined ? UNSTATED : (codes.get(condition) ?? UNSTATED)
+      spot = spots.push(here.source) - 1
     }
+    itemOf[row] = builder.at(item).index
+    placeOf[row] = spot
+    conditionOf[row] = code
+    pieces[row] = qty
+    row++
   }
   const stickers = new Set<string>()
   for (const { id, shape } of parts.values()) if (shape.family.startsWith('sticker')) stickers.add(id)
   const here = new Map<PlaceId, number>()
-  for (const [id, state] of placeStates(places)) here.set(id, spots.push({ kind: 'shelf', state }) - 1)
+  for (const [id, state] of places) here.set(id, spots.push({ kind: 'shelf', state }) - 1)
   let lastCondition = ''
-  let code: number = UNSTATED
   for (const { item, place, condition, qty, estimate, length, reserved } of holdings) {
-    let spot = here.get(place)
-    if (spot === undefined) here.set(place, (spot = spots.push({ kind: 'shelf', state: { kind: 'loose' } }) - 1))
+    let at = here.get(place)
+    if (at === undefined) here.set(place, (at = spots.push({ kind: 'shelf', state: LOOSE }) - 1))
     itemOf[row] = builder.at(item).index
-    placeOf[row] = spot
+    placeOf[row] = at
     if (condition !== lastCondition) {
       lastCondition = condition
       code = codes.get(condition) ?? UNSTATED
@@ -118,5 +97,5 @@ function takeStock({ sets, copies, holdings, places, parts, colourById }: Snapsh
     else if (estimate || length !== undefined || reserved !== undefined) special[row] = ODD
     row++
   }
-  return { stock: builder.build(), itemOf, placeOf, conditionOf, pieces, special, copyRows, holdings, spots }
+  return { rows, stock: builder.build(), itemOf, placeOf, conditionOf, pieces, special, spots }
 }

@@ -7,6 +7,7 @@ import type { Snapshot } from './snapshot.ts'
 import { eachCandidate, POINTS, wishKey, type Wish } from './stand-ins.ts'
 import { lengthOf, mayCut } from './stock.ts'
 import type { StockIndex } from './stock-index.ts'
+import { placesIn, type Requirements } from './wishes.ts'
 
 /** What an option is to a line: the piece itself or why it stands in, its points of compromise and all it uses. */
 export type Meaning = Candidate
@@ -100,8 +101,8 @@ const NO_PIECES: ReadonlyMap<number, Candidate['uses']> = new Map()
 export type OptionFinder = {
   /** The options of a wish; one object for equal wishes. Its `wishKey` need not be found anew where it is known. */
   optionsOf(wish: Wish, key?: string): LineOptions
-  /** Room for the options of classes of wishes; one list for the same classes. */
-  optionsByClass(wishes: readonly Wish[]): (LineOptions | undefined)[]
+  /** The options of classes of requirements by their numbers; one object for the same class of the same design. */
+  ofClasses(classes: Pick<Requirements, 'wishes' | 'keys' | 'plainWishes'>): (c: number) => LineOptions
 }
 
 /** Weight that makes any donor piece better than any other, when the aim is to use up the donors. */
@@ -124,18 +125,18 @@ export function optionFinder(
   const costOf = (points: number, fromDonors: boolean): number =>
     points * perPoint + (donorsFirst && !fromDonors ? ABOVE_ALL : 0)
 
-  const { stock, soleAt } = index
+  const { stock, soleAt, variantsFrom } = index
+  const rathersBuying = rules.aim === 'least compromise' && rules.sources === 'donors, shelf and shops'
   const isDonors = (variant: number): boolean => index.traitsOf(variant).donor
   const found = new OptionList()
-  const find = (wish: Wish): LineOptions => {
+  const find = (wish: Wish, there = stock.byItem.get(wish.item)): LineOptions => {
     const { item, visibility } = wish
-    const part = parts.get(splitItemKey(item).part)
+    const part = there ? there.of.part : parts.get(splitItemKey(item).part)
     const needed = wish.length ?? lengthOf(part)
     const anyVariant = needed === undefined && wish.group === undefined
-    const seen = new Set<string>()
+    let seen: Set<string> | undefined
     // Who would rather buy than compromise uses a stand-in only for what no shop sells.
-    const exactOnly =
-      rules.aim === 'least compromise' && rules.sources === 'donors, shelf and shops' && priceOf(item) !== undefined
+    const exactOnly = rathersBuying && priceOf(item) !== undefined
     const several = (uses: Candidate['uses'], kind: Candidate['kind'], points: number) => {
       if (exactOnly && kind !== 'exact') return
       const choices = uses.map((use) => draws(index.variantsOf(use.item), use.qty))
@@ -155,8 +156,8 @@ export function optionFinder(
           if (kind === 'exact') meaning = { kind: 'length', points: POINTS.length, uses }
         }
         const id = `${meaning.kind} ${meaning.points}\n${used.map(({ variant, qty }) => `${qty} ${variant}`).join()}`
-        if (seen.has(id)) continue
-        seen.add(id)
+        if (seen?.has(id)) continue
+        ;(seen ??= new Set()).add(id)
         const fromDonors = used.every(({ variant }) => isDonors(variant))
         found.add(
           used.map(({ variant, qty }) => ({ item: variant, qty })),
@@ -167,7 +168,8 @@ export function optionFinder(
       }
     }
     const one = (place: number, kind: Candidate['kind'], points: number) => {
-      if (exactOnly && kind !== 'exact') return
+      const first = variantsFrom[place] as number
+      if (first === variantsFrom[place + 1] || (exactOnly && kind !== 'exact')) return
       const sole = anyVariant ? (soleAt[place] as number) : -1
       if (sole >= 0) found.one(sole, costOf(points, donorsFirst && isDonors(sole)), kind, points)
       else severalOf(place, kind, points)
@@ -178,22 +180,29 @@ export function optionFinder(
         for (const variant of held) found.one(variant, costOf(points, isDonors(variant)), kind, points)
       else if (held[0] !== undefined) several([{ item: index.itemOf(held[0]), qty: 1 }], kind, points)
     }
-    eachCandidate(wish, rules, stock, own, { one, several })
+    eachCandidate(wish, rules, stock, own, { one, several }, there)
     return found.taken()
   }
-  let classes: { readonly wishes: readonly Wish[]; readonly options: (LineOptions | undefined)[] } | undefined
+  const optionsOf = (wish: Wish, name = wishKey(wish)): LineOptions => {
+    const before = byWish.get(name)
+    if (before) return before
+    const found = find(wish)
+    byWish.set(name, found)
+    return found
+  }
+  let plain: { readonly wishes: readonly Wish[]; readonly options: (LineOptions | undefined)[] } | undefined
   return {
-    optionsByClass(wishes) {
-      if (classes?.wishes !== wishes)
-        classes = { wishes, options: new Array<LineOptions | undefined>(wishes.length).fill(undefined) }
-      return classes.options
-    },
-    optionsOf(wish, name = wishKey(wish)) {
-      const before = byWish.get(name)
-      if (before) return before
-      const found = find(wish)
-      byWish.set(name, found)
-      return found
+    optionsOf,
+    ofClasses({ wishes, keys, plainWishes }) {
+      if (plain?.wishes !== plainWishes)
+        plain = { wishes: plainWishes, options: new Array<LineOptions | undefined>(plainWishes.length).fill(undefined) }
+      const { options } = plain
+      const places = placesIn(stock, plainWishes)
+      return (c) => {
+        const wish = wishes[c] as Wish
+        if (c >= options.length) return optionsOf(wish, keys[c])
+        return (options[c] ??= find(wish, stock.items[places[c] as number]))
+      }
     },
   }
 }

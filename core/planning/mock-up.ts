@@ -7,7 +7,7 @@ import { solveNetting } from '../netting/solve.ts'
 import { verifyNetting } from '../netting/verify.ts'
 import type { ModuleId } from '../units/ids.ts'
 import type { Snapshot } from './snapshot.ts'
-import type { SupplySource } from './inventory.ts'
+import type { SupplySource } from './supply-rows.ts'
 import { atHand, supplyId } from './supplies.ts'
 
 export type MockPick = { readonly source: SupplySource; readonly item: ItemKey; readonly qty: number }

@@ -41,7 +41,8 @@ import {
   type Held,
   type Line,
 } from './scene.test-data.ts'
-import { eachSupply, supplyId, supplyOf } from './supplies.ts'
+import { eachSupply, supplyId } from './supplies.ts'
+import { supplyAt } from './supply-rows.ts'
 import { bySource } from './tally-views.ts'
 import { tally } from './tally.ts'
 
@@ -73,7 +74,7 @@ test('settling lines beforehand changes nothing: the whole problem at once has t
       fc.pre(whole.proven && result.proven)
       const ranks = new Map<string | undefined, number>()
       eachSupply(inventoryOf(snapshot), snapshot, (row, qty, rank) => {
-        ranks.set(supplyId(supplyOf(inventoryOf(snapshot), row, qty)), rank)
+        ranks.set(supplyId(supplyAt(inventoryOf(snapshot).rows, row, qty)), rank)
       })
       let rank = 0
       for (const { source, item, qty } of result.lines.flatMap((l) => l.pegs))

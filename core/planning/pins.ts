@@ -5,7 +5,7 @@ import type { Decision, DecisionBook, PinnedSource } from './decision.ts'
 import { meaningOf, schemeOf, type LineOptions, type Meaning } from './line-options.ts'
 import { POINTS, type Wish } from './stand-ins.ts'
 import type { StockIndex } from './stock-index.ts'
-import type { Supply } from './supplies.ts'
+import type { Supply } from './supply-rows.ts'
 import type { Requirements } from './wishes.ts'
 
 /** Why a pin does not hold, or holds for fewer pieces than it says. */

@@ -5,7 +5,7 @@ import type { DecisionBook } from './decision.ts'
 import type { LineOptions, OptionFinder } from './line-options.ts'
 import type { Wish } from './stand-ins.ts'
 import type { StockIndex } from './stock-index.ts'
-import type { Requirements } from './wishes.ts'
+import { placeIn, placesIn, type Requirements } from './wishes.ts'
 
 export type Settled = {
   /** Of each class its options; undefined where it is settled. */
@@ -32,10 +32,9 @@ export function settle(
   const states = { there: stock.piecesAt, wanted: new Int32Array(stock.piecesAt.length) }
   const { placeOf } = stock
   const options = new Array<LineOptions | undefined>(wishes.length).fill(undefined)
-  const found = finder.optionsByClass(plainWishes)
-  const optionsOf = (c: number) => finder.optionsOf(wishes[c] as Wish, keys[c])
+  const optionsOf = finder.ofClasses({ wishes, keys, plainWishes })
   const reach = (c: number, place: number, note: NoteReach) => {
-    const own = c < found.length ? (found[c] ??= optionsOf(c)) : optionsOf(c)
+    const own = optionsOf(c)
     options[c] = own
     for (const item of own.items) {
       const there = item === SEVERAL ? place : (placeOf[item] as number)
@@ -46,7 +45,7 @@ export function settle(
   /** Of each item the last of its classes that may be settled; of each class the one before it. */
   const lastOf = new Int32Array(stock.piecesAt.length).fill(-1)
   const before = new Int32Array(wishes.length)
-  const itemAt = placesOf(stock, wishes, plainWishes)
+  const itemAt = placesOf(wishes, plainWishes, stock)
   const sources: { readonly qty: number; readonly reach: (note: NoteReach) => void }[] = []
   for (let c = 0; c < wishes.length; c++) {
     const { group, accepted, length } = wishes[c] as Wish
@@ -112,22 +111,14 @@ export function settle(
   return { options, itemAt, claimed }
 }
 
-/** The places of what is asked for; those of wishes before any decision are kept. */
-const placesKept = new WeakMap<StockIndex, { readonly wishes: readonly Wish[]; readonly places: Int32Array }>()
-
-function placesOf(stock: StockIndex, wishes: readonly Wish[], plainWishes: readonly Wish[]): Int32Array {
-  const placeOf = ({ item }: Wish): number => {
-    const place = stock.stock.byItem.get(item)?.index ?? -1
-    return place >= 0 && stock.piecesAt[place] === 0 ? -1 : place
-  }
-  let kept = placesKept.get(stock)
-  if (kept?.wishes !== plainWishes) {
-    kept = { wishes: plainWishes, places: Int32Array.from(plainWishes, placeOf) }
-    placesKept.set(stock, kept)
-  }
-  if (wishes.length === plainWishes.length) return kept.places
+/** Of each class the place of its item, where pieces of it count; −1 else. */
+function placesOf(wishes: readonly Wish[], plainWishes: readonly Wish[], { stock, piecesAt }: StockIndex): Int32Array {
   const places = new Int32Array(wishes.length)
-  places.set(kept.places)
-  for (let c = plainWishes.length; c < wishes.length; c++) places[c] = placeOf(wishes[c] as Wish)
+  places.set(placesIn(stock, plainWishes))
+  for (let c = plainWishes.length; c < wishes.length; c++) places[c] = placeIn(stock, wishes[c] as Wish)
+  for (let c = 0; c < places.length; c++) {
+    const place = places[c] as number
+    if (place >= 0 && piecesAt[place] === 0) places[c] = -1
+  }
   return places
 }

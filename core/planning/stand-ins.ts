@@ -162,15 +162,33 @@ type Shades = {
   readonly others: readonly number[]
 }
 
-/** Shades by what they depend on, for the last rules a stock was asked about. */
-const shadesKept = new WeakMap<Stock, { readonly rules: Rules; readonly found: Map<string, Shades> }>()
+/** Shades by what they depend on, for the last rules a stock was asked about: colour, freedom, hidden or not, palette. */
+type ShadesKept = {
+  readonly rules: Rules
+  /** By colour; of each in fields for what else there is without a palette. */
+  readonly usual: Map<ColourId, (Shades | undefined)[]>
+  readonly palettes: Map<string, Shades>
+}
+const shadesKept = new WeakMap<Stock, ShadesKept>()
+const FREEDOM_FIELD: Record<Freedom, number> = { exact: 1, near: 2, palette: 3, free: 4 }
 
 function shadesIn(wish: Wish, colour: ColourId, rules: Rules, stock: Stock): Shades {
   let kept = shadesKept.get(stock)
-  if (kept?.rules !== rules) shadesKept.set(stock, (kept = { rules, found: new Map() }))
-  const key = `${colour}\n${wish.freedom ?? ''}\n${wish.visibility === 'hidden' ? 'h' : ''}\n${wish.palette?.join() ?? ''}`
-  const known = kept.found.get(key)
-  if (known) return known
+  if (kept?.rules !== rules) shadesKept.set(stock, (kept = { rules, usual: new Map(), palettes: new Map() }))
+  const { freedom, visibility, palette } = wish
+  if (palette) {
+    const key = [colour, freedom, visibility === 'hidden', ...palette].join()
+    const known = kept.palettes.get(key) ?? shadesMade(wish, colour, rules, stock)
+    kept.palettes.set(key, known)
+    return known
+  }
+  let fields = kept.usual.get(colour)
+  if (!fields) kept.usual.set(colour, (fields = []))
+  const field = (freedom ? FREEDOM_FIELD[freedom] : 0) * 2 + (visibility === 'hidden' ? 1 : 0)
+  return (fields[field] ??= shadesMade(wish, colour, rules, stock))
+}
+
+function shadesMade(wish: Wish, colour: ColourId, rules: Rules, stock: Stock): Shades {
   const shade = shadesOf(wish, rules, stock)
   const shades = { points: [] as number[], others: [] as number[] }
   for (const [hue, other] of stock.hues.entries()) {
@@ -178,7 +196,6 @@ function shadesIn(wish: Wish, colour: ColourId, rules: Rules, stock: Stock): Sha
     shades.points.push(points)
     if (points >= 0 && other !== colour) shades.others.push(hue)
   }
-  kept.found.set(key, shades)
   return shades
 }
 
@@ -209,7 +226,8 @@ function judged({ forbidden = [], accepted = [] }: Wish, { items }: Stock, visit
  * Visits every way the rules, the line and the user's decisions allow to get a required piece, the exact one first:
  * other colours and moulds, smaller pieces in its place, what the line takes instead, the user's own rules, longer hose
  * or string cut to length, and for stickered or printed pieces what the rules say of them. What the user forbids is
- * left out; what the user accepts costs no points. The pieces of a split share one colour.
+ * left out; what the user accepts costs no points. The pieces of a split share one colour. `there` is the item itself
+ * in the stock, where that is known already.
  */
 export function eachCandidate(
   wish: Wish,
@@ -217,11 +235,15 @@ export function eachCandidate(
   stock: Stock,
   ownRules: readonly OwnRule[],
   visitor: CandidateVisitor,
+  there = stock.byItem.get(wish.item),
 ): void {
   const visit = wish.forbidden || wish.accepted ? judged(wish, stock, visitor) : visitor
   const { item, visibility } = wish
-  const { part, colour, decoration } = splitItemKey(item)
-  const there = stock.byItem.get(item)
+  const { part, colour, decoration } = there
+    ? { part: there.of.id, colour: there.colour, decoration: there.decoration }
+    : splitItemKey(item)
+  const own = there ? there.of : stock.byPart.get(part)
+  const known = own ? own.part : stock.parts.get(part)
   if (there) visit.one(there.index, 'exact', 0)
   else visit.several([{ item, qty: 1 }], 'exact', 0)
   const add = (kind: StandInKind, items: readonly ItemKey[]) => {
@@ -234,7 +256,7 @@ export function eachCandidate(
   const hidden = visibility === 'hidden'
   const inSight = hidden ? 0 : IN_SIGHT
   const shades = shadesIn(wish, colour, rules, stock)
-  const ownHue = stock.hueOf(colour)
+  const ownHue = there ? there.hue : stock.hueOf(colour)
   /** Other colours of a part, and this one too when asked. */
   const inShades = (of: StockPart, kind: StandInKind, base: number, own: boolean) => {
     if (decoration !== '') {
@@ -252,13 +274,12 @@ export function eachCandidate(
       if (other >= 0) visit.one(other, kind, base + (shades.points[hue] as number))
     }
   }
-  const own = stock.byPart.get(part)
   if (own) inShades(own, 'colour', 0, false)
   if (own?.stickered && decoration === '' && (hidden || rules.stickers === 'left off' || rules.stickers === 'reused'))
     for (const other of own.items)
       if (other.sticker && other.colour === colour)
         visit.one(other.index, 'peel', hidden ? POINTS.peel : POINTS.peel + 1)
-  const shape = decoration === '' ? stock.parts.get(part)?.shape : undefined
+  const shape = decoration === '' ? known?.shape : undefined
   if (shape && mayTakeMould(visibility, rules))
     for (const other of stock.matesOf(part)) inShades(other, 'mould', POINTS.mould + inSight, true)
   /** Pieces all in one colour, if there are any and it may be. */
@@ -290,7 +311,6 @@ export function eachCandidate(
       for (const loose of stock.byPart.get(partFromName(decoration).id)?.items ?? [])
         add('sticker', [plain, loose.item])
   }
-  const known = stock.parts.get(part)
   const needed = wish.length ?? lengthOf(known)
   if (needed !== undefined && mayCut(known, rules.altering))
     for (const { id, part: other, items } of stock.byPart.values()) {

@@ -3,7 +3,8 @@ import type { Rules } from './build.ts'
 import { inventoryOf, type Inventory } from './inventory.ts'
 import type { Snapshot } from './snapshot.ts'
 import type { Stock, StockItem } from './stock.ts'
-import { eachSupply, supplyId, supplyOf, type Supply, type Traits } from './supplies.ts'
+import { eachSupply, supplyId, type Traits } from './supplies.ts'
+import { supplyAt, type Supply } from './supply-rows.ts'
 
 /** Rules are tried and taken back: so many indexes of an inventory are kept. */
 const MOST_KEPT = 3
@@ -198,13 +199,29 @@ export class StockIndex {
     return this.#rows[from + place] as number
   }
 
+  /** Whether what a row stands for is in a copy, has still to arrive, or was estimated. */
+  isInCopy(row: number): boolean {
+    return row < this.#inventory.rows.contents.length
+  }
+
+  isOnOrder(row: number): boolean {
+    const { spots, placeOf } = this.#inventory
+    const spot = spots[placeOf[row] as number]
+    return spot?.kind === 'copy' ? spot.promised : spot?.state.kind === 'post'
+  }
+
+  isEstimate(row: number): boolean {
+    const { special, rows } = this.#inventory
+    return special[row] !== 0 && (rows.holdings[row - rows.contents.length]?.estimate ?? false)
+  }
+
   /** The pieces of a row that count. */
   piecesIn(row: number): number {
     return this.#rowPieces[row] as number
   }
 
   supplyOf(row: number): Supply {
-    return supplyOf(this.#inventory, row, this.#rowPieces[row] as number)
+    return supplyAt(this.#inventory.rows, row, this.#rowPieces[row] as number)
   }
 
   /** The rows of a variant, in the order in which they are drawn. */

@@ -1,9 +1,8 @@
-import type { ItemKey } from '../catalogue/item.ts'
 import { freeFor, type Holding } from '../shelf/holding.ts'
 import { CONDITIONS } from '../units/condition.ts'
-import { inventoryOf, STICKER, UNSTATED, type Inventory, type SupplySource } from './inventory.ts'
+import { inventoryOf, STICKER, UNSTATED, type Inventory } from './inventory.ts'
 import type { Snapshot } from './snapshot.ts'
-import type { StockItem } from './stock.ts'
+import { supplyAt, type Supply, type SupplySource } from './supply-rows.ts'
 
 /** What the rules say of a supply beyond its item. Equal ones are one object. */
 export type Traits = {
@@ -18,13 +17,6 @@ export type Traits = {
   readonly plain: boolean
   /** Short name; empty for none of that. */
   readonly flags: string
-}
-
-/** What there is to draw from. Supplies of one item differ by what the rules say of them: those form variants. */
-export type Supply = {
-  readonly item: ItemKey
-  readonly qty: number
-  readonly source: SupplySource
 }
 
 /** Preference of sources: donor boxes, counted pieces, estimates, models to be taken apart, what is not there yet. */
@@ -72,7 +64,9 @@ export type SupplyVisitor = (row: number, qty: number, rank: number, traits: Tra
  */
 export function eachSupply(inventory: Inventory, { build, design }: Snapshot, visit: SupplyVisitor): void {
   const { rules } = build
-  const { placeOf, conditionOf, pieces, special, spots, copyRows, holdings } = inventory
+  const { placeOf, conditionOf, pieces, special, spots } = inventory
+  const { contents, holdings } = inventory.rows
+  const copyRows = contents.length
   const traits = traitsBook()
   const worst = CONDITIONS.indexOf(rules.condition)
   const byWear = rules.aim === 'least compromise' ? SOURCES : 0
@@ -117,24 +111,12 @@ export function eachSupply(inventory: Inventory, { build, design }: Snapshot, vi
   }
 }
 
-/** A supply of an inventory looked at closely. */
-export function supplyOf(inventory: Inventory, row: number, qty: number): Supply {
-  const { stock, itemOf, placeOf, spots, copyRows, holdings } = inventory
-  const { item } = stock.items[itemOf[row] as number] as StockItem
-  const at = spots[placeOf[row] as number]
-  if (at?.kind === 'copy') return { item, qty, source: at }
-  const holding = holdings[row - copyRows]
-  if (!at || !holding) throw new Error(`the inventory has no supply ${row}`)
-  const { id, place, estimate } = holding
-  return { item, qty, source: { kind: 'shelf', holding: id, place, estimate, state: at.state } }
-}
-
 /** Everything the rules let a build draw from (`eachSupply`). */
 export function gatherSupplies(snapshot: Snapshot): Supply[] {
   const inventory = inventoryOf(snapshot)
   const supplies: Supply[] = []
   eachSupply(inventory, snapshot, (row, qty) => {
-    supplies.push(supplyOf(inventory, row, qty))
+    supplies.push(supplyAt(inventory.rows, row, qty))
   })
   return supplies
 }

@@ -1,9 +1,8 @@
 import fc from 'fast-check'
-import type { Holding } from '../shelf/holding.ts'
 import type { LineId } from '../units/ids.ts'
 import type { Rules } from './build.ts'
 import type { Decision } from './decision.ts'
-import { BUILD, decision, of, OTHER, scene, type Held, type Line } from './scene.test-data.ts'
+import { BUILD, decision, of, OTHER, scene } from './scene.test-data.ts'
 import type { Snapshot } from './snapshot.ts'
 import { tally } from './tally.ts'
 
@@ -70,30 +69,4 @@ test('a tally that builds on the last one is the tally made from nothing, whatev
     ),
     { numRuns: 500 },
   )
-})
-
-test('lines that a decision does not touch stay the same objects; those that compete for the piece do not', () => {
-  const lines: Line[] = [
-    { item: of('plate 2x4'), qty: 2 },
-    { item: of('plate 2x4'), qty: 2, visibility: 'hidden' },
-    { item: of('brick 2x2'), qty: 3 },
-  ]
-  const shelf: Held[] = [
-    { item: of('plate 2x4'), qty: 3 },
-    { item: of('plate 2x4', OTHER), qty: 3 },
-    { item: of('brick 2x2'), qty: 9 },
-  ]
-  const start = scene({ colours: 'free where hidden' }, lines, shelf)
-  const first = tally(start)
-  const pin = decision({
-    kind: 'pin',
-    line: 'n-1' as LineId,
-    qty: 1,
-    source: { kind: 'shelf', holding: 'h-1' as Holding['id'], item: of('plate 2x4', OTHER) },
-  })
-  const then = tally({ ...start, decisions: [pin] })
-  expect(then.lines.map((line, i) => line === first.lines[i])).toEqual([false, false, true])
-  expect(then.lines[1]?.pegs[0]?.by).toBe('pin')
-  // Taken back, everything is as before.
-  expect(tally(start)).toEqual(first)
 })

@@ -3,6 +3,7 @@ import { explode, type Requirement } from '../design/explode.ts'
 import type { DecisionBook } from './decision.ts'
 import type { Snapshot } from './snapshot.ts'
 import { wishKey, wishOf, type Wish } from './stand-ins.ts'
+import type { Stock } from './stock.ts'
 
 /** The requirements of a design, those that the same pieces fulfil in one class. */
 export type Requirements = {
@@ -23,8 +24,23 @@ export type Requirements = {
   readonly pinned: ReadonlySet<number>
 }
 
+type Asking = Pick<Snapshot, 'design' | 'parts' | 'explosion'>
+
 /** The last explosion of a design: most tallies are made anew because of something else. */
-const exploded = new WeakMap<Design, { readonly parts: Snapshot['parts']; readonly found: Requirements }>()
+type Exploded = { readonly parts: Snapshot['parts']; readonly list: readonly Requirement[]; found?: Requirements }
+const exploded = new WeakMap<Design, Exploded>()
+
+function explosionOf({ design, parts, explosion }: Asking): Exploded {
+  if (explosion) return { parts, list: explode(design, { parts, ...explosion }) }
+  const before = exploded.get(design)
+  if (before?.parts === parts) return before
+  const now = { parts, list: explode(design, { parts }) }
+  exploded.set(design, now)
+  return now
+}
+
+/** Everything a design needs (`explode`); the same list as long as the design stays. */
+export const requirementList = (asking: Asking): readonly Requirement[] => explosionOf(asking).list
 
 /** Numbers wishes, equal ones alike; `after` follows those that have numbers already. */
 function numbering(after: Pick<Requirements, 'wishes' | 'keys'>) {
@@ -69,17 +85,9 @@ function openPieces(list: readonly Requirement[], classOf: Int32Array, classes: 
  * Explodes a snapshot's design and sorts what it needs into classes. Requirements that a decision is about have classes
  * of their own, and so have lines with pins.
  */
-export function requirementsOf(
-  { design, parts, explosion }: Pick<Snapshot, 'design' | 'parts' | 'explosion'>,
-  book: DecisionBook,
-): Requirements {
-  let all: Requirements
-  if (explosion) all = classify(explode(design, { parts, ...explosion }))
-  else {
-    const before = exploded.get(design)
-    all = before?.parts === parts ? before.found : classify(explode(design, { parts }))
-    if (before?.parts !== parts) exploded.set(design, { parts, found: all })
-  }
+export function requirementsOf(asking: Asking, book: DecisionBook): Requirements {
+  const before = explosionOf(asking)
+  const all = (before.found ??= classify(before.list))
   if (book.empty) return all
   const pins = new Set(book.pins.map((p) => p.pin.line))
   const pinned = new Set<number>()
@@ -93,4 +101,19 @@ export function requirementsOf(
     classOf[i] = number
   }
   return { ...all, classOf, wishes, keys, open: openPieces(all.list, classOf, wishes.length), pinned }
+}
+
+/** The place of what a wish asks for among the items of a stock; −1 where it is not there. */
+export const placeIn = ({ byItem }: Pick<Stock, 'byItem'>, { item }: Wish): number => byItem.get(item)?.index ?? -1
+
+/** By the items of a stock: rules may change without them. */
+const placesKept = new WeakMap<Stock['items'], { readonly wishes: readonly Wish[]; readonly places: Int32Array }>()
+
+/** The places of what wishes ask for; those of the last wishes are kept. */
+export function placesIn(stock: Pick<Stock, 'byItem' | 'items'>, wishes: readonly Wish[]): Int32Array {
+  const kept = placesKept.get(stock.items)
+  if (kept?.wishes === wishes) return kept.places
+  const places = Int32Array.from(wishes, (wish) => placeIn(stock, wish))
+  placesKept.set(stock.items, { wishes, places })
+  return places
 }

@@ -7,7 +7,7 @@ export type PlaceState =
   | { readonly kind: 'model'; readonly model: Place; readonly released: boolean }
   | { readonly kind: 'post' }
 
-const LOOSE: PlaceState = { kind: 'loose' }
+export const LOOSE: PlaceState = { kind: 'loose' }
 
 /** The state of every place: its own, or that of the nearest place around it that is a model or the post. */
 export function placeStates(places: readonly Place[]): Map<PlaceId, PlaceState> {

@@ -1,6 +1,7 @@
 import { Link } from 'react-router'
 import type { Snapshot } from '../../../core/planning/snapshot.ts'
-import { coveredPieces, type Tally, type TallyLine } from '../../../core/planning/tally.ts'
+import { coveredPieces } from '../../../core/planning/coverage.ts'
+import type { Tally, TallyLine } from '../../../core/planning/tally.ts'
 import { withLines } from '../../../core/design/arrange-modules.ts'
 import { FREEDOMS } from '../../../core/design/design.ts'
 import { formatMoney } from '../../../core/units/money.ts'

@@ -1,6 +1,7 @@
 import type { ReactNode } from 'react'
 import type { SourceGroup, TallyGroup } from '../../../core/planning/tally-views.ts'
-import { coveredPieces, type Coverage, type TallyLine } from '../../../core/planning/tally.ts'
+import { coveredPieces, type Coverage } from '../../../core/planning/coverage.ts'
+import type { TallyLine } from '../../../core/planning/tally.ts'
 import { CoverageStrip } from '../../ui/coverage-strip.tsx'
 import type { Column } from '../../ui/data-grid.tsx'
 import { ItemName } from '../../ui/item-name.tsx'

@@ -1,0 +1,359 @@
+import type { ItemKey } from '../catalogue/item.ts'
+import { inColour } from '../design/recolour.ts'
+import type { Requirement } from '../design/explode.ts'
+import type { CoverPlan } from '../netting/numbered.ts'
+import type { ColourId, ModuleId } from '../units/ids.ts'
+import type { Candidate, StandInKind } from './candidate.ts'
+import { coverageSums, type Coverage } from './coverage.ts'
+import { usesKey } from './decision.ts'
+import type { NettingTask, TaskNeed } from './netting-task.ts'
+import type { PinnedPiece, PinOutcome } from './pins.ts'
+import { settledWish, wishKey, type Wish } from './stand-ins.ts'
+import { SEVERAL } from '../netting/numbered.ts'
+
+/** Pieces of one item that a vendor prints to order: at least its minimum run is paid. */
+export type PrintRun = {
+  readonly item: ItemKey
+  readonly vendor: string
+  readonly qty: number
+  readonly minRun: number
+  /** Minor units for all of them. */
+  readonly cost: number
+}
+
+/** Short pieces for which a stand-in is at hand until they arrive. */
+export type Meanwhile = { readonly item: ItemKey; readonly qty: number }
+
+/** What a netting comes to in all. */
+export type Totals = {
+  readonly coverage: Coverage
+  readonly byModule: ReadonlyMap<ModuleId, Coverage>
+  /** Short items with their quantities, in design order. */
+  readonly shortfall: ReadonlyMap<ItemKey, number>
+  /** Pieces of the total that rest on estimates. */
+  readonly estimated: number
+  readonly need: number
+  /** Short pieces by item and where they are seen, for buying stand-ins. */
+  readonly shortLines: readonly { readonly wish: Wish; readonly key: string; readonly qty: number }[]
+  /** Points of compromise of all stand-ins. */
+  readonly compromise: number
+  /** Custom prints that the cover calls for, beside the runs. */
+  readonly prints: number
+  readonly printRuns: readonly PrintRun[]
+  /** The colour each coherent group took. */
+  readonly groups: ReadonlyMap<string, ColourId>
+  /** True when no other cover of the design is better by the rules, given the pins. */
+  readonly proven: boolean
+  /** Short pieces that are bought rather than replaced by a stand-in. */
+  readonly rather: number
+  /** Whether compromise was weighed against prices. */
+  readonly weighed: boolean
+  /** What became of every pin. */
+  readonly pins: readonly PinOutcome[]
+}
+
+/** Why pieces are no exact ones, their points of compromise, and all that serves for one where it takes several. */
+export type PegMeaning = Pick<Candidate, 'points'> & {
+  readonly kind: StandInKind
+  readonly uses: Candidate['uses'] | undefined
+}
+
+/** A tally in arrays, line by line in the order of the requirements: it travels between threads at once. */
+export type TallySheet = Totals & {
+  readonly lines: {
+    /** Five numbers a line, in the order of `Coverage`. */
+    readonly coverage: Int32Array
+    /** Four numbers a peg: the row of its supply or `BUILT`, pieces, its meaning or `EXACT`, and `BY`. */
+    readonly pegs: Int32Array
+    /** Of each line its first peg; that of the next follows its last. */
+    readonly pegsFrom: Int32Array
+    readonly meanings: readonly PegMeaning[]
+    /** Of each line whether it rests on estimates, and its pieces that are bought rather than replaced. */
+    readonly estimate: Uint8Array
+    readonly rather: Int32Array
+    readonly meanwhile: ReadonlyMap<number, Meanwhile>
+  }
+}
+export const COVERAGE_FIELDS = 5
+export const PEG_FIELDS = 4
+/** Instead of a row: finished models that are the module. Instead of a meaning: the piece itself. */
+export const BUILT = -1
+export const EXACT = -1
+/** Who chose a peg. */
+export const BY = { nobody: 0, pin: 1, acceptance: 2 } as const
+
+/** Takes pieces of a supply, by its row, for the line at hand. */
+type TakePiece = (row: number, qty: number) => void
+
+/** What a cover means for every line, and in all. */
+export function tallySheet(task: NettingTask, plan: CoverPlan): TallySheet {
+  const { requirements, classOf, wishes, keys, needOf, itemAt, pinned, stock } = task
+  const groups = plan.schemes as ReadonlyMap<string, ColourId>
+  const shares = coverShares(task, plan)
+  const draw = supplyDrawer(task)
+  const sums = coverageSums()
+  let [estimated, compromise, prints, rather, need] = [0, 0, 0, 0, 0]
+  const shortfall = new Map<ItemKey, number>()
+  const shortLines = new Map<string, { readonly wish: Wish; readonly key: string; qty: number }>()
+  const runs = new Map<string, Omit<PrintRun, 'cost'> & { price: number }>()
+  const size = requirements.length
+  const coverage = new Int32Array(size * COVERAGE_FIELDS)
+  const pegsFrom = new Int32Array(size + 1)
+  const estimate = new Uint8Array(size)
+  const boughtOf = new Int32Array(size)
+  const pegs: number[] = []
+  const meanings = meaningBook()
+
+  // Of the line at hand: its sums, and what pieces are being drawn for.
+  let [donor, shelf, standIn, onOrder] = [0, 0, 0, 0]
+  let [covered, points, guessed, printed, bought, late] = [0, 0, 0, 0, 0, 0]
+  let means = EXACT
+  let by: number = BY.nobody
+  const piece = (row: number, qty: number) => {
+    pegs.push(row, qty, means, by)
+    if (stock.isEstimate(row)) guessed += qty
+    if (stock.isOnOrder(row)) late += qty
+    else if (means !== EXACT) return
+    else if (stock.isInCopy(row)) donor += qty
+    else shelf += qty
+  }
+  /** What is drawn from here on is drawn for this; then so many required pieces are booked as covered by it. */
+  const begin = (meaning: number, how: number) => {
+    means = meaning
+    by = how
+    late = 0
+  }
+  const end = (qty: number) => {
+    covered += qty
+    const meaning = meanings.list[means]
+    if (meaning) {
+      points += meaning.points * qty
+      if (meaning.kind === 'print') printed += qty
+    }
+    // A stand-in that has still to arrive is waited for like any other piece.
+    const waiting = Math.min(qty, late)
+    onOrder += waiting
+    if (meaning) standIn += qty - waiting
+  }
+  let accepted: readonly string[] | undefined
+  const byOption = ({ options }: TaskNeed, option: number, qty: number) => {
+    const kind = options.kinds[option]
+    if (kind === undefined) {
+      bought += qty
+      return
+    }
+    const variant = options.items[option] as number
+    const uses = variant === SEVERAL ? (options.pieces.get(option) ?? []) : undefined
+    const gladly =
+      accepted !== undefined && kind !== 'exact' && accepted.includes(uses ? usesKey(uses) : stock.itemOf(variant))
+    begin(meanings.of(kind, options.points[option] as number, uses), gladly ? BY.acceptance : BY.nobody)
+    if (variant === SEVERAL)
+      for (const use of options.several.get(option) ?? []) draw.ofVariant(use.item, use.qty * qty, piece)
+    else draw.ofVariant(variant, qty, piece)
+    end(qty)
+  }
+  const cover = (r: Requirement, i: number, wish: Wish) => {
+    if (r.built > 0) {
+      pegs.push(BUILT, r.built, EXACT, BY.nobody)
+      shelf += r.built
+      covered += r.built
+    }
+    const open = r.qty - r.built
+    const own = classOf[i] as number
+    const number = needOf[own] as number
+    if (number < 0) {
+      if (open === 0) return
+      begin(EXACT, BY.nobody)
+      draw.ofItem(itemAt[own] as number, open, piece)
+      end(open)
+      return
+    }
+    let left = open
+    for (const { row, qty, meaning } of pinned.get(i) ?? NO_PINS) {
+      begin(meanings.of(meaning.kind, meaning.points, undefined), BY.pin)
+      piece(row, qty)
+      end(qty)
+      left -= qty
+    }
+    accepted = wish.accepted
+    shares.take(number, left, byOption)
+  }
+  for (let i = 0; i < size; i++) {
+    const r = requirements[i] as Requirement
+    const wish = wishes[classOf[i] as number] as Wish
+    donor = shelf = standIn = onOrder = 0
+    covered = points = guessed = printed = bought = 0
+    cover(r, i, wish)
+    pegsFrom[i + 1] = pegs.length / PEG_FIELDS
+    const short = r.qty - covered
+    const at = i * COVERAGE_FIELDS
+    coverage[at] = donor
+    coverage[at + 1] = shelf
+    coverage[at + 2] = standIn
+    coverage[at + 3] = onOrder
+    coverage[at + 4] = short
+    sums.add(r.path, donor, shelf, standIn, onOrder, short)
+    if (guessed > 0) estimate[i] = 1
+    boughtOf[i] = bought
+    compromise += points
+    estimated += guessed
+    rather += bought
+    need += r.qty
+    const { print } = r.source
+    if (!print) prints += printed
+    if (short === 0 && !(print && printed > 0)) continue
+    const wanted = wantedOf(r, groups)
+    if (print) {
+      const key = `${print.vendor}\n${wanted}`
+      const run = runs.get(key)
+      runs.set(key, { item: wanted, ...print, qty: (run?.qty ?? 0) + printed + short })
+    }
+    if (short === 0) continue
+    shortfall.set(wanted, (shortfall.get(wanted) ?? 0) + short)
+    const settled = settledWish(wish, wanted)
+    const key = settled === wish ? (keys[classOf[i] as number] as string) : wishKey(settled)
+    const known = shortLines.get(key)
+    if (known) known.qty += short
+    else shortLines.set(key, { wish: settled, key, qty: short })
+  }
+  const meanwhile = new Map<number, Meanwhile>()
+  for (const [i, { source }] of task.leftovers ? requirements.entries() : []) {
+    const short = coverage[i * COVERAGE_FIELDS + 4] as number
+    const found = source.meanwhile && short > 0 ? draw.spare(source.meanwhile, short) : undefined
+    if (found) meanwhile.set(i, found)
+  }
+  return {
+    lines: {
+      coverage,
+      pegs: Int32Array.from(pegs),
+      pegsFrom,
+      meanings: meanings.list,
+      estimate,
+      rather: boughtOf,
+      meanwhile,
+    },
+    coverage: sums.all,
+    byModule: sums.byModule,
+    shortfall,
+    estimated,
+    need,
+    shortLines: [...shortLines.values()],
+    compromise,
+    prints,
+    printRuns: [...runs.values()].map(({ price, ...run }) => ({ ...run, cost: price * Math.max(run.qty, run.minRun) })),
+    groups,
+    proven: plan.proven,
+    rather,
+    weighed: task.weighed,
+    pins: task.pins,
+  }
+}
+
+const NO_PINS: readonly PinnedPiece[] = []
+
+/** What is wanted: the item, in the colour its group took. */
+export function wantedOf({ item, source }: Requirement, groups: ReadonlyMap<string, ColourId>): ItemKey {
+  const colour = source.group === undefined ? undefined : groups.get(source.group)
+  return colour === undefined ? item : inColour(item, colour)
+}
+
+/** Numbers what pegs mean, those of one piece that mean the same alike. */
+function meaningBook() {
+  const list: PegMeaning[] = []
+  const single = new Map<StandInKind, Map<number, number>>()
+  const several = new Map<Candidate['uses'], number>()
+  return {
+    list,
+    /** The number of a meaning; `uses` where one required piece takes several. */
+    of(kind: Candidate['kind'], points: number, uses: Candidate['uses'] | undefined): number {
+      if (kind === 'exact') return EXACT
+      if (uses) {
+        const known = several.get(uses)
+        if (known !== undefined) return known
+        several.set(uses, list.length)
+      } else {
+        let byPoints = single.get(kind)
+        if (!byPoints) single.set(kind, (byPoints = new Map()))
+        const known = byPoints.get(points)
+        if (known !== undefined) return known
+        byPoints.set(points, list.length)
+      }
+      return list.push({ kind, points, uses }) - 1
+    },
+  }
+}
+
+/** Hands what the options of a need cover to its requirements, in design order. */
+function coverShares({ needs }: NettingTask, { cover }: CoverPlan) {
+  const at = new Int32Array(needs.length)
+  const left = new Float64Array(needs.length)
+  for (let n = 0; n < needs.length; n++) left[n] = cover[n]?.[0] ?? 0
+  return {
+    take(number: number, wanted: number, give: (need: TaskNeed, option: number, qty: number) => void): void {
+      const [own, need] = [cover[number], needs[number]]
+      for (let open = wanted; open > 0 && need && own;) {
+        const option = at[number] as number
+        if (option >= own.length) return
+        const qty = Math.min(open, left[number] as number)
+        if (qty > 0) give(need, option, qty)
+        open -= qty
+        left[number] = (left[number] as number) - qty
+        if (left[number] !== 0) continue
+        at[number] = option + 1
+        left[number] = own[option + 1] ?? 0
+      }
+    },
+  }
+}
+
+/** Draws the pieces of lots from their supplies, in their order, and hands out what is left over. */
+function supplyDrawer({ stock, pinned }: NettingTask) {
+  /** By row: pieces that pins took. */
+  const byPins = new Map<number, number>()
+  for (const pieces of pinned.values()) for (const { row, qty } of pieces) byPins.set(row, (byPins.get(row) ?? 0) + qty)
+  /** Of each lot: the supply that is next, and what was drawn of it beside. */
+  const at = new Int32Array(stock.lots)
+  const gone = new Int32Array(stock.lots)
+  /** Draws up to so many pieces of a lot, and says how many. */
+  const take = (lot: number, qty: number, give: TakePiece): number => {
+    let open = qty
+    while (open > 0) {
+      const row = stock.rowAt(lot, at[lot] as number)
+      if (row < 0) break
+      const there = stock.piecesIn(row) - (byPins.size === 0 ? 0 : (byPins.get(row) ?? 0)) - (gone[lot] as number)
+      const part = Math.min(open, there)
+      if (part > 0) give(row, part)
+      open -= part
+      if (part < there) gone[lot] = (gone[lot] as number) + part
+      else {
+        at[lot] = (at[lot] as number) + 1
+        gone[lot] = 0
+      }
+    }
+    return qty - open
+  }
+  /** From a variant by its number, preferred lots first. */
+  const ofVariant = (variant: number, qty: number, give: TakePiece): void => {
+    let open = qty
+    for (let lot = stock.lotsFrom[variant] as number; open > 0 && lot < (stock.lotsFrom[variant + 1] as number); lot++)
+      open -= take(lot, open, give)
+    if (open > 0) throw new Error('the netting drew more than there is')
+  }
+  return {
+    ofVariant,
+    /** From the only variant of an item by its place. */
+    ofItem(place: number, qty: number, give: TakePiece): void {
+      ofVariant(stock.variantsFrom[place] as number, qty, give)
+    },
+    /** Pieces that nothing draws, each handed out once; to be asked when all is drawn. */
+    spare(item: ItemKey, wanted: number): Meanwhile | undefined {
+      let open = wanted
+      for (const variant of stock.variantsOf(item))
+        for (let lot = stock.lotsFrom[variant] as number; lot < (stock.lotsFrom[variant + 1] as number); lot++) {
+          if (stock.isOnOrder(stock.rowAt(lot, 0))) continue
+          open -= take(lot, open, () => undefined)
+        }
+      return open < wanted ? { item, qty: wanted - open } : undefined
+    },
+  }
+}
