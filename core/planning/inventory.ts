@@ -11,9 +11,11 @@ export type Spot = CopyStage['source'] | { readonly kind: 'shelf'; readonly stat
 
 /** The condition of a copy of which none is stated: as good as any. */
 export const UNSTATED = CONDITIONS.length
-/** What has to be looked at closely: something about its number or length; a sticker sheet. */
-const ODD = 1
-export const STICKER = 2
+/**
+ * What is known of a supply: that it is in a copy, that it has still to arrive, that its number was estimated; that its
+ * number or length has to be looked at closely (`odd`); that it is a sticker sheet.
+ */
+export const FACT = { inCopy: 1, onOrder: 2, estimate: 4, odd: 8, sticker: 16 } as const
 
 /**
  * All there is in a build's copies and on the shelf, whatever the rules say of it, row by row. In arrays, as there may
@@ -23,12 +25,12 @@ export type Inventory = {
   readonly rows: SupplyRows
   /** Its items. */
   readonly stock: Stock
-  /** Of each row: the place of its item, its spot, its condition, its pieces, and whether they may not all count. */
+  /** Of each row: the place of its item, its spot, its condition, its pieces, and its `FACT`s. */
   readonly itemOf: Int32Array
   readonly placeOf: Int32Array
   readonly conditionOf: Uint8Array
   readonly pieces: Int32Array
-  readonly special: Uint8Array
+  readonly facts: Uint8Array
   readonly spots: readonly Spot[]
 }
 
@@ -59,7 +61,7 @@ function takeStock(snapshot: Snapshot): Inventory {
   const placeOf = new Int32Array(size)
   const conditionOf = new Uint8Array(size)
   const pieces = new Int32Array(size)
-  const special = new Uint8Array(size)
+  const facts = new Uint8Array(size)
   const spots: Spot[] = []
   let row = 0
   let [stage, spot, code]: [CopyStage | undefined, number, number] = [undefined, -1, UNSTATED]
@@ -75,12 +77,21 @@ function takeStock(snapshot: Snapshot): Inventory {
     placeOf[row] = spot
     conditionOf[row] = code
     pieces[row] = qty
+    facts[row] = stage?.source.promised ? FACT.inCopy | FACT.onOrder : FACT.inCopy
     row++
   }
   const stickers = new Set<string>()
   for (const { id, shape } of parts.values()) if (shape.family.startsWith('sticker')) stickers.add(id)
   const here = new Map<PlaceId, number>()
-  for (const [id, state] of places) here.set(id, spots.push({ kind: 'shelf', state }) - 1)
+  let anyPost = false
+  for (const [id, state] of places) {
+    here.set(id, spots.push({ kind: 'shelf', state }) - 1)
+    if (state.kind === 'post') anyPost = true
+  }
+  const inPost = (at: number): boolean => {
+    const spot = spots[at]
+    return spot?.kind === 'shelf' && spot.state.kind === 'post'
+  }
   let lastCondition = ''
   for (const { item, place, condition, qty, estimate, length, reserved } of holdings) {
     let at = here.get(place)
@@ -93,9 +104,12 @@ function takeStock(snapshot: Snapshot): Inventory {
     }
     conditionOf[row] = code
     pieces[row] = qty
-    if (stickers.size > 0 && stickers.has(splitItemKey(item).part)) special[row] = STICKER
-    else if (estimate || length !== undefined || reserved !== undefined) special[row] = ODD
+    let fact = estimate ? FACT.estimate | FACT.odd : 0
+    if (length !== undefined || reserved !== undefined) fact |= FACT.odd
+    if (anyPost && inPost(at)) fact |= FACT.onOrder
+    if (stickers.size > 0 && stickers.has(splitItemKey(item).part)) fact |= FACT.sticker | FACT.odd
+    facts[row] = fact
     row++
   }
-  return { rows, stock: builder.build(), itemOf, placeOf, conditionOf, pieces, special, spots }
+  return { rows, stock: builder.build(), itemOf, placeOf, conditionOf, pieces, facts, spots }
 }

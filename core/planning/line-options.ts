@@ -45,6 +45,8 @@ export class OptionList {
   readonly #kinds: (Candidate['kind'] | undefined)[] = []
   readonly #points: number[] = []
   #size = 0
+  /** Compromises are the points themselves. */
+  #alike = true
   #several: Map<number, Uses> | undefined
   #pieces: Map<number, Candidate['uses']> | undefined
   #schemes: Scheme[] | undefined
@@ -56,6 +58,7 @@ export class OptionList {
     this.#compromises[at] = compromise
     this.#kinds[at] = kind
     this.#points[at] = points
+    if (points !== compromise) this.#alike = false
   }
 
   /** Any option. */
@@ -80,16 +83,18 @@ export class OptionList {
   /** The options gathered; the list is empty afterwards. */
   taken(): LineOptions {
     const size = this.#size
+    const compromises = this.#compromises.slice(0, size)
     const taken: LineOptions = {
       items: this.#items.slice(0, size),
-      compromises: this.#compromises.slice(0, size),
+      compromises,
       kinds: this.#kinds.slice(0, size),
-      points: this.#points.slice(0, size),
+      points: this.#alike ? compromises : this.#points.slice(0, size),
       several: this.#several ?? NONE_SEVERAL,
       pieces: this.#pieces ?? NO_PIECES,
       schemes: this.#schemes,
     }
     this.#size = 0
+    this.#alike = true
     this.#several = undefined
     this.#pieces = undefined
     this.#schemes = undefined

@@ -45,7 +45,8 @@ const isPinned = (pin: PinnedSource, { source, item }: Supply): boolean =>
 function find(stock: StockIndex, pin: PinnedSource) {
   for (const variant of stock.variantsOf(pin.item))
     for (let lot = stock.lotsFrom[variant] as number; lot < (stock.lotsFrom[variant + 1] as number); lot++)
-      for (let place = 0, row = stock.rowAt(lot, 0); row >= 0; row = stock.rowAt(lot, ++place)) {
+      for (let at = stock.rowsFrom[lot] as number; at < (stock.rowsFrom[lot + 1] as number); at++) {
+        const row = stock.rows[at] as number
         const supply = stock.supplyOf(row)
         if (isPinned(pin, supply)) return { supply, row, lot, variant }
       }

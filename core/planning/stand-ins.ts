@@ -52,16 +52,25 @@ export type Wish = {
 
 const NONE: readonly string[] = []
 
+/** Whether a requirement says more of what will do than its item and where it is seen. */
+export const asksForMore = ({ source, instead }: Pick<Requirement, 'source' | 'instead'>): boolean =>
+  source.freedom !== undefined ||
+  source.length !== undefined ||
+  source.print !== undefined ||
+  source.use === 'unused' ||
+  source.group !== undefined ||
+  instead.length > 0
+
 /** The wish of a requirement, with what the user decided of its line. */
 export function wishOf(
-  { item, source, instead }: Pick<Requirement, 'item' | 'source' | 'instead'>,
+  requirement: Pick<Requirement, 'item' | 'source' | 'instead'>,
   book?: Pick<DecisionBook, 'forbidden' | 'accepted'>,
 ): Wish {
+  const { item, source, instead } = requirement
   const { visibility = 'seen', freedom, palette, length, print, use, group } = source
   const forbidden = book?.forbidden(source.id, item) ?? NONE
   const accepted = book?.accepted(source.id, item) ?? NONE
-  const plain = !freedom && length === undefined && !print && use !== 'unused' && group === undefined
-  if (plain && instead.length === 0 && forbidden.length === 0 && accepted.length === 0) return { item, visibility }
+  if (!asksForMore(requirement) && forbidden.length === 0 && accepted.length === 0) return { item, visibility }
   return {
     item,
     visibility,

@@ -3,7 +3,7 @@ import type { Rules } from './build.ts'
 import { inventoryOf, type Inventory } from './inventory.ts'
 import type { Snapshot } from './snapshot.ts'
 import type { Stock, StockItem } from './stock.ts'
-import { eachSupply, supplyId, type Traits } from './supplies.ts'
+import { eachSupply, type Traits } from './supplies.ts'
 import { supplyAt, type Supply } from './supply-rows.ts'
 
 /** Rules are tried and taken back: so many indexes of an inventory are kept. */
@@ -57,9 +57,9 @@ export class StockIndex {
   readonly #inventory: Inventory
   readonly #traits: readonly Traits[]
   readonly #traitsOf: Int32Array
-  /** The rows that count, by lot; of each lot its first. */
-  readonly #rows: Int32Array
-  readonly #rowsFrom: Int32Array
+  /** The rows that count, by lot; of each lot its first. To be had in the order in which they are drawn (`inOrder`). */
+  readonly rows: Int32Array
+  readonly rowsFrom: Int32Array
   /** Of each lot, whether its rows are in the order in which they are drawn. */
   readonly #sorted: Uint8Array
   /** Of each row the pieces that count; of each spot the supplies there. */
@@ -153,8 +153,8 @@ export class StockIndex {
     this.#inventory = inventory
     this.#traits = traitsList
     this.#traitsOf = traitsOf
-    this.#rows = rows
-    this.#rowsFrom = lotRows
+    this.rows = rows
+    this.rowsFrom = lotRows
     this.#sorted = new Uint8Array(lots)
     this.#rowPieces = rowPieces
     this.#popular = popular
@@ -186,33 +186,18 @@ export class StockIndex {
     return flags === '' ? this.itemOf(variant) : `${this.itemOf(variant)}\n${flags}`
   }
 
-  /** The row of the inventory that is drawn after so many others of a lot; negative when there is none. */
-  rowAt(lot: number, place: number): number {
-    const [from, to] = [this.#rowsFrom[lot] as number, this.#rowsFrom[lot + 1] as number]
-    if (from + place >= to) return -1
-    if (this.#sorted[lot] === 0) {
-      this.#sorted[lot] = 1
-      // Few places are visited when those that hold most come first.
-      if (to - from > FEW) this.#rows.subarray(from, to).sort((p, q) => this.#compare(p, q))
-      else if (to - from > 1) insertionSort(this.#rows, from, to, (p, q) => this.#compare(p, q))
-    }
-    return this.#rows[from + place] as number
+  /** Puts the rows of a lot in the order in which they are drawn: few places are visited when those with most come first. */
+  inOrder(lot: number): void {
+    if (this.#sorted[lot] === 1) return
+    this.#sorted[lot] = 1
+    const [from, to] = [this.rowsFrom[lot] as number, this.rowsFrom[lot + 1] as number]
+    if (to - from > FEW) this.rows.subarray(from, to).sort(this.#compare)
+    else if (to - from > 1) insertionSort(this.rows, from, to, this.#compare)
   }
 
-  /** Whether what a row stands for is in a copy, has still to arrive, or was estimated. */
-  isInCopy(row: number): boolean {
-    return row < this.#inventory.rows.contents.length
-  }
-
-  isOnOrder(row: number): boolean {
-    const { spots, placeOf } = this.#inventory
-    const spot = spots[placeOf[row] as number]
-    return spot?.kind === 'copy' ? spot.promised : spot?.state.kind === 'post'
-  }
-
-  isEstimate(row: number): boolean {
-    const { special, rows } = this.#inventory
-    return special[row] !== 0 && (rows.holdings[row - rows.contents.length]?.estimate ?? false)
+  /** What is known of the supply of a row: `FACT`s. */
+  factsOf(row: number): number {
+    return this.#inventory.facts[row] as number
   }
 
   /** The pieces of a row that count. */
@@ -227,19 +212,21 @@ export class StockIndex {
   /** The rows of a variant, in the order in which they are drawn. */
   rowsOf(variant: number): number[] {
     const rows: number[] = []
-    for (let lot = this.lotsFrom[variant] as number; lot < (this.lotsFrom[variant + 1] as number); lot++)
-      for (let place = 0, row = this.rowAt(lot, 0); row >= 0; row = this.rowAt(lot, ++place)) rows.push(row)
+    for (let lot = this.lotsFrom[variant] as number; lot < (this.lotsFrom[variant + 1] as number); lot++) {
+      this.inOrder(lot)
+      for (let at = this.rowsFrom[lot] as number; at < (this.rowsFrom[lot + 1] as number); at++)
+        rows.push(this.rows[at] as number)
+    }
     return rows
   }
 
-  #compare(p: number, q: number): number {
+  readonly #compare = (p: number, q: number): number => {
     const { placeOf } = this.#inventory
     const here = this.#popular[placeOf[p] as number] as number
     const there = this.#popular[placeOf[q] as number] as number
     if (there !== here) return there - here
     const more = (this.#rowPieces[q] as number) - (this.#rowPieces[p] as number)
-    if (more !== 0) return more
-    return (supplyId(this.supplyOf(p)) ?? '') < (supplyId(this.supplyOf(q)) ?? '') ? -1 : 1
+    return more === 0 ? p - q : more
   }
 }
 

@@ -1,6 +1,6 @@
 import { freeFor, type Holding } from '../shelf/holding.ts'
 import { CONDITIONS } from '../units/condition.ts'
-import { inventoryOf, STICKER, UNSTATED, type Inventory } from './inventory.ts'
+import { FACT, inventoryOf, UNSTATED, type Inventory } from './inventory.ts'
 import type { Snapshot } from './snapshot.ts'
 import { supplyAt, type Supply, type SupplySource } from './supply-rows.ts'
 
@@ -64,7 +64,7 @@ export type SupplyVisitor = (row: number, qty: number, rank: number, traits: Tra
  */
 export function eachSupply(inventory: Inventory, { build, design }: Snapshot, visit: SupplyVisitor): void {
   const { rules } = build
-  const { placeOf, conditionOf, pieces, special, spots } = inventory
+  const { placeOf, conditionOf, pieces, facts, spots } = inventory
   const { contents, holdings } = inventory.rows
   const copyRows = contents.length
   const traits = traitsBook()
@@ -94,11 +94,12 @@ export function eachSupply(inventory: Inventory, { build, design }: Snapshot, vi
     let qty = pieces[row] as number
     let applied = false
     let length: number | undefined
-    if (special[row] !== 0) {
+    const fact = facts[row] as number
+    if ((fact & FACT.odd) !== 0) {
       const holding = holdings[row - copyRows] as Holding
       if (holding.estimate && rank === RANKS.counted) rank = RANKS.estimate
       qty = freeFor(holding, build.id, rules.estimatePercent)
-      applied = special[row] === STICKER && holding.condition !== 'new'
+      applied = (fact & FACT.sticker) !== 0 && holding.condition !== 'new'
       length = holding.length
     }
     if (qty === 0) continue

@@ -6,6 +6,7 @@ import type { ColourId, ModuleId } from '../units/ids.ts'
 import type { Candidate, StandInKind } from './candidate.ts'
 import { coverageSums, type Coverage } from './coverage.ts'
 import { usesKey } from './decision.ts'
+import { FACT } from './inventory.ts'
 import type { NettingTask, TaskNeed } from './netting-task.ts'
 import type { PinnedPiece, PinOutcome } from './pins.ts'
 import { settledWish, wishKey, type Wish } from './stand-ins.ts'
@@ -90,7 +91,6 @@ export function tallySheet(task: NettingTask, plan: CoverPlan): TallySheet {
   const { requirements, classOf, wishes, keys, needOf, itemAt, pinned, stock } = task
   const groups = plan.schemes as ReadonlyMap<string, ColourId>
   const shares = coverShares(task, plan)
-  const draw = supplyDrawer(task)
   const sums = coverageSums()
   let [estimated, compromise, prints, rather, need] = [0, 0, 0, 0, 0]
   const shortfall = new Map<ItemKey, number>()
@@ -101,7 +101,7 @@ export function tallySheet(task: NettingTask, plan: CoverPlan): TallySheet {
   const pegsFrom = new Int32Array(size + 1)
   const estimate = new Uint8Array(size)
   const boughtOf = new Int32Array(size)
-  const pegs: number[] = []
+  const pegs = pegList(2 * size)
   const meanings = meaningBook()
 
   // Of the line at hand: its sums, and what pieces are being drawn for.
@@ -110,13 +110,15 @@ export function tallySheet(task: NettingTask, plan: CoverPlan): TallySheet {
   let means = EXACT
   let by: number = BY.nobody
   const piece = (row: number, qty: number) => {
-    pegs.push(row, qty, means, by)
-    if (stock.isEstimate(row)) guessed += qty
-    if (stock.isOnOrder(row)) late += qty
+    pegs.add(row, qty, means, by)
+    const facts = stock.factsOf(row)
+    if ((facts & FACT.estimate) !== 0) guessed += qty
+    if ((facts & FACT.onOrder) !== 0) late += qty
     else if (means !== EXACT) return
-    else if (stock.isInCopy(row)) donor += qty
+    else if ((facts & FACT.inCopy) !== 0) donor += qty
     else shelf += qty
   }
+  const draw = supplyDrawer(task, piece)
   /** What is drawn from here on is drawn for this; then so many required pieces are booked as covered by it. */
   const begin = (meaning: number, how: number) => {
     means = meaning
@@ -148,13 +150,13 @@ export function tallySheet(task: NettingTask, plan: CoverPlan): TallySheet {
       accepted !== undefined && kind !== 'exact' && accepted.includes(uses ? usesKey(uses) : stock.itemOf(variant))
     begin(meanings.of(kind, options.points[option] as number, uses), gladly ? BY.acceptance : BY.nobody)
     if (variant === SEVERAL)
-      for (const use of options.several.get(option) ?? []) draw.ofVariant(use.item, use.qty * qty, piece)
-    else draw.ofVariant(variant, qty, piece)
+      for (const use of options.several.get(option) ?? []) draw.ofVariant(use.item, use.qty * qty)
+    else draw.ofVariant(variant, qty)
     end(qty)
   }
   const cover = (r: Requirement, i: number, wish: Wish) => {
     if (r.built > 0) {
-      pegs.push(BUILT, r.built, EXACT, BY.nobody)
+      pegs.add(BUILT, r.built, EXACT, BY.nobody)
       shelf += r.built
       covered += r.built
     }
@@ -164,7 +166,7 @@ export function tallySheet(task: NettingTask, plan: CoverPlan): TallySheet {
     if (number < 0) {
       if (open === 0) return
       begin(EXACT, BY.nobody)
-      draw.ofItem(itemAt[own] as number, open, piece)
+      draw.ofItem(itemAt[own] as number, open)
       end(open)
       return
     }
@@ -184,7 +186,7 @@ export function tallySheet(task: NettingTask, plan: CoverPlan): TallySheet {
     donor = shelf = standIn = onOrder = 0
     covered = points = guessed = printed = bought = 0
     cover(r, i, wish)
-    pegsFrom[i + 1] = pegs.length / PEG_FIELDS
+    pegsFrom[i + 1] = pegs.size()
     const short = r.qty - covered
     const at = i * COVERAGE_FIELDS
     coverage[at] = donor
@@ -225,7 +227,7 @@ export function tallySheet(task: NettingTask, plan: CoverPlan): TallySheet {
   return {
     lines: {
       coverage,
-      pegs: Int32Array.from(pegs),
+      pegs: pegs.taken(),
       pegsFrom,
       meanings: meanings.list,
       estimate,
@@ -255,6 +257,28 @@ const NO_PINS: readonly PinnedPiece[] = []
 export function wantedOf({ item, source }: Requirement, groups: ReadonlyMap<string, ColourId>): ItemKey {
   const colour = source.group === undefined ? undefined : groups.get(source.group)
   return colour === undefined ? item : inColour(item, colour)
+}
+
+/** Gathers pegs, with room for so many to begin with. */
+function pegList(room: number) {
+  let fields = new Int32Array(room * PEG_FIELDS)
+  let end = 0
+  return {
+    add(row: number, qty: number, meaning: number, by: number): void {
+      if (end === fields.length) {
+        const more = new Int32Array(2 * end + PEG_FIELDS)
+        more.set(fields)
+        fields = more
+      }
+      fields[end] = row
+      fields[end + 1] = qty
+      fields[end + 2] = meaning
+      fields[end + 3] = by
+      end += PEG_FIELDS
+    },
+    size: () => end / PEG_FIELDS,
+    taken: () => fields.slice(0, end),
+  }
 }
 
 /** Numbers what pegs mean, those of one piece that mean the same alike. */
@@ -306,52 +330,55 @@ function coverShares({ needs }: NettingTask, { cover }: CoverPlan) {
   }
 }
 
-/** Draws the pieces of lots from their supplies, in their order, and hands out what is left over. */
-function supplyDrawer({ stock, pinned }: NettingTask) {
+/** Draws the pieces of lots from their supplies, in their order; `give` gets them. */
+function supplyDrawer({ stock, pinned }: NettingTask, give: TakePiece) {
+  const { rows, rowsFrom, lotsFrom } = stock
   /** By row: pieces that pins took. */
   const byPins = new Map<number, number>()
   for (const pieces of pinned.values()) for (const { row, qty } of pieces) byPins.set(row, (byPins.get(row) ?? 0) + qty)
-  /** Of each lot: the supply that is next, and what was drawn of it beside. */
-  const at = new Int32Array(stock.lots)
+  /** Of each lot: its rows that are used up, and what was drawn of the next beside. */
+  const used = new Int32Array(stock.lots)
   const gone = new Int32Array(stock.lots)
   /** Draws up to so many pieces of a lot, and says how many. */
-  const take = (lot: number, qty: number, give: TakePiece): number => {
+  const take = (lot: number, qty: number, spare: boolean): number => {
+    stock.inOrder(lot)
+    const first = rowsFrom[lot] as number
+    const end = rowsFrom[lot + 1] as number
     let open = qty
-    while (open > 0) {
-      const row = stock.rowAt(lot, at[lot] as number)
-      if (row < 0) break
+    for (let at = first + (used[lot] as number); open > 0 && at < end;) {
+      const row = rows[at] as number
       const there = stock.piecesIn(row) - (byPins.size === 0 ? 0 : (byPins.get(row) ?? 0)) - (gone[lot] as number)
       const part = Math.min(open, there)
-      if (part > 0) give(row, part)
+      if (part > 0 && !spare) give(row, part)
       open -= part
       if (part < there) gone[lot] = (gone[lot] as number) + part
       else {
-        at[lot] = (at[lot] as number) + 1
         gone[lot] = 0
+        used[lot] = ++at - first
       }
     }
     return qty - open
   }
   /** From a variant by its number, preferred lots first. */
-  const ofVariant = (variant: number, qty: number, give: TakePiece): void => {
+  const ofVariant = (variant: number, qty: number): void => {
     let open = qty
-    for (let lot = stock.lotsFrom[variant] as number; open > 0 && lot < (stock.lotsFrom[variant + 1] as number); lot++)
-      open -= take(lot, open, give)
+    const end = lotsFrom[variant + 1] as number
+    for (let lot = lotsFrom[variant] as number; open > 0 && lot < end; lot++) open -= take(lot, open, false)
     if (open > 0) throw new Error('the netting drew more than there is')
   }
   return {
     ofVariant,
     /** From the only variant of an item by its place. */
-    ofItem(place: number, qty: number, give: TakePiece): void {
-      ofVariant(stock.variantsFrom[place] as number, qty, give)
+    ofItem(place: number, qty: number): void {
+      ofVariant(stock.variantsFrom[place] as number, qty)
     },
     /** Pieces that nothing draws, each handed out once; to be asked when all is drawn. */
     spare(item: ItemKey, wanted: number): Meanwhile | undefined {
       let open = wanted
       for (const variant of stock.variantsOf(item))
-        for (let lot = stock.lotsFrom[variant] as number; lot < (stock.lotsFrom[variant + 1] as number); lot++) {
-          if (stock.isOnOrder(stock.rowAt(lot, 0))) continue
-          open -= take(lot, open, () => undefined)
+        for (let lot = lotsFrom[variant] as number; lot < (lotsFrom[variant + 1] as number); lot++) {
+          const first = rows[rowsFrom[lot] as number] as number
+          if ((stock.factsOf(first) & FACT.onOrder) === 0) open -= take(lot, open, true)
         }
       return open < wanted ? { item, qty: wanted - open } : undefined
     },

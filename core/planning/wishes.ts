@@ -1,8 +1,9 @@
-import type { Design } from '../design/design.ts'
+import type { ItemKey } from '../catalogue/item.ts'
+import type { Design, Visibility } from '../design/design.ts'
 import { explode, type Requirement } from '../design/explode.ts'
 import type { DecisionBook } from './decision.ts'
 import type { Snapshot } from './snapshot.ts'
-import { wishKey, wishOf, type Wish } from './stand-ins.ts'
+import { asksForMore, wishKey, wishOf, type Wish } from './stand-ins.ts'
 import type { Stock } from './stock.ts'
 
 /** The requirements of a design, those that the same pieces fulfil in one class. */
@@ -47,26 +48,43 @@ function numbering(after: Pick<Requirements, 'wishes' | 'keys'>) {
   const wishes = [...after.wishes]
   const keys = [...after.keys]
   const known = new Map<string, number>()
+  const plain: Record<Visibility, Map<ItemKey, number>> = { seen: new Map(), hidden: new Map(), structural: new Map() }
+  const add = (wish: Wish, key: string): number => {
+    keys.push(key)
+    return wishes.push(wish) - 1
+  }
   return {
     wishes,
     keys,
     /** The number of a wish among those that are marked alike. */
     numberOf(wish: Wish, mark = ''): number {
       const key = wishKey(wish)
-      const name = mark + key
-      const before = known.get(name)
+      const before = known.get(mark + key)
       if (before !== undefined) return before
-      known.set(name, wishes.length)
-      keys.push(key)
-      return wishes.push(wish) - 1
+      known.set(mark + key, wishes.length)
+      return add(wish, key)
+    },
+    /** The number of a wish that is an item and where it is seen, and nothing beside: most are. */
+    numberOfPlain(item: ItemKey, visibility: Visibility): number {
+      const before = plain[visibility].get(item)
+      if (before !== undefined) return before
+      plain[visibility].set(item, wishes.length)
+      const wish = { item, visibility }
+      return add(wish, wishKey(wish))
     },
   }
 }
 
 function classify(list: readonly Requirement[]): Requirements {
-  const { wishes, keys, numberOf } = numbering({ wishes: [], keys: [] })
-  const classOf = Int32Array.from(list, (r) => numberOf(wishOf(r)))
-  const leftovers = list.some((r) => r.source.meanwhile !== undefined || r.source.print !== undefined)
+  const { wishes, keys, numberOf, numberOfPlain } = numbering({ wishes: [], keys: [] })
+  const classOf = new Int32Array(list.length)
+  let leftovers = false
+  for (let i = 0; i < list.length; i++) {
+    const r = list[i] as Requirement
+    const { visibility = 'seen', meanwhile, print } = r.source
+    classOf[i] = asksForMore(r) ? numberOf(wishOf(r)) : numberOfPlain(r.item, visibility)
+    if (meanwhile !== undefined || print !== undefined) leftovers = true
+  }
   const open = openPieces(list, classOf, wishes.length)
   return { list, classOf, wishes, keys, plainWishes: wishes, open, leftovers, pinned: new Set() }
 }
