@@ -18,7 +18,7 @@ export type Room = {
   readonly placeOf: Int32Array
   readonly network: FlowNetwork
   readonly ways: Ways
-  readonly arcs: { readonly via: number[]; readonly direct: number[] }
+  readonly arcs: { readonly via: number[]; readonly direct: number[]; readonly need: number[]; readonly item: number[] }
   readonly levels: number[]
   readonly upTo: number[]
 }
@@ -27,7 +27,7 @@ export const roomFor = (items: number): Room => ({
   placeOf: new Int32Array(items).fill(-1),
   network: new FlowNetwork(),
   ways: { viaFrom: [], viaHub: [], viaCompromise: [], directFrom: [], direct: [] },
-  arcs: { via: [], direct: [] },
+  arcs: { via: [], direct: [], need: [], item: [] },
   levels: [],
   upTo: [],
 })
@@ -105,7 +105,7 @@ function solvePlaced(group: Group, room: Room, milp: SolveMilp | undefined): Gro
   })
   const hubs = findHubs(group, room)
   const at = (bounds: readonly Bounds[], relaxed: boolean) =>
-    evaluate(group, room, hubs, multiOf, bounds, relaxed, weight)
+    evaluate(group, room, hubs, multiOf, bounds, relaxed, weight, weight === wanted)
   let best: { value: Weighed; cover: number[][] } | undefined
   const keep = (found: { value: Weighed; cover: number[][] } | undefined) => {
     if (found && (!best || better(found.value, best.value))) best = found
@@ -215,14 +215,18 @@ function findHubs({ needs, placeOf, pieces }: Group, { ways, levels, upTo }: Roo
 }
 
 function evaluate(
-  { needs, placeOf, stock, items: drawn, pieces }: Group,
-  { network, ways, arcs: { via: viaArc, direct: directArc } }: Room,
+  group: Group,
+  room: Room,
   hubs: readonly Hub[],
   multiOf: readonly (ReadonlyMap<number, number> | undefined)[],
   bounds: readonly Bounds[],
   relaxed: boolean,
   weight: number,
+  rankIsLeast: boolean,
 ): { value: Weighed; cover: number[][] } | undefined {
+  const { needs, placeOf, stock, items: drawn, pieces } = group
+  const { network, ways } = room
+  const { via: viaArc, direct: directArc, need: needArc, item: itemArc } = room.arcs
   const { viaFrom, viaHub, viaCompromise, directFrom, direct } = ways
   network.clear()
   const [forced, source, sink] = [network.node(), network.node(), network.node()]
@@ -231,8 +235,10 @@ function evaluate(
   for (const _ of drawn) network.node()
   for (let place = 0; place < drawn.length; place++) {
     const item = drawn[place] as number
-    for (let tier = stock.from[item] as number; tier < (stock.from[item + 1] as number); tier++)
-      network.arc(items + place, sink, stock.qty[tier] as number, stock.rank[tier] as number)
+    for (let tier = stock.from[item] as number; tier < (stock.from[item + 1] as number); tier++) {
+      const arc = network.arc(items + place, sink, stock.qty[tier] as number, stock.rank[tier] as number)
+      if (tier === stock.from[item]) itemArc[place] = arc
+    }
   }
   const hubNodes = items + drawn.length
   for (const _ of hubs) network.node()
@@ -277,7 +283,7 @@ function evaluate(
       arcs.push({ need: n, option: o, arc: network.arc(node, to, high - low, compromise * weight) })
     }
     if (left < 0) possible = false
-    network.arc(source, node, Math.max(0, left), 0)
+    needArc[n] = network.arc(source, node, Math.max(0, left), 0)
     for (let d = directFrom[n] as number; d < (directFrom[n + 1] as number); d++) {
       const o = direct[d] as number
       const to = items + (placeOf[options.items[o] as number] as number)
@@ -289,7 +295,9 @@ function evaluate(
   if (!possible) return undefined
   const must = demand > 0 ? network.send(forced, sink) : { flow: 0, cost: 0 }
   if (must.flow < demand) return undefined
-  const may = network.send(source, sink)
+  const own = demand === 0 && arcs.length === 0 && rankIsLeast ? takeOwn(group, room) : { flow: 0, cost: 0 }
+  const more = network.send(source, sink)
+  const may = { flow: own.flow + more.flow, cost: own.cost + more.cost }
   const give = (need: number, option: number, qty: number) => {
     const own = cover[need]
     if (own) own[option] = (own[option] ?? 0) + qty
@@ -320,6 +328,45 @@ function evaluate(
     }
   }
   return { value: { short: total - forcedPieces - may.flow, cost: must.cost + may.cost + fixed * weight }, cover }
+}
+
+/**
+ * Lets every need take the only item it has at no compromise as far as there is of it, lower ranks first: a start from
+ * which the cheapest ways to send more still lead to the optimum. That holds as such a flow has no cycle of negative
+ * cost to send along (Ahuja, Magnanti, Orlin, Network Flows, 1993, section 9.3): a cycle that gives up a rank goes on
+ * by an option that compromises, which outweighs all rank, or by a need that is not full, whose item is used up. Does
+ * nothing where a need has several such items.
+ */
+function takeOwn(
+  { needs, placeOf, stock, items }: Group,
+  { network, ways: { viaFrom, viaCompromise, directFrom, direct }, arcs }: Room,
+): { flow: number; cost: number } {
+  const sums = { flow: 0, cost: 0 }
+  for (let n = 0; n < needs.length; n++) {
+    let free = 0
+    const { compromises } = (needs[n] as Need).options
+    for (let d = directFrom[n] as number; d < (directFrom[n + 1] as number); d++)
+      if ((compromises[direct[d] as number] as number) <= 0) free++
+    for (let v = viaFrom[n] as number; v < (viaFrom[n + 1] as number); v++)
+      if ((viaCompromise[v] as number) <= 0) free += 2
+    if (free > 1) return sums
+  }
+  for (let n = 0; n < needs.length; n++) {
+    const { options } = needs[n] as Need
+    for (let d = directFrom[n] as number; d < (directFrom[n + 1] as number); d++) {
+      const o = direct[d] as number
+      if (options.compromises[o] !== 0) continue
+      const place = placeOf[options.items[o] as number] as number
+      const item = items[place] as number
+      let arc = arcs.item[place] as number
+      for (let tier = stock.from[item] as number; tier < (stock.from[item + 1] as number); tier++, arc += 2) {
+        const pushed = network.push([arcs.need[n] as number, arcs.direct[d] as number, arc])
+        sums.flow += pushed
+        sums.cost += pushed * (stock.rank[tier] as number)
+      }
+    }
+  }
+  return sums
 }
 
 /** The option that takes one piece of the item of a place at the least compromise. */

@@ -57,8 +57,20 @@ export class FlowNetwork {
     return this.#left[arc + 1] as number
   }
 
+  /** Sends as much as goes along a path of arcs, and says how much. */
+  push(path: readonly number[]): number {
+    let most = Infinity
+    for (const arc of path) most = Math.min(most, this.#left[arc] as number)
+    for (const arc of path) {
+      this.#left[arc] = (this.#left[arc] as number) - most
+      this.#left[arc ^ 1] = (this.#left[arc ^ 1] as number) + most
+    }
+    return most
+  }
+
   /**
-   * Sends as much as can go from source to sink at the least cost of all flows of its size. Primal-dual: shortest
+   * Sends as much more as can go from source to sink at the least cost of all flows of its size; what flows already
+   * must have no cycle of negative cost left. Primal-dual: shortest
    * distances by label correction, as arcs back have negative cost, then as much as the arcs on shortest paths let
    * through, until nothing gets through. R. K. Ahuja, T. L. Magnanti, J. B. Orlin, Network Flows (1993), section 9.8.
    */
