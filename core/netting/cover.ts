@@ -69,7 +69,7 @@ export function independent(needs: readonly Need[], items: number): number[][] {
       else join(first)
     }
     for (const item of options.items) if (item !== SEVERAL) join(item)
-    for (const uses of options.several.values()) for (const { item } of uses) join(item)
+    if (options.several.size > 0) for (const uses of options.several.values()) for (const { item } of uses) join(item)
   }
   const groups: number[][] = []
   const numberOf = new Int32Array(size).fill(-1)

@@ -60,7 +60,7 @@ export function solveGroup(needs: readonly Need[], stock: Stock, room: Room, mil
   }
   for (const { options } of needs) {
     for (const item of options.items) if (item !== SEVERAL) place(item)
-    for (const uses of options.several.values()) for (const { item } of uses) place(item)
+    if (options.several.size > 0) for (const uses of options.several.values()) for (const { item } of uses) place(item)
   }
   const pieces = items.map((item) => piecesIn(stock, item))
   const plan = solvePlaced({ needs, placeOf, stock, items, pieces }, room, milp)

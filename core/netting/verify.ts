@@ -87,7 +87,8 @@ export function verifyCover(
   const short: number[] = []
   const outside = (scheme: string | undefined, group: string | undefined) =>
     group !== undefined && scheme !== undefined && scheme !== schemes.get(group)
-  for (const [n, { qty, options, group }] of needs.entries()) {
+  for (let n = 0; n < needs.length; n++) {
+    const { qty, options, group } = needs[n] as Need
     let open = qty
     const own = cover[n]
     for (let o = 0; o < (own?.length ?? 0); o++) {

@@ -1,4 +1,5 @@
 import { splitItemKey, type ItemKey } from '../catalogue/item.ts'
+import type { Part } from '../catalogue/part.ts'
 import { NONE_SEVERAL, SEVERAL, usesOf, type Options, type Uses } from '../netting/numbered.ts'
 import type { ColourId } from '../units/ids.ts'
 import type { Candidate } from './candidate.ts'
@@ -134,58 +135,67 @@ export function optionFinder(
   const rathersBuying = rules.aim === 'least compromise' && rules.sources === 'donors, shelf and shops'
   const isDonors = (variant: number): boolean => index.traitsOf(variant).donor
   const found = new OptionList()
-  const find = (wish: Wish, there = stock.byItem.get(wish.item)): LineOptions => {
-    const { item, visibility } = wish
-    const part = there ? there.of.part : parts.get(splitItemKey(item).part)
-    const needed = wish.length ?? lengthOf(part)
-    const anyVariant = needed === undefined && wish.group === undefined
-    let seen: Set<string> | undefined
-    // Who would rather buy than compromise uses a stand-in only for what no shop sells.
-    const exactOnly = rathersBuying && priceOf(item) !== undefined
-    const several = (uses: Candidate['uses'], kind: Candidate['kind'], points: number) => {
-      if (exactOnly && kind !== 'exact') return
-      const choices = uses.map((use) => draws(index.variantsOf(use.item), use.qty))
-      for (const combination of combine(choices)) {
-        const used = combination.flat()
-        const unfit = used.some(({ variant }) => {
-          const { hiddenOnly, applied } = index.traitsOf(variant)
-          return (hiddenOnly && visibility !== 'hidden') || (applied && wish.unused)
-        })
-        if (unfit) continue
-        let meaning: Meaning = { kind, points, uses }
-        const length =
-          (used[0] && index.traitsOf(used[0].variant).length) ??
-          lengthOf(parts.get(splitItemKey(uses[0]?.item ?? item).part))
-        if (needed !== undefined && length !== undefined && length !== needed) {
-          if (length < needed || !mayCut(part, rules.altering)) continue
-          if (kind === 'exact') meaning = { kind: 'length', points: POINTS.length, uses }
-        }
-        const id = `${meaning.kind} ${meaning.points}\n${used.map(({ variant, qty }) => `${qty} ${variant}`).join()}`
-        if (seen?.has(id)) continue
-        ;(seen ??= new Set()).add(id)
-        const fromDonors = used.every(({ variant }) => isDonors(variant))
-        found.add(
-          used.map(({ variant, qty }) => ({ item: variant, qty })),
-          costOf(meaning.points, fromDonors),
-          meaning,
-          schemeOf(wish, { kind, points, uses }),
-        )
+  // Of the wish at hand; one visitor serves them all.
+  let wish: Wish
+  let part: Part | undefined
+  /** Length in mm, where it counts. */
+  let needed: number | undefined
+  /** It takes any variant, and nothing but the item. */
+  let [anyVariant, exactOnly] = [false, false]
+  let seen: Set<string> | undefined
+  const several = (uses: Candidate['uses'], kind: Candidate['kind'], points: number) => {
+    if (exactOnly && kind !== 'exact') return
+    const choices = uses.map((use) => draws(index.variantsOf(use.item), use.qty))
+    for (const combination of combine(choices)) {
+      const used = combination.flat()
+      const unfit = used.some(({ variant }) => {
+        const { hiddenOnly, applied } = index.traitsOf(variant)
+        return (hiddenOnly && wish.visibility !== 'hidden') || (applied && wish.unused)
+      })
+      if (unfit) continue
+      let meaning: Meaning = { kind, points, uses }
+      const length =
+        (used[0] && index.traitsOf(used[0].variant).length) ??
+        lengthOf(parts.get(splitItemKey(uses[0]?.item ?? wish.item).part))
+      if (needed !== undefined && length !== undefined && length !== needed) {
+        if (length < needed || !mayCut(part, rules.altering)) continue
+        if (kind === 'exact') meaning = { kind: 'length', points: POINTS.length, uses }
       }
+      const id = `${meaning.kind} ${meaning.points}\n${used.map(({ variant, qty }) => `${qty} ${variant}`).join()}`
+      if (seen?.has(id)) continue
+      ;(seen ??= new Set()).add(id)
+      const fromDonors = used.every(({ variant }) => isDonors(variant))
+      found.add(
+        used.map(({ variant, qty }) => ({ item: variant, qty })),
+        costOf(meaning.points, fromDonors),
+        meaning,
+        schemeOf(wish, { kind, points, uses }),
+      )
     }
-    const one = (place: number, kind: Candidate['kind'], points: number) => {
-      const first = variantsFrom[place] as number
-      if (first === variantsFrom[place + 1] || (exactOnly && kind !== 'exact')) return
-      const sole = anyVariant ? (soleAt[place] as number) : -1
-      if (sole >= 0) found.one(sole, costOf(points, donorsFirst && isDonors(sole)), kind, points)
-      else severalOf(place, kind, points)
-    }
-    const severalOf = (place: number, kind: Candidate['kind'], points: number) => {
-      const held = index.variantsAt(place)
-      if (anyVariant && held.every((v) => index.traitsOf(v).plain))
-        for (const variant of held) found.one(variant, costOf(points, isDonors(variant)), kind, points)
-      else if (held[0] !== undefined) several([{ item: index.itemOf(held[0]), qty: 1 }], kind, points)
-    }
-    eachCandidate(wish, rules, stock, own, { one, several }, there)
+  }
+  const one = (place: number, kind: Candidate['kind'], points: number) => {
+    const first = variantsFrom[place] as number
+    if (first === variantsFrom[place + 1] || (exactOnly && kind !== 'exact')) return
+    const sole = anyVariant ? (soleAt[place] as number) : -1
+    if (sole >= 0) found.one(sole, costOf(points, donorsFirst && isDonors(sole)), kind, points)
+    else severalOf(place, kind, points)
+  }
+  const severalOf = (place: number, kind: Candidate['kind'], points: number) => {
+    const held = index.variantsAt(place)
+    if (anyVariant && held.every((v) => index.traitsOf(v).plain))
+      for (const variant of held) found.one(variant, costOf(points, isDonors(variant)), kind, points)
+    else if (held[0] !== undefined) several([{ item: index.itemOf(held[0]), qty: 1 }], kind, points)
+  }
+  const visitor = { one, several }
+  const find = (asked: Wish, there = stock.byItem.get(asked.item)): LineOptions => {
+    wish = asked
+    part = there ? there.of.part : parts.get(splitItemKey(asked.item).part)
+    needed = asked.length ?? lengthOf(part)
+    anyVariant = needed === undefined && asked.group === undefined
+    seen = undefined
+    // Who would rather buy than compromise uses a stand-in only for what no shop sells.
+    exactOnly = rathersBuying && priceOf(asked.item) !== undefined
+    eachCandidate(asked, rules, stock, own, visitor, there)
     return found.taken()
   }
   const optionsOf = (wish: Wish, name = wishKey(wish)): LineOptions => {

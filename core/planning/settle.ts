@@ -40,7 +40,8 @@ export function settle(
       const there = item === SEVERAL ? place : (placeOf[item] as number)
       if (there !== place) note(there, false)
     }
-    for (const uses of own.several.values()) for (const use of uses) note(placeOf[use.item] as number, true)
+    if (own.several.size > 0)
+      for (const uses of own.several.values()) for (const use of uses) note(placeOf[use.item] as number, true)
   }
   /** Of each item the last of its classes that may be settled; of each class the one before it. */
   const lastOf = new Int32Array(stock.piecesAt.length).fill(-1)

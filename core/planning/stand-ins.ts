@@ -231,6 +231,53 @@ function judged({ forbidden = [], accepted = [] }: Wish, { items }: Stock, visit
   }
 }
 
+/** What candidates in other colours are looked for with. */
+type Asked = {
+  readonly visit: CandidateVisitor
+  readonly decoration: string
+  readonly shades: Shades
+  /** The number of the wish's own colour, where there is anything in it. */
+  readonly hue: number | undefined
+}
+
+/** Visits other colours of a part, and the wish's own too when asked. */
+function inShades(
+  { visit, decoration, shades, hue: ownHue }: Asked,
+  of: StockPart,
+  kind: StandInKind,
+  base: number,
+  own: boolean,
+): void {
+  if (decoration !== '') {
+    for (const other of of.items) {
+      const points = shades.points[other.hue] ?? -1
+      if (other.decoration === decoration && points >= 0 && (own || other.hue !== ownHue))
+        visit.one(other.index, kind, base + points)
+    }
+    return
+  }
+  const same = own && ownHue !== undefined ? (of.plain[ownHue] ?? -1) : -1
+  if (same >= 0) visit.one(same, kind, base)
+  for (const hue of shades.others) {
+    const other = of.plain[hue] ?? -1
+    if (other >= 0) visit.one(other, kind, base + (shades.points[hue] as number))
+  }
+}
+
+/** Pieces all in one colour, if there are any and it may be. */
+function inOne(
+  pieces: readonly { readonly part: PartId; readonly qty: number }[],
+  colour: ColourId,
+  { shades, hue }: Asked,
+  stock: Stock,
+): { readonly uses: Candidate['uses']; readonly points: number } | undefined {
+  const uses = pieces.map((p) => ({ item: itemKey(p.part, colour), qty: p.qty }))
+  const number = stock.hueOf(colour)
+  if (number === undefined) return undefined
+  const points = number === hue ? 0 : (shades.points[number] ?? -1)
+  return points >= 0 && uses.every((u) => stock.byItem.has(u.item)) ? { uses, points } : undefined
+}
+
 /**
  * Visits every way the rules, the line and the user's decisions allow to get a required piece, the exact one first:
  * other colours and moulds, smaller pieces in its place, what the line takes instead, the user's own rules, longer hose
@@ -255,64 +302,42 @@ export function eachCandidate(
   const known = own ? own.part : stock.parts.get(part)
   if (there) visit.one(there.index, 'exact', 0)
   else visit.several([{ item, qty: 1 }], 'exact', 0)
-  const add = (kind: StandInKind, items: readonly ItemKey[]) => {
-    visit.several(
-      items.map((i) => ({ item: i, qty: 1 })),
-      kind,
-      POINTS[kind],
-    )
-  }
   const hidden = visibility === 'hidden'
   const inSight = hidden ? 0 : IN_SIGHT
   const shades = shadesIn(wish, colour, rules, stock)
   const ownHue = there ? there.hue : stock.hueOf(colour)
-  /** Other colours of a part, and this one too when asked. */
-  const inShades = (of: StockPart, kind: StandInKind, base: number, own: boolean) => {
-    if (decoration !== '') {
-      for (const other of of.items) {
-        const points = shades.points[other.hue] ?? -1
-        if (other.decoration === decoration && points >= 0 && (own || other.hue !== ownHue))
-          visit.one(other.index, kind, base + points)
-      }
-      return
-    }
-    const same = own && ownHue !== undefined ? (of.plain[ownHue] ?? -1) : -1
-    if (same >= 0) visit.one(same, kind, base)
-    for (const hue of shades.others) {
-      const other = of.plain[hue] ?? -1
-      if (other >= 0) visit.one(other, kind, base + (shades.points[hue] as number))
-    }
-  }
-  if (own) inShades(own, 'colour', 0, false)
+  const asked: Asked = { visit, decoration, shades, hue: ownHue }
+  if (own) inShades(asked, own, 'colour', 0, false)
   if (own?.stickered && decoration === '' && (hidden || rules.stickers === 'left off' || rules.stickers === 'reused'))
     for (const other of own.items)
       if (other.sticker && other.colour === colour)
         visit.one(other.index, 'peel', hidden ? POINTS.peel : POINTS.peel + 1)
   const shape = decoration === '' ? known?.shape : undefined
   if (shape && mayTakeMould(visibility, rules))
-    for (const other of stock.matesOf(part)) inShades(other, 'mould', POINTS.mould + inSight, true)
-  /** Pieces all in one colour, if there are any and it may be. */
-  const inOne = (pieces: readonly { readonly part: PartId; readonly qty: number }[], of: ColourId) => {
-    const uses = pieces.map((p) => ({ item: itemKey(p.part, of), qty: p.qty }))
-    const points = of === colour ? 0 : (shades.points[stock.hueOf(of) ?? -1] ?? -1)
-    return points >= 0 && uses.every((u) => stock.byItem.has(u.item)) ? { uses, points } : undefined
-  }
+    for (const other of stock.matesOf(part)) inShades(asked, other, 'mould', POINTS.mould + inSight, true)
   if (shape && maySplit(visibility, rules))
     for (const pieces of splitsOf(shape)) {
       const [first] = pieces
       for (const one of (first && stock.byPart.get(first.part)?.items) ?? []) {
-        const made = one.decoration === '' ? inOne(pieces, one.colour) : undefined
+        const made = one.decoration === '' ? inOne(pieces, one.colour, asked, stock) : undefined
         if (made) visit.several(made.uses, 'split', POINTS.split + inSight + made.points)
       }
     }
   if (decoration === '')
     for (const rule of ownRules) {
-      const made = rule.part === part ? inOne(rule.uses, colour) : undefined
+      const made = rule.part === part ? inOne(rule.uses, colour, asked, stock) : undefined
       if (made) visit.several(made.uses, 'own', rule.points)
     }
   for (const [i, uses] of (wish.instead ?? []).entries()) visit.several(uses, 'instead', POINTS.instead + i)
   if (decoration !== '') {
     const plain = itemKey(part, colour)
+    const add = (kind: StandInKind, items: readonly ItemKey[]) => {
+      visit.several(
+        items.map((i) => ({ item: i, qty: 1 })),
+        kind,
+        POINTS[kind],
+      )
+    }
     const sticker = isSticker(decoration)
     if (sticker && rules.stickers === 'left off') add('plain', [plain])
     if (wish.print || (sticker ? rules.stickers === 'custom prints' : rules.thirdParty)) add('print', [plain])
