@@ -127,7 +127,7 @@ export function tallySheet(task: NettingTask, plan: CoverPlan): TallySheet {
   }
   const end = (qty: number) => {
     covered += qty
-    const meaning = meanings.list[means]
+    const meaning = means === EXACT ? undefined : meanings.list[means]
     if (meaning) {
       points += meaning.points * qty
       if (meaning.kind === 'print') printed += qty
