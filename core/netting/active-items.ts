@@ -3,8 +3,16 @@ import { disjointSets } from './disjoint.ts'
 /** What is known of items before netting: how many pieces there are, and how many are asked for by lines that could be settled with the item itself. */
 export type ItemStates = { readonly there: Int32Array; readonly wanted: Int32Array }
 
-/** Takes note of an item that options draw on: a single piece of, or more than that (or with others). */
-export type NoteReach = (item: number, several: boolean) => void
+/** Takes note of what options draw on. */
+export type NoteReach = {
+  /** An item: a single piece of it, or more than that (or with others). */
+  item(item: number, several: boolean): void
+  /** Items that many draw on alike, by one list: a single piece of each. */
+  pool(items: readonly number[], several: boolean): void
+}
+
+/** A list of items that many draw on; its node among the sets, and the last round in which pieces came to it. */
+type Shared = { readonly items: readonly number[]; readonly node: number; stamp: number }
 
 /**
  * Items whose lines have a real choice to make. All others have enough for every line that asks for the item itself and
@@ -42,25 +50,50 @@ export function activeItems(
   const tangled = new Uint8Array(size + sources.length)
   const noted = new Int32Array(size).fill(-1)
   let noting = -1
-  const note: NoteReach = (item, several) => {
-    if (several) {
-      tangled[noting] = 1
-      activate(item)
-    }
-    if (noted[item] === noting) return
-    noted[item] = noting
-    if (ends === reached.length) {
-      const more = new Int32Array(ends * 2)
-      more.set(reached)
-      reached = more
-    }
-    reached[ends++] = item
+  const pools: Shared[] = []
+  const poolOf = new Map<readonly number[], number>()
+  /** By node like what it reaches: the pools it draws on. */
+  const firstPool: number[] = []
+  const drawnOn: number[] = []
+  const note: NoteReach = {
+    item(item, several) {
+      if (several) {
+        tangled[noting] = 1
+        activate(item)
+      }
+      if (noted[item] === noting) return
+      noted[item] = noting
+      if (ends === reached.length) {
+        const more = new Int32Array(ends * 2)
+        more.set(reached)
+        reached = more
+      }
+      reached[ends++] = item
+    },
+    pool(items, several) {
+      let number = poolOf.get(items)
+      if (number === undefined) {
+        number = pools.push({ items, node: sets.add(), stamp: 0 }) - 1
+        poolOf.set(items, number)
+      }
+      if (several) {
+        tangled[noting] = 1
+        for (const item of items) activate(item)
+      }
+      for (let p = firstPool[nodes.length - 1] as number; p < drawnOn.length; p++) if (drawnOn[p] === number) return
+      drawnOn.push(number)
+    },
+  }
+  /** What is noted from here on is what a node reaches. */
+  const begin = (node: number) => {
+    first[nodes.length] = ends
+    firstPool[nodes.length] = drawnOn.length
+    nodes.push(node)
+    noting = node
   }
   for (let item = 0; item < size; item++) if ((wanted[item] as number) > (there[item] as number)) activate(item)
   for (const [s, { reach }] of sources.entries()) {
-    first[nodes.length] = ends
-    nodes.push(size + s)
-    noting = size + s
+    begin(size + s)
     reach(note)
   }
   const missing = new Float64Array(size + sources.length)
@@ -74,12 +107,11 @@ export function activeItems(
   let round = 0
   for (;;) {
     for (let item = fresh.pop(); item !== undefined; item = fresh.pop()) {
-      first[nodes.length] = ends
-      nodes.push(item)
-      noting = item
+      begin(item)
       reachOf(item, note)
     }
     first[nodes.length] = ends
+    firstPool[nodes.length] = drawnOn.length
     // Connected nodes make a part; its nodes are gone through together.
     for (let n = 0; n < nodes.length; n++) {
       let own = sets.root(nodes[n] as number)
@@ -87,6 +119,12 @@ export function activeItems(
         const to = reached[r] as number
         if (active[to] === 1) own = sets.join(own, to)
       }
+      for (let p = firstPool[n] as number; p < (firstPool[n + 1] as number); p++)
+        own = sets.join(own, (pools[drawnOn[p] as number] as Shared).node)
+    }
+    for (const { items, node } of pools) {
+      let own = sets.root(node)
+      for (const item of items) if (active[item] === 1) own = sets.join(own, item)
     }
     missing.fill(0)
     all.fill(0)
@@ -109,15 +147,22 @@ export function activeItems(
     for (const top of tops) {
       round++
       const comes = (several[top] === 1 ? all[top] : missing[top]) as number
-      for (let n = lastIn[top] as number; n >= 0; n = before[n] as number)
-        for (let r = first[n] as number; r < (first[n + 1] as number); r++) {
-          const to = reached[r] as number
-          if (active[to] === 1 || stamp[to] === round) continue
-          stamp[to] = round
-          const total = (incoming[to] as number) + comes
-          incoming[to] = total
-          if (total > (there[to] as number) - (wanted[to] as number)) activate(to)
+      const arrive = (to: number) => {
+        if (active[to] === 1 || stamp[to] === round) return
+        stamp[to] = round
+        const total = (incoming[to] as number) + comes
+        incoming[to] = total
+        if (total > (there[to] as number) - (wanted[to] as number)) activate(to)
+      }
+      for (let n = lastIn[top] as number; n >= 0; n = before[n] as number) {
+        for (let r = first[n] as number; r < (first[n + 1] as number); r++) arrive(reached[r] as number)
+        for (let p = firstPool[n] as number; p < (firstPool[n + 1] as number); p++) {
+          const pool = pools[drawnOn[p] as number] as Shared
+          if (pool.stamp === round) continue
+          pool.stamp = round
+          for (const item of pool.items) arrive(item)
         }
+      }
     }
     if (fresh.length === 0) return active
   }

@@ -2,7 +2,17 @@ import type { SolveMilp } from '../solver/milp.ts'
 import { disjointSets } from './disjoint.ts'
 import { roomFor, solveGroup } from './group.ts'
 import type { CoverMemory } from './memory.ts'
-import { itemsIn, piecesIn, SEVERAL, type CoverPlan, type GroupPlan, type Need, type Stock } from './numbered.ts'
+import {
+  itemsIn,
+  piecesIn,
+  SEVERAL,
+  withoutPool,
+  type CoverPlan,
+  type GroupPlan,
+  type Need,
+  type Pool,
+  type Stock,
+} from './numbered.ts'
 import { coverWithSchemes } from './schemes.ts'
 
 /**
@@ -57,6 +67,7 @@ export function independent(needs: readonly Need[], items: number): number[][] {
   const size = items + needs.length
   const sets = disjointSets(size)
   const firstOf = new Map<string, number>()
+  const joined = new Set<Pool>()
   for (let n = 0; n < needs.length; n++) {
     const { options, group } = needs[n] as Need
     let own = items + n
@@ -70,6 +81,13 @@ export function independent(needs: readonly Need[], items: number): number[][] {
     }
     for (const item of options.items) if (item !== SEVERAL) join(item)
     if (options.several.size > 0) for (const uses of options.several.values()) for (const { item } of uses) join(item)
+    const { pool } = options
+    if (!pool) continue
+    for (const item of pool.items) {
+      join(item)
+      if (joined.has(pool)) break
+    }
+    joined.add(pool)
   }
   const groups: number[][] = []
   const numberOf = new Int32Array(size).fill(-1)
@@ -87,11 +105,17 @@ export function independent(needs: readonly Need[], items: number): number[][] {
 
 /** The cover of needs with nothing to choose: all take single pieces of one item, in their order. */
 function plainCover(needs: readonly Need[], stock: Stock): GroupPlan | undefined {
+  if (needs.some(({ options }) => options.pool)) return undefined
   const item = needs[0]?.options.items[0]
   if (item === undefined) return { cover: needs.map(() => NONE), proven: true }
   if (item === SEVERAL) return undefined
   for (const { options } of needs)
-    if (options.items.length !== 1 || options.items[0] !== item || (needs.length > 1 && options.compromises[0] !== 0))
+    if (
+      options.pool ||
+      options.items.length !== 1 ||
+      options.items[0] !== item ||
+      (needs.length > 1 && options.compromises[0] !== 0)
+    )
       return undefined
   let left = piecesIn(stock, item)
   const cover = needs.map(({ qty }) => {
@@ -105,11 +129,12 @@ function plainCover(needs: readonly Need[], stock: Stock): GroupPlan | undefined
 /** The cover of a need that competes with no other for single pieces: cheapest first, then preferred sources. */
 function soleCover([need, other]: readonly Need[], stock: Stock): GroupPlan | undefined {
   if (!need || other || need.options.several.size > 0) return undefined
-  const { items, compromises } = need.options
-  if (new Set(items).size < items.length) return undefined
+  const { items, compromises } = withoutPool(need.options)
+  const own = need.options.items
+  if (new Set(own).size < own.length) return undefined
   const cover = new Array<number>(items.length).fill(0)
   /** Of each option its first tier of which nothing is taken. */
-  const next = items.map((item) => stock.from[item] as number)
+  const next = items.map((item, o) => stock.from[o >= own.length && own.includes(item) ? item + 1 : item] as number)
   for (let open = need.qty; open > 0;) {
     let best = -1
     for (let o = 0; o < items.length; o++) {

@@ -1,6 +1,15 @@
 import type { SolveMilp } from '../solver/milp.ts'
 import { FlowNetwork } from './min-cost-flow.ts'
-import { piecesIn, SEVERAL, type GroupPlan, type Need, type Options, type Stock } from './numbered.ts'
+import {
+  piecesIn,
+  SEVERAL,
+  sizeOf,
+  type GroupPlan,
+  type Need,
+  type Options,
+  type Pool,
+  type Stock,
+} from './numbered.ts'
 import { proveGroup } from './prove.ts'
 
 type Bounds = { readonly low: number; readonly high: number }
@@ -41,6 +50,8 @@ type Group = {
   readonly items: readonly number[]
   /** Pieces there are of each item. */
   readonly pieces: readonly number[]
+  /** The pools that needs draw on. */
+  readonly pools: ReadonlySet<Pool>
 }
 
 /**
@@ -58,18 +69,21 @@ export function solveGroup(needs: readonly Need[], stock: Stock, room: Room, mil
     placeOf[item] = items.length
     items.push(item)
   }
+  const pools = new Set<Pool>()
   for (const { options } of needs) {
+    if (options.pool) pools.add(options.pool)
     for (const item of options.items) if (item !== SEVERAL) place(item)
     if (options.several.size > 0) for (const uses of options.several.values()) for (const { item } of uses) place(item)
   }
+  for (const pool of pools) for (const item of pool.items) place(item)
   const pieces = items.map((item) => piecesIn(stock, item))
-  const plan = solvePlaced({ needs, placeOf, stock, items, pieces }, room, milp)
+  const plan = solvePlaced({ needs, placeOf, stock, items, pieces, pools }, room, milp)
   for (const item of items) placeOf[item] = -1
   return plan
 }
 
 function solvePlaced(group: Group, room: Room, milp: SolveMilp | undefined): GroupPlan {
-  const { needs, placeOf, stock, items, pieces } = group
+  const { needs, placeOf, stock, items, pieces, pools } = group
   let total = 0
   let maxUse = 1
   let maxCompromise = 0
@@ -82,6 +96,7 @@ function solvePlaced(group: Group, room: Room, milp: SolveMilp | undefined): Gro
         uses.reduce((sum, use) => sum + use.qty, 0),
       )
   }
+  for (const { compromises } of pools) maxCompromise = Math.max(maxCompromise, compromises.at(-1) ?? 0)
   let maxRank = 0
   for (const item of items)
     for (let tier = stock.from[item] as number; tier < (stock.from[item + 1] as number); tier++)
@@ -136,7 +151,7 @@ function solvePlaced(group: Group, room: Room, milp: SolveMilp | undefined): Gro
 }
 
 const nothing = (needs: readonly Need[]): number[][] =>
-  needs.map(({ options }) => new Array<number>(options.items.length).fill(0))
+  needs.map(({ options }) => new Array<number>(sizeOf(options)).fill(0))
 
 /** Items that several needs take at the same compromise or less: one node between them instead of an arc for each. */
 type Hub = readonly number[]
@@ -151,20 +166,47 @@ type Ways = {
   readonly direct: number[]
 }
 
+const NO_WAYS: readonly PoolWay[] = []
+
 /** Options of one compromise from which on a hub is worth while. */
 const HUB_FROM = 3
 
+/** A way to the items of a pool that cost the same. */
+type PoolWay = { readonly hub: number; readonly compromise: number }
+
+/** Adds hubs for the items of a pool, one for each compromise. */
+function poolWays({ items, compromises }: Pool, { placeOf, pieces }: Group, hubs: Hub[]): PoolWay[] {
+  const ways: PoolWay[] = []
+  for (let from = 0; from < items.length;) {
+    const compromise = compromises[from] as number
+    const hub: number[] = []
+    for (; from < items.length && compromises[from] === compromise; from++) {
+      const place = placeOf[items[from] as number] as number
+      if (pieces[place] !== 0) hub.push(place)
+    }
+    if (hub.length > 0) ways.push({ hub: hubs.push(hub) - 1, compromise })
+  }
+  return ways
+}
+
 /** Finds the hubs of a group and notes in the room how its needs get to their items. */
-function findHubs({ needs, placeOf, pieces }: Group, { ways, levels, upTo }: Room): readonly Hub[] {
+function findHubs(group: Group, { ways, levels, upTo }: Room): readonly Hub[] {
+  const { needs, placeOf, pieces, pools } = group
   const { viaFrom, viaHub, viaCompromise, directFrom, direct } = ways
   const hubs: Hub[] = []
+  const waysOf = new Map<Pool, readonly PoolWay[]>()
+  for (const pool of pools) waysOf.set(pool, poolWays(pool, group, hubs))
   const byHash = new Map<number, number[]>()
   const reached = new Int32Array(pieces.length).fill(-1)
   const worthwhile = (item: number) => item !== SEVERAL && pieces[placeOf[item] as number] !== 0
   let [vias, directs] = [0, 0]
   for (let need = 0; need < needs.length; need++) {
-    const { items, compromises } = (needs[need] as Need).options
+    const { items, compromises, pool } = (needs[need] as Need).options
     viaFrom[need] = vias
+    for (const { hub, compromise } of (pool && waysOf.get(pool)) ?? NO_WAYS) {
+      viaHub[vias] = hub
+      viaCompromise[vias++] = compromise
+    }
     directFrom[need] = directs
     let depth = 0
     for (let o = 0; o < items.length; o++) {
@@ -370,12 +412,16 @@ function takeOwn(
 }
 
 /** The option that takes one piece of the item of a place at the least compromise. */
-function cheapestOf({ items, compromises }: Options, placeOf: Int32Array, place: number): number {
+function cheapestOf({ items, compromises, pool }: Options, placeOf: Int32Array, place: number): number {
   let best = -1
   for (let o = 0; o < items.length; o++) {
     const item = items[o] as number
     if (item === SEVERAL || placeOf[item] !== place) continue
     if (best < 0 || (compromises[o] as number) < (compromises[best] as number)) best = o
   }
-  return best
+  const pooled = pool ? pool.items.findIndex((item) => placeOf[item] === place) : -1
+  if (!pool || pooled < 0) return best
+  return best >= 0 && (compromises[best] as number) <= (pool.compromises[pooled] as number)
+    ? best
+    : items.length + pooled
 }

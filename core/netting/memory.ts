@@ -1,4 +1,4 @@
-import { SEVERAL, type CoverPlan, type Need, type Options, type Stock } from './numbered.ts'
+import { SEVERAL, type CoverPlan, type Need, type Options, type Pool, type Stock } from './numbered.ts'
 
 type Kept = {
   readonly needs: readonly Need[]
@@ -47,10 +47,13 @@ export class CoverMemory {
 
 function itemsOf(needs: readonly Need[]): number[] {
   const items = new Set<number>()
+  const pools = new Set<Pool>()
   for (const { options } of needs) {
     for (const item of options.items) if (item !== SEVERAL) items.add(item)
     for (const uses of options.several.values()) for (const { item } of uses) items.add(item)
+    if (options.pool) pools.add(options.pool)
   }
+  for (const pool of pools) for (const item of pool.items) items.add(item)
   return [...items]
 }
 

@@ -1,7 +1,16 @@
 /** Pieces that cover one required piece together; items by number. */
 export type Uses = readonly { readonly item: number; readonly qty: number }[]
 
-/** The ways to cover a required piece, by their numbers; in arrays, as there may be very many. */
+/** Options of one piece each that many needs have alike: the least compromise first. One object for all of them. */
+export type Pool = {
+  readonly items: readonly number[]
+  readonly compromises: readonly number[]
+}
+
+/**
+ * The ways to cover a required piece, by their numbers; in arrays, as there may be very many. Those of the pool follow
+ * the need's own; an item of both is had at the lesser compromise.
+ */
 export type Options = {
   /** The item each takes one piece of; `SEVERAL` where it takes more than that. */
   readonly items: readonly number[]
@@ -10,6 +19,7 @@ export type Options = {
   readonly several: ReadonlyMap<number, Uses>
   /** The scheme of the need's group that each belongs to, where it is not any scheme. */
   readonly schemes?: readonly (string | undefined)[] | undefined
+  readonly pool?: Pool | undefined
 }
 export const SEVERAL = -1
 /** For options that take one piece each. */
@@ -43,9 +53,31 @@ export type CoverPlan = GroupPlan & {
 /** What a cover is judged by, first to last. */
 export type Value = { readonly short: number; readonly compromise: number; readonly rank: number }
 
-export const usesOf = ({ items, several }: Options, option: number): Uses => {
-  const item = items[option] as number
-  return item === SEVERAL ? (several.get(option) ?? []) : [{ item, qty: 1 }]
+/** How many options there are, those of the pool included. */
+export const sizeOf = ({ items, pool }: Pick<Options, 'items' | 'pool'>): number =>
+  pool ? items.length + pool.items.length : items.length
+
+/** The item that an option takes one piece of, or `SEVERAL`. */
+export const itemOf = ({ items, pool }: Pick<Options, 'items' | 'pool'>, option: number): number =>
+  (option < items.length ? items[option] : pool?.items[option - items.length]) as number
+
+export const compromiseOf = ({ compromises, pool }: Pick<Options, 'compromises' | 'pool'>, option: number): number =>
+  (option < compromises.length ? compromises[option] : pool?.compromises[option - compromises.length]) as number
+
+export const usesOf = (options: Pick<Options, 'items' | 'several' | 'pool'>, option: number): Uses => {
+  const item = itemOf(options, option)
+  return item === SEVERAL ? (options.several.get(option) ?? []) : [{ item, qty: 1 }]
+}
+
+/** The same options, all of them the need's own, by the same numbers. */
+export function withoutPool(options: Options): Options {
+  const { pool, ...own } = options
+  if (!pool) return own
+  return {
+    ...own,
+    items: [...own.items, ...pool.items],
+    compromises: [...own.compromises, ...pool.compromises],
+  }
 }
 
 /** Options made elsewhere, one object each. */
@@ -94,7 +126,7 @@ export function valueOf(needs: readonly Need[], cover: Cover, stock: Stock): Val
     for (const [o, covered] of (cover[n] ?? []).entries()) {
       if (covered === 0) continue
       short -= covered
-      compromise += covered * (options.compromises[o] ?? 0)
+      compromise += covered * compromiseOf(options, o)
       for (const use of usesOf(options, o)) drawn.set(use.item, (drawn.get(use.item) ?? 0) + use.qty * covered)
     }
   }

@@ -1,5 +1,5 @@
 import { MilpBuilder, type SolveMilp } from '../solver/milp.ts'
-import { usesOf, type GroupPlan, type Need, type Stock } from './numbered.ts'
+import { usesOf, withoutPool, type GroupPlan, type Need, type Stock } from './numbered.ts'
 
 /** Seconds for each stage. */
 const PATIENCE_S = 20
@@ -16,11 +16,12 @@ type Stage = { readonly short: number; readonly compromise: number; readonly ran
  * solver could not prove it in time.
  */
 export function proveGroup(
-  needs: readonly Need[],
+  pooled: readonly Need[],
   stock: Stock,
   milp: SolveMilp,
   patience = PATIENCE_S,
 ): GroupPlan | undefined {
+  const needs = pooled.map((need) => ({ ...need, options: withoutPool(need.options) }))
   let [total, most, maxCompromise, maxRank] = [0, 0, 0, 0]
   for (const { qty, options } of needs) {
     total += qty

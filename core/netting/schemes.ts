@@ -101,8 +101,6 @@ function narrow(need: Need, scheme: string | undefined): { readonly need: Need; 
   const { items, compromises, schemes, several } = need.options
   if (scheme === undefined || !schemes) return { need }
   const at = [...items.keys()].filter((i) => schemes[i] === undefined || schemes[i] === scheme)
-  const options = optionsFrom(
-    at.map((i) => ({ uses: usesOf({ items, compromises, several }, i), compromise: compromises[i] ?? 0 })),
-  )
+  const options = optionsFrom(at.map((i) => ({ uses: usesOf({ items, several }, i), compromise: compromises[i] ?? 0 })))
   return { need: { qty: need.qty, options }, at }
 }

@@ -94,7 +94,7 @@ export function verifyCover(
     for (let o = 0; o < (own?.length ?? 0); o++) {
       const covered = own?.[o]
       if (covered === 0) continue
-      const item = options.items[o]
+      const item = o < options.items.length ? options.items[o] : options.pool?.items[o - options.items.length]
       if (item === undefined || covered === undefined || !Number.isInteger(covered) || covered < 0) {
         faults.push(`need ${n} is covered ${covered} times by option ${o}`)
         continue
@@ -116,9 +116,10 @@ export function verifyCover(
     if (drawn[item] !== 0 && left(item) < 0) faults.push(`item ${item} is overdrawn by ${-left(item)}`)
   for (const n of short) {
     const need = needs[n]
-    const missed = need?.options.items.some(
-      (item, o) => item >= 0 && !outside(need.options.schemes?.[o], need.group) && left(item) > 0,
-    )
+    const missed =
+      need?.options.items.some(
+        (item, o) => item >= 0 && !outside(need.options.schemes?.[o], need.group) && left(item) > 0,
+      ) || need?.options.pool?.items.some((item) => left(item) > 0)
     if (missed) faults.push(`need ${n} is short while supply is left`)
   }
   return faults

@@ -1,5 +1,5 @@
 import { independent } from '../netting/cover.ts'
-import { itemsIn, piecesIn, usesOf } from '../netting/numbered.ts'
+import { itemOf, itemsIn, piecesIn, sizeOf, usesOf } from '../netting/numbered.ts'
 import { meaningOf, type Meaning } from './line-options.ts'
 import { nettingTask } from './netting-task.ts'
 import type { Snapshot } from './snapshot.ts'
@@ -52,7 +52,9 @@ export function jointLines(snapshot: Snapshot, result: Tally): JointLines {
   const stock = new Map<string, number>()
   for (const [n, { wish, qty, options, group }] of needs.entries()) {
     const owned: OwnedWay[] = []
-    for (const o of options.items.keys()) {
+    for (let o = 0; o < sizeOf(options); o++) {
+      // What is in the pool as well as the need's own is had as its own.
+      if (o >= options.items.length && options.items.includes(itemOf(options, o))) continue
       const meaning = meaningOf(options, o, index)
       if (!meaning) continue
       const uses = usesOf(options, o).map((u) => ({ item: index.nameOf(u.item), qty: u.qty }))

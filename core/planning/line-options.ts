@@ -1,20 +1,39 @@
 import { splitItemKey, type ItemKey } from '../catalogue/item.ts'
 import type { Part } from '../catalogue/part.ts'
-import { NONE_SEVERAL, SEVERAL, usesOf, type Options, type Uses } from '../netting/numbered.ts'
+import {
+  compromiseOf,
+  itemOf,
+  NONE_SEVERAL,
+  SEVERAL,
+  sizeOf,
+  usesOf,
+  type Options,
+  type Pool,
+  type Uses,
+} from '../netting/numbered.ts'
 import type { ColourId } from '../units/ids.ts'
 import type { Candidate } from './candidate.ts'
 import type { OwnRule } from './decision.ts'
 import type { Snapshot } from './snapshot.ts'
-import { eachCandidate, POINTS, wishKey, type Wish } from './stand-ins.ts'
-import { lengthOf, mayCut } from './stock.ts'
+import { eachCandidate, POINTS, wishKey, type CandidateVisitor, type Wish } from './stand-ins.ts'
+import { lengthOf, mayCut, type StockPart } from './stock.ts'
 import type { StockIndex } from './stock-index.ts'
 import { placesIn, type Requirements } from './wishes.ts'
 
 /** What an option is to a line: the piece itself or why it stands in, its points of compromise and all it uses. */
 export type Meaning = Candidate
 
+/** Options that lines have alike. */
+export type LinePool = Pool & {
+  readonly kinds: readonly Candidate['kind'][]
+  readonly points: readonly number[]
+  /** The places in the stock of the items they take. */
+  readonly places: readonly number[]
+}
+
 /** Options as the solver takes them, variants by their numbers, with what each is to a line. */
 export type LineOptions = Options & {
+  readonly pool?: LinePool | undefined
   /** Undefined for buying the piece. */
   readonly kinds: readonly (Candidate['kind'] | undefined)[]
   /** Points of compromise per required piece. */
@@ -23,17 +42,21 @@ export type LineOptions = Options & {
   readonly pieces: ReadonlyMap<number, Candidate['uses']>
 }
 
+/** Why an option stands in; undefined for buying the piece. */
+export const kindOf = ({ items, kinds, pool }: LineOptions, option: number): Candidate['kind'] | undefined =>
+  option < items.length ? kinds[option] : pool?.kinds[option - items.length]
+
+/** Points of compromise of an option, per required piece. */
+export const pointsOf = ({ items, points, pool }: LineOptions, option: number): number =>
+  (option < items.length ? points[option] : pool?.points[option - items.length]) ?? 0
+
 /** What an option means; undefined for buying the piece. */
-export function meaningOf(
-  { items, kinds, points, pieces }: LineOptions,
-  option: number,
-  stock: StockIndex,
-): Meaning | undefined {
-  const kind = kinds[option]
+export function meaningOf(options: LineOptions, option: number, stock: StockIndex): Meaning | undefined {
+  const kind = kindOf(options, option)
   if (kind === undefined) return undefined
-  const variant = items[option] as number
-  const uses = variant === SEVERAL ? (pieces.get(option) ?? []) : [{ item: stock.itemOf(variant), qty: 1 }]
-  return { kind, points: points[option] ?? 0, uses }
+  const variant = itemOf(options, option)
+  const uses = variant === SEVERAL ? (options.pieces.get(option) ?? []) : [{ item: stock.itemOf(variant), qty: 1 }]
+  return { kind, points: pointsOf(options, option), uses }
 }
 
 type Scheme = string | undefined
@@ -77,12 +100,13 @@ export class OptionList {
 
   /** Adds those of other options that are wanted. */
   addFrom(others: LineOptions, stock: StockIndex, wanted: (option: number) => boolean): void {
-    for (const [o, compromise] of others.compromises.entries())
-      if (wanted(o)) this.add(usesOf(others, o), compromise, meaningOf(others, o, stock), others.schemes?.[o])
+    for (let o = 0; o < sizeOf(others); o++)
+      if (wanted(o))
+        this.add(usesOf(others, o), compromiseOf(others, o), meaningOf(others, o, stock), others.schemes?.[o])
   }
 
-  /** The options gathered; the list is empty afterwards. */
-  taken(): LineOptions {
+  /** The options gathered, with a pool they may have; the list is empty afterwards. */
+  taken(pool?: LinePool): LineOptions {
     const size = this.#size
     const compromises = this.#compromises.slice(0, size)
     const taken: LineOptions = {
@@ -93,6 +117,7 @@ export class OptionList {
       several: this.#several ?? NONE_SEVERAL,
       pieces: this.#pieces ?? NO_PIECES,
       schemes: this.#schemes,
+      pool,
     }
     this.#size = 0
     this.#alike = true
@@ -134,7 +159,8 @@ export function optionFinder(
   const { stock, soleAt, variantsFrom } = index
   const rathersBuying = rules.aim === 'least compromise' && rules.sources === 'donors, shelf and shops'
   const isDonors = (variant: number): boolean => index.traitsOf(variant).donor
-  const found = new OptionList()
+  let found = new OptionList()
+  const pools = new Map<StockPart, (LinePool | null)[]>()
   // Of the wish at hand; one visitor serves them all.
   let wish: Wish
   let part: Part | undefined
@@ -143,6 +169,7 @@ export function optionFinder(
   /** It takes any variant, and nothing but the item. */
   let [anyVariant, exactOnly] = [false, false]
   let seen: Set<string> | undefined
+  let pool: LinePool | undefined
   const several = (uses: Candidate['uses'], kind: Candidate['kind'], points: number) => {
     if (exactOnly && kind !== 'exact') return
     const choices = uses.map((use) => draws(index.variantsOf(use.item), use.qty))
@@ -186,17 +213,48 @@ export function optionFinder(
       for (const variant of held) found.one(variant, costOf(points, isDonors(variant)), kind, points)
     else if (held[0] !== undefined) several([{ item: index.itemOf(held[0]), qty: 1 }], kind, points)
   }
-  const visitor = { one, several }
+  /** The options gathered by `fill` as a pool; none where some take several pieces, which are told line by line. */
+  const makePool = (fill: () => void): LinePool | null => {
+    const outside = found
+    found = new OptionList()
+    fill()
+    const { items, compromises, kinds, points, several: combined } = found.taken()
+    found = outside
+    if (combined.size > 0) return null
+    const order = [...items.keys()].sort((p, q) => (compromises[p] as number) - (compromises[q] as number) || p - q)
+    const inOrder = <T>(list: readonly T[]) => order.map((o) => list[o] as T)
+    return {
+      items: inOrder(items),
+      compromises: inOrder(compromises),
+      kinds: inOrder(kinds) as Candidate['kind'][],
+      points: inOrder(points),
+      places: [...new Set(items.map((variant) => index.placeOf[variant] as number))],
+    }
+  }
+  const visitor: CandidateVisitor = {
+    one,
+    several,
+    alike(part, field, fill) {
+      if (weighed || !anyVariant || exactOnly) return false
+      let known = pools.get(part)
+      if (!known) pools.set(part, (known = []))
+      const made = (known[field] ??= makePool(fill))
+      if (made === null) return false
+      pool = made
+      return true
+    },
+  }
   const find = (asked: Wish, there = stock.byItem.get(asked.item)): LineOptions => {
     wish = asked
     part = there ? there.of.part : parts.get(splitItemKey(asked.item).part)
     needed = asked.length ?? lengthOf(part)
     anyVariant = needed === undefined && asked.group === undefined
     seen = undefined
+    pool = undefined
     // Who would rather buy than compromise uses a stand-in only for what no shop sells.
     exactOnly = rathersBuying && priceOf(asked.item) !== undefined
     eachCandidate(asked, rules, stock, own, visitor, there)
-    return found.taken()
+    return found.taken(pool)
   }
   const optionsOf = (wish: Wish, name = wishKey(wish)): LineOptions => {
     const before = byWish.get(name)

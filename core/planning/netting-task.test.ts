@@ -10,7 +10,7 @@ import { solveSourcing } from '../sourcing/solve.ts'
 import { verifyPlan } from '../sourcing/verify-plan.ts'
 import { planStandIns } from './plan-stand-ins.ts'
 import { sourcingTask } from './sourcing-problem.ts'
-import { usesOf } from '../netting/numbered.ts'
+import { usesOf, withoutPool } from '../netting/numbered.ts'
 import { solveNetting } from '../netting/solve.ts'
 import { countsFor, type Holding } from '../shelf/holding.ts'
 import { colourId, type BuildId, type LineId, type ModuleId, type PlaceId } from '../units/ids.ts'
@@ -57,7 +57,7 @@ test('settling lines beforehand changes nothing: the whole problem at once has t
         lines: explode(design, { parts }).map((r) => ({
           id: r.id,
           qty: r.qty,
-          accepts: finder.optionsOf(wishOf(r)).compromises.map((compromise, o) => ({
+          accepts: withoutPool(finder.optionsOf(wishOf(r))).compromises.map((compromise, o) => ({
             id: `${o}`,
             compromise,
             uses: usesOf(finder.optionsOf(wishOf(r)), o).map((u) => ({ item: `${u.item}`, qty: u.qty })),

@@ -1,5 +1,5 @@
 import type { Requirement } from '../design/explode.ts'
-import { SEVERAL } from '../netting/numbered.ts'
+import { itemOf, SEVERAL, sizeOf } from '../netting/numbered.ts'
 import type { ColourId } from '../units/ids.ts'
 import type { Decision, DecisionBook, PinnedSource } from './decision.ts'
 import { meaningOf, schemeOf, type LineOptions, type Meaning } from './line-options.ts'
@@ -113,9 +113,9 @@ export function applyPins(
 
 /** What a pinned piece is to its line: what the rules would make of it, else the user's own choice. */
 function meaningOfPin(wish: Wish, supply: Supply, options: LineOptions | undefined, stock: StockIndex): Meaning {
-  for (const [o, item] of options?.items.entries() ?? []) {
-    const same = item !== SEVERAL && stock.itemOf(item) === supply.item
-    const meaning = same && options ? meaningOf(options, o, stock) : undefined
+  for (let o = 0; options && o < sizeOf(options); o++) {
+    const item = itemOf(options, o)
+    const meaning = item !== SEVERAL && stock.itemOf(item) === supply.item ? meaningOf(options, o, stock) : undefined
     if (meaning) return meaning
   }
   const kind = supply.item === wish.item ? 'exact' : 'chosen'

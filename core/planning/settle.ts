@@ -38,10 +38,11 @@ export function settle(
     options[c] = own
     for (const item of own.items) {
       const there = item === SEVERAL ? place : (placeOf[item] as number)
-      if (there !== place) note(there, false)
+      if (there !== place) note.item(there, false)
     }
+    if (own.pool) note.pool(own.pool.places, false)
     if (own.several.size > 0)
-      for (const uses of own.several.values()) for (const use of uses) note(placeOf[use.item] as number, true)
+      for (const uses of own.several.values()) for (const use of uses) note.item(placeOf[use.item] as number, true)
   }
   /** Of each item the last of its classes that may be settled; of each class the one before it. */
   const lastOf = new Int32Array(stock.piecesAt.length).fill(-1)
@@ -75,9 +76,14 @@ export function settle(
               reach(c, -1, note)
             }
           : (note) => {
-              note(place, true)
-              reach(c, place, (other) => {
-                note(other, true)
+              note.item(place, true)
+              reach(c, place, {
+                item: (other) => {
+                  note.item(other, true)
+                },
+                pool: (others) => {
+                  note.pool(others, true)
+                },
               })
             },
     })
@@ -88,7 +94,7 @@ export function settle(
     sources.push({
       qty: pin.qty,
       reach: (note) => {
-        note(one.index, true)
+        note.item(one.index, true)
       },
     })
   }

@@ -129,23 +129,26 @@ function apart(labs: Labs, p: ColourId, q: ColourId): number | undefined {
   return distance
 }
 
+/** How far a line may be in other colours: as it says itself, or as the rules say. */
+const freedomOf = ({ freedom, visibility }: Wish, { colours }: Rules): Freedom =>
+  freedom ??
+  (colours === 'within the palette'
+    ? 'palette'
+    : colours === 'free where hidden' && visibility === 'hidden'
+      ? 'free'
+      : colours === 'near'
+        ? 'near'
+        : 'exact')
+
 /** Points of compromise for a piece of a line in other colours: a function, undefined for colours that may not be. */
 export function shadesOf(
   wish: Wish,
   rules: Rules,
   stock: Pick<Stock, 'plenty' | 'labs'>,
+  colour = splitItemKey(wish.item).colour,
 ): (other: ColourId) => number | undefined {
-  const { colour } = splitItemKey(wish.item)
   const hidden = wish.visibility === 'hidden'
-  const freedom =
-    wish.freedom ??
-    (rules.colours === 'within the palette'
-      ? 'palette'
-      : rules.colours === 'free where hidden' && hidden
-        ? 'free'
-        : rules.colours === 'near'
-          ? 'near'
-          : 'exact')
+  const freedom = freedomOf(wish, rules)
   if (freedom === 'exact') return (other) => (other === colour ? 0 : undefined)
   if (freedom === 'free') {
     const points = hidden ? POINTS.colour : POINTS.colour + IN_SIGHT
@@ -198,7 +201,7 @@ function shadesIn(wish: Wish, colour: ColourId, rules: Rules, stock: Stock): Sha
 }
 
 function shadesMade(wish: Wish, colour: ColourId, rules: Rules, stock: Stock): Shades {
-  const shade = shadesOf(wish, rules, stock)
+  const shade = shadesOf(wish, rules, stock, colour)
   const shades = { points: [] as number[], others: [] as number[] }
   for (const [hue, other] of stock.hues.entries()) {
     const points = shade(other) ?? -1
@@ -212,6 +215,24 @@ function shadesMade(wish: Wish, colour: ColourId, rules: Rules, stock: Stock): S
 export type CandidateVisitor = {
   one(place: number, kind: Candidate['kind'], points: number): void
   several(uses: Candidate['uses'], kind: Candidate['kind'], points: number): void
+  /**
+   * Offers candidates that wishes of a part have alike, whatever their colour, by a number for each kind of wish: `fill`
+   * visits them all. False to have them visited for this wish alone.
+   */
+  alike?(part: StockPart, field: number, fill: () => void): boolean
+}
+
+/** No colour: all others are other colours. */
+const NO_COLOUR = '' as ColourId
+const VISIBILITY_FIELD: Record<Visibility, number> = { seen: 0, hidden: 1, structural: 2 }
+
+/** A number for kinds of plain wishes whose other colours do not depend on their own; undefined for all others. */
+function alikeField(wish: Wish, rules: Rules): number | undefined {
+  if (wish.palette || wish.instead || wish.length !== undefined || wish.print || wish.unused) return undefined
+  if (wish.group !== undefined || wish.forbidden || wish.accepted) return undefined
+  const freedom = freedomOf(wish, rules)
+  if (freedom !== 'free' && freedom !== 'palette') return undefined
+  return (wish.freedom ? FREEDOM_FIELD[wish.freedom] : 0) * 3 + VISIBILITY_FIELD[wish.visibility]
 }
 
 /** Leaves out what a wish forbids, and takes the points off what it accepts. */
@@ -240,14 +261,17 @@ type Asked = {
   readonly hue: number | undefined
 }
 
+/** Visits a part in the wish's own colour, undecorated. */
+function ownShade({ visit, hue }: Asked, of: StockPart, kind: StandInKind, base: number): void {
+  const same = hue === undefined ? -1 : (of.plain[hue] ?? -1)
+  if (same >= 0) visit.one(same, kind, base)
+}
+
+const NO_PARTS: readonly StockPart[] = []
+
 /** Visits other colours of a part, and the wish's own too when asked. */
-function inShades(
-  { visit, decoration, shades, hue: ownHue }: Asked,
-  of: StockPart,
-  kind: StandInKind,
-  base: number,
-  own: boolean,
-): void {
+function inShades(asked: Asked, of: StockPart, kind: StandInKind, base: number, own: boolean): void {
+  const { visit, decoration, shades, hue: ownHue } = asked
   if (decoration !== '') {
     for (const other of of.items) {
       const points = shades.points[other.hue] ?? -1
@@ -256,8 +280,7 @@ function inShades(
     }
     return
   }
-  const same = own && ownHue !== undefined ? (of.plain[ownHue] ?? -1) : -1
-  if (same >= 0) visit.one(same, kind, base)
+  if (own) ownShade(asked, of, kind, base)
   for (const hue of shades.others) {
     const other = of.plain[hue] ?? -1
     if (other >= 0) visit.one(other, kind, base + (shades.points[hue] as number))
@@ -307,14 +330,27 @@ export function eachCandidate(
   const shades = shadesIn(wish, colour, rules, stock)
   const ownHue = there ? there.hue : stock.hueOf(colour)
   const asked: Asked = { visit, decoration, shades, hue: ownHue }
-  if (own) inShades(asked, own, 'colour', 0, false)
+  const mouldPoints = POINTS.mould + inSight
+  const shape = decoration === '' ? known?.shape : undefined
+  const mates = shape && mayTakeMould(visibility, rules) ? stock.matesOf(part) : NO_PARTS
+  const field = own && decoration === '' ? alikeField(wish, rules) : undefined
+  const pooled =
+    own !== undefined &&
+    field !== undefined &&
+    (visit.alike?.(own, field, () => {
+      const anybody = { ...asked, shades: shadesIn(wish, NO_COLOUR, rules, stock), hue: undefined }
+      inShades(anybody, own, 'colour', 0, false)
+      for (const other of mates) inShades(anybody, other, 'mould', mouldPoints, false)
+    }) ??
+      false)
+  if (own && !pooled) inShades(asked, own, 'colour', 0, false)
   if (own?.stickered && decoration === '' && (hidden || rules.stickers === 'left off' || rules.stickers === 'reused'))
     for (const other of own.items)
       if (other.sticker && other.colour === colour)
         visit.one(other.index, 'peel', hidden ? POINTS.peel : POINTS.peel + 1)
-  const shape = decoration === '' ? known?.shape : undefined
-  if (shape && mayTakeMould(visibility, rules))
-    for (const other of stock.matesOf(part)) inShades(asked, other, 'mould', POINTS.mould + inSight, true)
+  for (const other of mates)
+    if (pooled) ownShade(asked, other, 'mould', mouldPoints)
+    else inShades(asked, other, 'mould', mouldPoints, true)
   if (shape && maySplit(visibility, rules))
     for (const pieces of splitsOf(shape)) {
       const [first] = pieces

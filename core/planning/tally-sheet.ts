@@ -1,16 +1,16 @@
 import type { ItemKey } from '../catalogue/item.ts'
 import { inColour } from '../design/recolour.ts'
 import type { Requirement } from '../design/explode.ts'
-import type { CoverPlan } from '../netting/numbered.ts'
+import { itemOf, SEVERAL, type CoverPlan } from '../netting/numbered.ts'
 import type { ColourId, ModuleId } from '../units/ids.ts'
 import type { Candidate, StandInKind } from './candidate.ts'
 import { coverageSums, type Coverage } from './coverage.ts'
 import { usesKey } from './decision.ts'
+import { kindOf, pointsOf } from './line-options.ts'
 import { FACT } from './inventory.ts'
 import type { NettingTask, TaskNeed } from './netting-task.ts'
 import type { PinnedPiece, PinOutcome } from './pins.ts'
 import { settledWish, wishKey, type Wish } from './stand-ins.ts'
-import { SEVERAL } from '../netting/numbered.ts'
 
 /** Pieces of one item that a vendor prints to order: at least its minimum run is paid. */
 export type PrintRun = {
@@ -139,16 +139,16 @@ export function tallySheet(task: NettingTask, plan: CoverPlan): TallySheet {
   }
   let accepted: readonly string[] | undefined
   const byOption = ({ options }: TaskNeed, option: number, qty: number) => {
-    const kind = options.kinds[option]
+    const kind = kindOf(options, option)
     if (kind === undefined) {
       bought += qty
       return
     }
-    const variant = options.items[option] as number
+    const variant = itemOf(options, option)
     const uses = variant === SEVERAL ? (options.pieces.get(option) ?? []) : undefined
     const gladly =
       accepted !== undefined && kind !== 'exact' && accepted.includes(uses ? usesKey(uses) : stock.itemOf(variant))
-    begin(meanings.of(kind, options.points[option] as number, uses), gladly ? BY.acceptance : BY.nobody)
+    begin(meanings.of(kind, pointsOf(options, option), uses), gladly ? BY.acceptance : BY.nobody)
     if (variant === SEVERAL)
       for (const use of options.several.get(option) ?? []) draw.ofVariant(use.item, use.qty * qty)
     else draw.ofVariant(variant, qty)
