@@ -337,8 +337,9 @@ function evaluate(
   if (!possible) return undefined
   const must = demand > 0 ? network.send(forced, sink) : { flow: 0, cost: 0 }
   if (must.flow < demand) return undefined
-  const own = demand === 0 && arcs.length === 0 && rankIsLeast ? takeOwn(group, room) : { flow: 0, cost: 0 }
-  const more = network.send(source, sink)
+  const own = demand === 0 && arcs.length === 0 && rankIsLeast ? takeOwn(group, room) : NOTHING
+  const held = pieces.reduce((n, qty) => n + qty, 0)
+  const more = own.flow === Math.min(total, held) ? NOTHING : network.send(source, sink)
   const may = { flow: own.flow + more.flow, cost: own.cost + more.cost }
   const give = (need: number, option: number, qty: number) => {
     const own = cover[need]
@@ -371,6 +372,8 @@ function evaluate(
   }
   return { value: { short: total - forcedPieces - may.flow, cost: must.cost + may.cost + fixed * weight }, cover }
 }
+
+const NOTHING = { flow: 0, cost: 0 }
 
 /**
  * Lets every need take the only item it has at no compromise as far as there is of it, lower ranks first: a start from

@@ -221,14 +221,22 @@ export function optionFinder(
     const { items, compromises, kinds, points, several: combined } = found.taken()
     found = outside
     if (combined.size > 0) return null
+    const places: number[] = []
+    for (const variant of items) {
+      // Variants of an item follow one another.
+      const place = index.placeOf[variant] as number
+      if (places.at(-1) !== place) places.push(place)
+    }
+    const made = { items, compromises, kinds: kinds as Candidate['kind'][], points, places }
+    if (compromises.every((c, o) => o === 0 || (compromises[o - 1] as number) <= c)) return made
     const order = [...items.keys()].sort((p, q) => (compromises[p] as number) - (compromises[q] as number) || p - q)
     const inOrder = <T>(list: readonly T[]) => order.map((o) => list[o] as T)
     return {
+      ...made,
       items: inOrder(items),
       compromises: inOrder(compromises),
-      kinds: inOrder(kinds) as Candidate['kind'][],
+      kinds: inOrder(made.kinds),
       points: inOrder(points),
-      places: [...new Set(items.map((variant) => index.placeOf[variant] as number))],
     }
   }
   const visitor: CandidateVisitor = {

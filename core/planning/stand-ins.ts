@@ -174,6 +174,8 @@ type Shades = {
   readonly others: readonly number[]
 }
 
+const NO_SHADES: Shades = { points: [], others: [] }
+
 /** Shades by what they depend on, for the last rules a stock was asked about: colour, freedom, hidden or not, palette. */
 type ShadesKept = {
   readonly rules: Rules
@@ -327,7 +329,7 @@ export function eachCandidate(
   else visit.several([{ item, qty: 1 }], 'exact', 0)
   const hidden = visibility === 'hidden'
   const inSight = hidden ? 0 : IN_SIGHT
-  const shades = shadesIn(wish, colour, rules, stock)
+  const shades = freedomOf(wish, rules) === 'exact' ? NO_SHADES : shadesIn(wish, colour, rules, stock)
   const ownHue = there ? there.hue : stock.hueOf(colour)
   const asked: Asked = { visit, decoration, shades, hue: ownHue }
   const mouldPoints = POINTS.mould + inSight
