@@ -3,10 +3,12 @@ import { disjointSets } from './disjoint.ts'
 import { roomFor, solveGroup } from './group.ts'
 import type { CoverMemory } from './memory.ts'
 import {
+  addCovered,
   itemsIn,
   piecesIn,
   SEVERAL,
   withoutPool,
+  type Covered,
   type CoverPlan,
   type GroupPlan,
   type Need,
@@ -25,7 +27,7 @@ import { coverWithSchemes } from './schemes.ts'
 export function coverNeeds(needs: readonly Need[], stock: Stock, milp?: SolveMilp, memory?: CoverMemory): CoverPlan {
   const items = itemsIn(stock)
   const room = roomFor(items)
-  const cover: (readonly number[])[] = needs.map(() => NONE)
+  const cover: Covered[] = needs.map(() => NONE)
   const schemes = new Map<string, string>()
   let proven = true
   const solve = (own: readonly Need[]): CoverPlan => {
@@ -57,7 +59,7 @@ export function coverNeeds(needs: readonly Need[], stock: Stock, milp?: SolveMil
 }
 
 const NO_SCHEMES: ReadonlyMap<string, string> = new Map()
-const NONE: readonly number[] = []
+const NONE: Covered = []
 
 /**
  * Needs by what they compete for: the numbers of those that share an item or a group, however indirectly. Items are
@@ -121,7 +123,7 @@ function plainCover(needs: readonly Need[], stock: Stock): GroupPlan | undefined
   const cover = needs.map(({ qty }) => {
     const taken = Math.min(left, qty)
     left -= taken
-    return [taken]
+    return taken > 0 ? [0, taken] : NONE
   })
   return { cover, proven: true }
 }
@@ -130,11 +132,15 @@ function plainCover(needs: readonly Need[], stock: Stock): GroupPlan | undefined
 function soleCover([need, other]: readonly Need[], stock: Stock): GroupPlan | undefined {
   if (!need || other || need.options.several.size > 0) return undefined
   const { items, compromises } = withoutPool(need.options)
-  const own = need.options.items
-  if (new Set(own).size < own.length) return undefined
-  const cover = new Array<number>(items.length).fill(0)
+  /** Of each item the option that has it at the least compromise. */
+  const bestOf = new Map<number, number>()
+  for (const [o, item] of items.entries()) {
+    const known = bestOf.get(item)
+    if (known === undefined || (compromises[o] as number) < (compromises[known] as number)) bestOf.set(item, o)
+  }
+  const cover: number[] = []
   /** Of each option its first tier of which nothing is taken. */
-  const next = items.map((item, o) => stock.from[o >= own.length && own.includes(item) ? item + 1 : item] as number)
+  const next = items.map((item, o) => stock.from[bestOf.get(item) === o ? item : item + 1] as number)
   for (let open = need.qty; open > 0;) {
     let best = -1
     for (let o = 0; o < items.length; o++) {
@@ -146,7 +152,7 @@ function soleCover([need, other]: readonly Need[], stock: Stock): GroupPlan | un
     }
     if (best < 0) break
     const taken = Math.min(open, stock.qty[next[best] as number] as number)
-    cover[best] = (cover[best] as number) + taken
+    addCovered(cover, best, taken)
     next[best] = (next[best] as number) + 1
     open -= taken
   }

@@ -1,9 +1,10 @@
 import type { SolveMilp } from '../solver/milp.ts'
 import { FlowNetwork } from './min-cost-flow.ts'
 import {
+  addCovered,
+  piecesCovered,
   piecesIn,
   SEVERAL,
-  sizeOf,
   type GroupPlan,
   type Need,
   type Options,
@@ -133,7 +134,9 @@ function solvePlaced(group: Group, room: Room, milp: SolveMilp | undefined): Gro
     nodes++
     const bound = at(bounds, true)
     if (!bound || (best && !better(bound.value, best.value))) continue
-    const branch = multis.findIndex(({ need, option }, i) => (bound.cover[need]?.[option] ?? 0) > (bounds[i]?.low ?? 0))
+    const branch = multis.findIndex(
+      ({ need, option }, i) => piecesCovered(bound.cover[need], option) > (bounds[i]?.low ?? 0),
+    )
     if (branch < 0) {
       keep(bound)
       continue
@@ -141,7 +144,7 @@ function solvePlaced(group: Group, room: Room, milp: SolveMilp | undefined): Gro
     keep(at(bounds, false))
     const { low, high } = bounds[branch] ?? { low: 0, high: 0 }
     const chosen = multis[branch]
-    const relaxed = Math.min(high, (chosen && bound.cover[chosen.need]?.[chosen.option]) ?? 0)
+    const relaxed = Math.min(high, chosen ? piecesCovered(bound.cover[chosen.need], chosen.option) : 0)
     const withBounds = (next: Bounds) => bounds.map((b, i) => (i === branch ? next : b))
     open.push(withBounds({ low, high: relaxed - 1 }), withBounds({ low: relaxed, high }))
   }
@@ -150,8 +153,7 @@ function solvePlaced(group: Group, room: Room, milp: SolveMilp | undefined): Gro
   return proveGroup(needs, stock, milp) ?? { cover: best?.cover ?? nothing(needs), proven: false }
 }
 
-const nothing = (needs: readonly Need[]): number[][] =>
-  needs.map(({ options }) => new Array<number>(sizeOf(options)).fill(0))
+const nothing = (needs: readonly Need[]): number[][] => needs.map(() => [])
 
 /** Items that several needs take at the same compromise or less: one node between them instead of an arc for each. */
 type Hub = readonly number[]
@@ -314,7 +316,7 @@ function evaluate(
       left -= low
       forcedPieces += low
       fixed += low * compromise
-      own[o] = low
+      addCovered(own, o, low)
       for (const use of low > 0 ? uses : []) {
         demand += use.qty * low
         network.arc(forced, items + (placeOf[use.item] as number), use.qty * low, 0)
@@ -342,8 +344,7 @@ function evaluate(
   const more = own.flow === Math.min(total, held) ? NOTHING : network.send(source, sink)
   const may = { flow: own.flow + more.flow, cost: own.cost + more.cost }
   const give = (need: number, option: number, qty: number) => {
-    const own = cover[need]
-    if (own) own[option] = (own[option] ?? 0) + qty
+    addCovered(cover[need] as number[], option, qty)
   }
   for (const { need, option, arc } of arcs) give(need, option, network.flowOn(arc))
   // What came into a hub is handed to its items; however it is handed out, the cost is the same.

@@ -42,8 +42,10 @@ export type Stock = {
   readonly qty: ArrayLike<number>
 }
 
-/** Required pieces covered per need and option. */
-export type Cover = readonly (readonly number[])[]
+/** What covers a need: in turn an option and the required pieces it covers, in the order of the options. */
+export type Covered = readonly number[]
+/** What covers each need. */
+export type Cover = readonly Covered[]
 /** A cover of some needs; `proven` when none is better. */
 export type GroupPlan = { readonly cover: Cover; readonly proven: boolean }
 export type CoverPlan = GroupPlan & {
@@ -100,6 +102,22 @@ export function optionsFrom(
   }
 }
 
+/** Adds to the pieces that an option covers. */
+export function addCovered(covered: number[], option: number, pieces: number): void {
+  if (pieces === 0) return
+  let at = 0
+  while (at < covered.length && (covered[at] as number) < option) at += 2
+  if (covered[at] === option) covered[at + 1] = (covered[at + 1] as number) + pieces
+  else if (at === covered.length) covered.push(option, pieces)
+  else covered.splice(at, 0, option, pieces)
+}
+
+/** The pieces that an option covers. */
+export function piecesCovered(covered: Covered | undefined, option: number): number {
+  for (let at = 0; covered && at < covered.length; at += 2) if (covered[at] === option) return covered[at + 1] as number
+  return 0
+}
+
 /** Items are numbered below this. */
 export const itemsIn = ({ from }: Stock): number => from.length - 1
 
@@ -123,8 +141,9 @@ export function valueOf(needs: readonly Need[], cover: Cover, stock: Stock): Val
   const drawn = new Map<number, number>()
   for (const [n, { qty, options }] of needs.entries()) {
     short += qty
-    for (const [o, covered] of (cover[n] ?? []).entries()) {
-      if (covered === 0) continue
+    const own = cover[n] ?? []
+    for (let at = 0; at < own.length; at += 2) {
+      const [o, covered] = [own[at] as number, own[at + 1] as number]
       short -= covered
       compromise += covered * compromiseOf(options, o)
       for (const use of usesOf(options, o)) drawn.set(use.item, (drawn.get(use.item) ?? 0) + use.qty * covered)

@@ -1,5 +1,5 @@
 import { MilpBuilder, type SolveMilp } from '../solver/milp.ts'
-import { usesOf, withoutPool, type GroupPlan, type Need, type Stock } from './numbered.ts'
+import { addCovered, piecesCovered, usesOf, withoutPool, type GroupPlan, type Need, type Stock } from './numbered.ts'
 
 /** Seconds for each stage. */
 const PATIENCE_S = 20
@@ -50,8 +50,9 @@ export function proveGroup(
     let [covered, compromise] = [0, 0]
     for (const [n, { options }] of needs.entries())
       for (const [o, each] of options.compromises.entries()) {
-        covered += found[n]?.[o] ?? 0
-        compromise += (found[n]?.[o] ?? 0) * each
+        const pieces = piecesCovered(found[n], o)
+        covered += pieces
+        compromise += pieces * each
       }
     held = { covered, compromise: stage.compromise > 0 ? compromise : undefined }
   }
@@ -104,5 +105,10 @@ function solveStage(
   if (outcome.status !== 'optimal') return undefined
   const { x } = outcome
   const whole = columns.every((own) => own.every((c) => Math.abs((x[c] ?? 0) - Math.round(x[c] ?? 0)) < 1e-4))
-  return whole ? columns.map((own) => own.map((c) => Math.round(x[c] ?? 0))) : undefined
+  if (!whole) return undefined
+  return columns.map((own) => {
+    const covered: number[] = []
+    for (const [o, c] of own.entries()) addCovered(covered, o, Math.round(x[c] ?? 0))
+    return covered
+  })
 }

@@ -47,11 +47,8 @@ export function coverWithSchemes(
       chosen,
       value: valueOf(free, plan.cover, stock),
       cover: plan.cover.map((own, n) => {
-        const { at, need } = narrowed[n] ?? {}
-        if (!at || need === undefined) return own
-        const whole = new Array<number>(needs[n]?.options.items.length ?? 0).fill(0)
-        for (const [i, pieces] of own.entries()) whole[at[i] ?? 0] = pieces
-        return whole
+        const at = narrowed[n]?.at
+        return at ? own.map((number, i) => (i % 2 === 0 ? (at[number] ?? 0) : number)) : own
       }),
     }
   }

@@ -4,7 +4,7 @@ import { highsSolver } from '../solver/highs-milp.ts'
 import { MilpBuilder, type SolveMilp } from '../solver/milp.ts'
 import { parseNettingProblem, type NettingPlan, type NettingProblem } from './problem.ts'
 import { coverNeeds } from './cover.ts'
-import { optionsFrom } from './numbered.ts'
+import { optionsFrom, withoutPool, valueOf } from './numbered.ts'
 import { solveNetting } from './solve.ts'
 import { verifyCover, verifyNetting } from './verify.ts'
 
@@ -319,46 +319,99 @@ test('a false cover is found out, whatever the solver says of it', () => {
   const found = coverNeeds(needs, stock)
   expect(verifyCover(needs, stock, found)).toEqual([])
   const schemes = new Map([['roof', 'blue']])
+  // Options and their pieces, in turn.
   expect(
     verifyCover(needs, stock, {
       cover: [
-        [2, 0],
         [0, 2],
+        [1, 2],
       ],
       schemes,
     }),
   ).toEqual([])
   const spoilt = [
     [
-      [2, 0],
-      [1, 1],
+      [0, 2],
+      [0, 1, 1, 1],
     ],
     [
-      [2, 1],
-      [0, 2],
+      [0, 2, 1, 1],
+      [1, 2],
     ],
     [
-      [1, 0],
-      [0, 2],
+      [0, 1],
+      [1, 2],
+    ],
+    [
+      [1, 2],
+      [1, 2],
+    ],
+    [
+      [0, 1.5, 1, 0.5],
+      [1, 2],
     ],
     [
       [0, 2],
-      [0, 2],
+      [1, -1],
     ],
     [
-      [1.5, 0.5],
       [0, 2],
+      [1, 0, 1, 2],
     ],
     [
-      [2, 0],
-      [0, -1],
+      [0, 2, 2, 1],
+      [1, 2],
     ],
     [
-      [2, 0, 1],
-      [0, 2],
+      [0, 2, -1, 1],
+      [1, 2],
     ],
   ]
   for (const cover of spoilt) expect(verifyCover(needs, stock, { cover, schemes })).not.toEqual([])
+})
+
+test('needs that share a pool of options are covered as well as if each had them for itself', () => {
+  const item = fc.integer({ min: 0, max: 6 })
+  const priced = fc.record({ item, compromise: fc.integer({ min: 0, max: 3 }) })
+  const tier = fc.record({ rank: fc.integer({ min: 0, max: 2 }), qty: fc.integer({ min: 0, max: 3 }) })
+  fc.assert(
+    fc.property(
+      fc.array(fc.array(priced, { minLength: 1, maxLength: 6 }), { minLength: 1, maxLength: 2 }),
+      fc.array(
+        fc.record({
+          qty: fc.integer({ min: 1, max: 4 }),
+          own: fc.array(fc.record({ item, qty: fc.constantFrom(1, 1, 1, 2), compromise: fc.nat(3) }), { maxLength: 2 }),
+          pool: fc.option(fc.nat(1), { nil: undefined }),
+        }),
+        { minLength: 1, maxLength: 6 },
+      ),
+      fc.array(fc.array(tier, { minLength: 1, maxLength: 3 }), { minLength: 7, maxLength: 7 }),
+      (lists, asked, tiers) => {
+        const pools = lists.map((list) => {
+          const sorted = [...list].sort((p, q) => p.compromise - q.compromise)
+          return { items: sorted.map((o) => o.item), compromises: sorted.map((o) => o.compromise) }
+        })
+        const needs = asked.map(({ qty, own, pool }) => {
+          const options = optionsFrom(
+            own.map((o) => ({ uses: [{ item: o.item, qty: o.qty }], compromise: o.compromise })),
+          )
+          return { qty, options: { ...options, pool: pool === undefined ? undefined : pools[pool] } }
+        })
+        const sorted = tiers.map((t) => [...t].sort((p, q) => p.rank - q.rank))
+        const from = [0]
+        for (const t of sorted) from.push((from.at(-1) ?? 0) + t.length)
+        const stock = { from, rank: sorted.flat().map((t) => t.rank), qty: sorted.flat().map((t) => t.qty) }
+        const plain = needs.map(({ qty, options }) => ({ qty, options: withoutPool(options) }))
+        const [pooled, apart] = [coverNeeds(needs, stock), coverNeeds(plain, stock)]
+        expect(verifyCover(needs, stock, pooled)).toEqual([])
+        // The numbers of the options are the same.
+        expect(verifyCover(plain, stock, pooled)).toEqual([])
+        expect(pooled.proven && apart.proven).toBe(true)
+        expect(valueOf(needs, pooled.cover, stock)).toEqual(valueOf(plain, apart.cover, stock))
+      },
+    ),
+    { numRuns: 400 },
+  )
 })
 
 test('a problem that is not one is refused with the place', () => {

@@ -72,21 +72,24 @@ export function solveNetting({ lines, supplies }: NettingProblem, { milp }: Nett
   for (const [n, { accepts, options, lines: askers }] of asks.entries()) {
     const own = cover[n] ?? []
     let at = 0
-    let left = own[0] ?? 0
+    let left = own[1] ?? 0
     for (const line of askers) {
       let open = line.qty
-      while (open > 0 && at < accepts.length) {
+      while (open > 0 && at < own.length) {
         const qty = Math.min(open, left)
-        const accept = accepts[at]
+        const option = own[at] as number
+        const accept = accepts[option]
         if (qty > 0 && accept) {
           const pegs: Peg[] = []
-          for (const use of usesOf(options, at)) draw(use.item, use.qty * qty, pegs)
+          for (const use of usesOf(options, option)) draw(use.item, use.qty * qty, pegs)
           assignments.push({ line: line.id, accept: accept.id, qty, pegs })
           compromise += qty * accept.compromise
         }
         open -= qty
         left -= qty
-        if (left === 0) left = own[++at] ?? 0
+        if (left > 0) continue
+        at += 2
+        left = own[at + 1] ?? 0
       }
       short += open
     }

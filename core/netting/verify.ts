@@ -90,12 +90,11 @@ export function verifyCover(
   for (let n = 0; n < needs.length; n++) {
     const { qty, options, group } = needs[n] as Need
     let open = qty
-    const own = cover[n]
-    for (let o = 0; o < (own?.length ?? 0); o++) {
-      const covered = own?.[o]
-      if (covered === 0) continue
+    const own = cover[n] ?? []
+    for (let at = 0; at < own.length; at += 2) {
+      const [o = -1, covered] = [own[at], own[at + 1]]
       const item = o < options.items.length ? options.items[o] : options.pool?.items[o - options.items.length]
-      if (item === undefined || covered === undefined || !Number.isInteger(covered) || covered < 0) {
+      if (item === undefined || covered === undefined || !Number.isInteger(covered) || covered < 1) {
         faults.push(`need ${n} is covered ${covered} times by option ${o}`)
         continue
       }

@@ -311,20 +311,20 @@ function meaningBook() {
 function coverShares({ needs }: NettingTask, { cover }: CoverPlan) {
   const at = new Int32Array(needs.length)
   const left = new Float64Array(needs.length)
-  for (let n = 0; n < needs.length; n++) left[n] = cover[n]?.[0] ?? 0
+  for (let n = 0; n < needs.length; n++) left[n] = cover[n]?.[1] ?? 0
   return {
     take(number: number, wanted: number, give: (need: TaskNeed, option: number, qty: number) => void): void {
       const [own, need] = [cover[number], needs[number]]
       for (let open = wanted; open > 0 && need && own;) {
-        const option = at[number] as number
-        if (option >= own.length) return
+        const place = at[number] as number
+        if (place >= own.length) return
         const qty = Math.min(open, left[number] as number)
-        if (qty > 0) give(need, option, qty)
+        if (qty > 0) give(need, own[place] as number, qty)
         open -= qty
         left[number] = (left[number] as number) - qty
         if (left[number] !== 0) continue
-        at[number] = option + 1
-        left[number] = own[option + 1] ?? 0
+        at[number] = place + 2
+        left[number] = own[place + 3] ?? 0
       }
     },
   }
