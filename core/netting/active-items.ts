@@ -105,6 +105,14 @@ export function activeItems(
   const lastIn = new Int32Array(size + sources.length)
   const before = new Int32Array(size + sources.length)
   let round = 0
+  /** Pieces may come to an item; those of one part are counted once. */
+  const arrive = (to: number, comes: number) => {
+    if (active[to] === 1 || stamp[to] === round) return
+    stamp[to] = round
+    const total = (incoming[to] as number) + comes
+    incoming[to] = total
+    if (total > (there[to] as number) - (wanted[to] as number)) activate(to)
+  }
   for (;;) {
     for (let item = fresh.pop(); item !== undefined; item = fresh.pop()) {
       begin(item)
@@ -147,20 +155,13 @@ export function activeItems(
     for (const top of tops) {
       round++
       const comes = (several[top] === 1 ? all[top] : missing[top]) as number
-      const arrive = (to: number) => {
-        if (active[to] === 1 || stamp[to] === round) return
-        stamp[to] = round
-        const total = (incoming[to] as number) + comes
-        incoming[to] = total
-        if (total > (there[to] as number) - (wanted[to] as number)) activate(to)
-      }
       for (let n = lastIn[top] as number; n >= 0; n = before[n] as number) {
-        for (let r = first[n] as number; r < (first[n + 1] as number); r++) arrive(reached[r] as number)
+        for (let r = first[n] as number; r < (first[n + 1] as number); r++) arrive(reached[r] as number, comes)
         for (let p = firstPool[n] as number; p < (firstPool[n + 1] as number); p++) {
           const pool = pools[drawnOn[p] as number] as Shared
           if (pool.stamp === round) continue
           pool.stamp = round
-          for (const item of pool.items) arrive(item)
+          for (const item of pool.items) arrive(item, comes)
         }
       }
     }

@@ -7,6 +7,7 @@ import {
   itemsIn,
   piecesIn,
   SEVERAL,
+  UNCOVERED,
   withoutPool,
   type Covered,
   type CoverPlan,
@@ -27,7 +28,7 @@ import { coverWithSchemes } from './schemes.ts'
 export function coverNeeds(needs: readonly Need[], stock: Stock, milp?: SolveMilp, memory?: CoverMemory): CoverPlan {
   const items = itemsIn(stock)
   const room = roomFor(items)
-  const cover: Covered[] = needs.map(() => NONE)
+  const cover: Covered[] = needs.map(() => UNCOVERED)
   const schemes = new Map<string, string>()
   let proven = true
   const solve = (own: readonly Need[]): CoverPlan => {
@@ -52,15 +53,13 @@ export function coverNeeds(needs: readonly Need[], stock: Stock, milp?: SolveMil
     }
     proven &&= plan.proven
     for (const [name, scheme] of plan.schemes) schemes.set(name, scheme)
-    for (let i = 0; i < group.length; i++) cover[group[i] as number] = plan.cover[i] ?? NONE
+    for (let i = 0; i < group.length; i++) cover[group[i] as number] = plan.cover[i] ?? UNCOVERED
   }
   memory?.turn()
   return { cover, proven, schemes }
 }
 
 const NO_SCHEMES: ReadonlyMap<string, string> = new Map()
-const NONE: Covered = []
-
 /**
  * Needs by what they compete for: the numbers of those that share an item or a group, however indirectly. Items are
  * numbered below `items`.
@@ -109,7 +108,7 @@ export function independent(needs: readonly Need[], items: number): number[][] {
 function plainCover(needs: readonly Need[], stock: Stock): GroupPlan | undefined {
   if (needs.some(({ options }) => options.pool)) return undefined
   const item = needs[0]?.options.items[0]
-  if (item === undefined) return { cover: needs.map(() => NONE), proven: true }
+  if (item === undefined) return { cover: needs.map(() => UNCOVERED), proven: true }
   if (item === SEVERAL) return undefined
   for (const { options } of needs)
     if (
@@ -123,7 +122,7 @@ function plainCover(needs: readonly Need[], stock: Stock): GroupPlan | undefined
   const cover = needs.map(({ qty }) => {
     const taken = Math.min(left, qty)
     left -= taken
-    return taken > 0 ? [0, taken] : NONE
+    return taken > 0 ? [0, taken] : UNCOVERED
   })
   return { cover, proven: true }
 }
@@ -138,7 +137,7 @@ function soleCover([need, other]: readonly Need[], stock: Stock): GroupPlan | un
     const known = bestOf.get(item)
     if (known === undefined || (compromises[o] as number) < (compromises[known] as number)) bestOf.set(item, o)
   }
-  const cover: number[] = []
+  let cover = UNCOVERED
   /** Of each option its first tier of which nothing is taken. */
   const next = items.map((item, o) => stock.from[bestOf.get(item) === o ? item : item + 1] as number)
   for (let open = need.qty; open > 0;) {
@@ -152,7 +151,7 @@ function soleCover([need, other]: readonly Need[], stock: Stock): GroupPlan | un
     }
     if (best < 0) break
     const taken = Math.min(open, stock.qty[next[best] as number] as number)
-    addCovered(cover, best, taken)
+    cover = addCovered(cover, best, taken)
     next[best] = (next[best] as number) + 1
     open -= taken
   }

@@ -5,6 +5,9 @@ import {
   piecesCovered,
   piecesIn,
   SEVERAL,
+  UNCOVERED,
+  type Cover,
+  type Covered,
   type GroupPlan,
   type Need,
   type Options,
@@ -122,8 +125,8 @@ function solvePlaced(group: Group, room: Room, milp: SolveMilp | undefined): Gro
   const hubs = findHubs(group, room)
   const at = (bounds: readonly Bounds[], relaxed: boolean) =>
     evaluate(group, room, hubs, multiOf, bounds, relaxed, weight, weight === wanted)
-  let best: { value: Weighed; cover: number[][] } | undefined
-  const keep = (found: { value: Weighed; cover: number[][] } | undefined) => {
+  let best: { value: Weighed; cover: Cover } | undefined
+  const keep = (found: { value: Weighed; cover: Cover } | undefined) => {
     if (found && (!best || better(found.value, best.value))) best = found
   }
   const open = [start]
@@ -153,7 +156,7 @@ function solvePlaced(group: Group, room: Room, milp: SolveMilp | undefined): Gro
   return proveGroup(needs, stock, milp) ?? { cover: best?.cover ?? nothing(needs), proven: false }
 }
 
-const nothing = (needs: readonly Need[]): number[][] => needs.map(() => [])
+const nothing = (needs: readonly Need[]): Covered[] => new Array<Covered>(needs.length).fill(UNCOVERED)
 
 /** Items that several needs take at the same compromise or less: one node between them instead of an arc for each. */
 type Hub = readonly number[]
@@ -267,7 +270,7 @@ function evaluate(
   relaxed: boolean,
   weight: number,
   rankIsLeast: boolean,
-): { value: Weighed; cover: number[][] } | undefined {
+): { value: Weighed; cover: Cover } | undefined {
   const { needs, placeOf, stock, items: drawn, pieces } = group
   const { network, ways } = room
   const { via: viaArc, direct: directArc, need: needArc, item: itemArc } = room.arcs
@@ -305,7 +308,6 @@ function evaluate(
   const arcs: { readonly need: number; readonly option: number; readonly arc: number }[] = []
   for (let n = 0; n < needs.length; n++) {
     const { qty, options } = needs[n] as Need
-    const own = cover[n] ?? []
     let left = qty
     total += qty
     const node = network.node()
@@ -316,7 +318,7 @@ function evaluate(
       left -= low
       forcedPieces += low
       fixed += low * compromise
-      addCovered(own, o, low)
+      cover[n] = addCovered(cover[n] as Covered, o, low)
       for (const use of low > 0 ? uses : []) {
         demand += use.qty * low
         network.arc(forced, items + (placeOf[use.item] as number), use.qty * low, 0)
@@ -344,7 +346,7 @@ function evaluate(
   const more = own.flow === Math.min(total, held) ? NOTHING : network.send(source, sink)
   const may = { flow: own.flow + more.flow, cost: own.cost + more.cost }
   const give = (need: number, option: number, qty: number) => {
-    addCovered(cover[need] as number[], option, qty)
+    cover[need] = addCovered(cover[need] as Covered, option, qty)
   }
   for (const { need, option, arc } of arcs) give(need, option, network.flowOn(arc))
   // What came into a hub is handed to its items; however it is handed out, the cost is the same.

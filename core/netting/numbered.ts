@@ -102,14 +102,20 @@ export function optionsFrom(
   }
 }
 
-/** Adds to the pieces that an option covers. */
-export function addCovered(covered: number[], option: number, pieces: number): void {
-  if (pieces === 0) return
+/** Nothing covers a need. */
+export const UNCOVERED: Covered = []
+
+/** What covers a need with so many pieces more by an option; a need of which nothing was known before gets a list of its own. */
+export function addCovered(covered: Covered, option: number, pieces: number): Covered {
+  if (pieces === 0) return covered
+  if (covered === UNCOVERED) return [option, pieces]
+  const own = covered as number[]
   let at = 0
-  while (at < covered.length && (covered[at] as number) < option) at += 2
-  if (covered[at] === option) covered[at + 1] = (covered[at + 1] as number) + pieces
-  else if (at === covered.length) covered.push(option, pieces)
-  else covered.splice(at, 0, option, pieces)
+  while (at < own.length && (own[at] as number) < option) at += 2
+  if (own[at] === option) own[at + 1] = (own[at + 1] as number) + pieces
+  else if (at === own.length) own.push(option, pieces)
+  else own.splice(at, 0, option, pieces)
+  return own
 }
 
 /** The pieces that an option covers. */

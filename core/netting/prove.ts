@@ -1,5 +1,15 @@
 import { MilpBuilder, type SolveMilp } from '../solver/milp.ts'
-import { addCovered, piecesCovered, usesOf, withoutPool, type GroupPlan, type Need, type Stock } from './numbered.ts'
+import {
+  addCovered,
+  piecesCovered,
+  UNCOVERED,
+  usesOf,
+  withoutPool,
+  type Cover,
+  type GroupPlan,
+  type Need,
+  type Stock,
+} from './numbered.ts'
 
 /** Seconds for each stage. */
 const PATIENCE_S = 20
@@ -39,7 +49,7 @@ export function proveGroup(
   else stages.push({ short: 0, compromise: 1, rank: 0 }, { short: 0, compromise: 0, rank: 1 })
 
   let held: { covered: number; compromise: number | undefined } = { covered: 0, compromise: undefined }
-  let cover: number[][] | undefined
+  let cover: Cover | undefined
   for (const stage of stages) {
     // The solver may hand back a fractional mixture of equally good flows: then all has to be whole by decree.
     const found =
@@ -67,7 +77,7 @@ function solveStage(
   held: { readonly covered: number; readonly compromise: number | undefined },
   timeLimit: number,
   allWhole: boolean,
-): number[][] | undefined {
+): Cover | undefined {
   const builder = new MilpBuilder()
   const byItem = new Map<number, [number, number][]>()
   const covered: [number, number][] = []
@@ -107,8 +117,8 @@ function solveStage(
   const whole = columns.every((own) => own.every((c) => Math.abs((x[c] ?? 0) - Math.round(x[c] ?? 0)) < 1e-4))
   if (!whole) return undefined
   return columns.map((own) => {
-    const covered: number[] = []
-    for (const [o, c] of own.entries()) addCovered(covered, o, Math.round(x[c] ?? 0))
+    let covered = UNCOVERED
+    for (const [o, c] of own.entries()) covered = addCovered(covered, o, Math.round(x[c] ?? 0))
     return covered
   })
 }

@@ -92,7 +92,8 @@ export function verifyCover(
     let open = qty
     const own = cover[n] ?? []
     for (let at = 0; at < own.length; at += 2) {
-      const [o = -1, covered] = [own[at], own[at + 1]]
+      const o = own[at] ?? -1
+      const covered = own[at + 1]
       const item = o < options.items.length ? options.items[o] : options.pool?.items[o - options.items.length]
       if (item === undefined || covered === undefined || !Number.isInteger(covered) || covered < 1) {
         faults.push(`need ${n} is covered ${covered} times by option ${o}`)

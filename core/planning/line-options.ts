@@ -160,6 +160,7 @@ export function optionFinder(
   const rathersBuying = rules.aim === 'least compromise' && rules.sources === 'donors, shelf and shops'
   const isDonors = (variant: number): boolean => index.traitsOf(variant).donor
   let found = new OptionList()
+  const shared = new OptionList()
   const pools = new Map<StockPart, (LinePool | null)[]>()
   // Of the wish at hand; one visitor serves them all.
   let wish: Wish
@@ -216,7 +217,7 @@ export function optionFinder(
   /** The options gathered by `fill` as a pool; none where some take several pieces, which are told line by line. */
   const makePool = (fill: () => void): LinePool | null => {
     const outside = found
-    found = new OptionList()
+    found = shared
     fill()
     const { items, compromises, kinds, points, several: combined } = found.taken()
     found = outside

@@ -271,6 +271,22 @@ function ownShade({ visit, hue }: Asked, of: StockPart, kind: StandInKind, base:
 
 const NO_PARTS: readonly StockPart[] = []
 
+/** Offers what all wishes of a part have alike; false when it has to be visited for this one alone. */
+function visitAlike(
+  field: number,
+  anybody: Asked,
+  own: StockPart,
+  mates: readonly StockPart[],
+  mouldPoints: number,
+): boolean {
+  const { visit } = anybody
+  if (!visit.alike) return false
+  return visit.alike(own, field, () => {
+    inShades(anybody, own, 'colour', 0, false)
+    for (const other of mates) inShades(anybody, other, 'mould', mouldPoints, false)
+  })
+}
+
 /** Visits other colours of a part, and the wish's own too when asked. */
 function inShades(asked: Asked, of: StockPart, kind: StandInKind, base: number, own: boolean): void {
   const { visit, decoration, shades, hue: ownHue } = asked
@@ -339,12 +355,13 @@ export function eachCandidate(
   const pooled =
     own !== undefined &&
     field !== undefined &&
-    (visit.alike?.(own, field, () => {
-      const anybody = { ...asked, shades: shadesIn(wish, NO_COLOUR, rules, stock), hue: undefined }
-      inShades(anybody, own, 'colour', 0, false)
-      for (const other of mates) inShades(anybody, other, 'mould', mouldPoints, false)
-    }) ??
-      false)
+    visitAlike(
+      field,
+      { ...asked, shades: shadesIn(wish, NO_COLOUR, rules, stock), hue: undefined },
+      own,
+      mates,
+      mouldPoints,
+    )
   if (own && !pooled) inShades(asked, own, 'colour', 0, false)
   if (own?.stickered && decoration === '' && (hidden || rules.stickers === 'left off' || rules.stickers === 'reused'))
     for (const other of own.items)
