@@ -343,7 +343,7 @@ function evaluate(
   if (must.flow < demand) return undefined
   const own = demand === 0 && arcs.length === 0 && rankIsLeast ? takeOwn(group, room) : NOTHING
   const held = pieces.reduce((n, qty) => n + qty, 0)
-  const more = own.flow === Math.min(total, held) ? NOTHING : network.send(source, sink)
+  const more = network.send(source, sink, Math.min(total - forcedPieces, held - demand) - own.flow)
   const may = { flow: own.flow + more.flow, cost: own.cost + more.cost }
   const give = (need: number, option: number, qty: number) => {
     cover[need] = addCovered(cover[need] as Covered, option, qty)

@@ -70,11 +70,11 @@ export class FlowNetwork {
 
   /**
    * Sends as much more as can go from source to sink at the least cost of all flows of its size; what flows already
-   * must have no cycle of negative cost left. Primal-dual: shortest
+   * must have no cycle of negative cost left. Stops at `most`, when it is known that no more can go. Primal-dual: shortest
    * distances by label correction, as arcs back have negative cost, then as much as the arcs on shortest paths let
    * through, until nothing gets through. R. K. Ahuja, T. L. Magnanti, J. B. Orlin, Network Flows (1993), section 9.8.
    */
-  send(source: number, sink: number): { readonly flow: number; readonly cost: number } {
+  send(source: number, sink: number, most = Infinity): { readonly flow: number; readonly cost: number } {
     if (this.#distance.length < this.#last.length) {
       const room = this.#last.length
       this.#distance = new Float64Array(room)
@@ -85,9 +85,9 @@ export class FlowNetwork {
     }
     let flow = 0
     let cost = 0
-    while (this.#measure(source, sink)) {
+    while (flow < most && this.#measure(source, sink)) {
       const length = this.#distance[sink] as number
-      while (this.#layer(source, sink)) {
+      while (flow < most && this.#layer(source, sink)) {
         const sent = this.#fill(source, sink)
         flow += sent
         cost += sent * length

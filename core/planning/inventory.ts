@@ -1,3 +1,4 @@
+import type { Holding } from '../shelf/holding.ts'
 import { LOOSE, type PlaceState } from '../shelf/place-state.ts'
 import { CONDITIONS } from '../units/condition.ts'
 import type { BuildId, PlaceId } from '../units/ids.ts'
@@ -93,7 +94,10 @@ function takeStock(snapshot: Snapshot): Inventory {
     return spot?.kind === 'shelf' && spot.state.kind === 'post'
   }
   let lastCondition = ''
-  for (const { item, place, condition, qty, estimate, length, reserved } of holdings) {
+  // The longest loop there is: by numbers, which is quick from the first time on.
+  for (let h = 0; h < holdings.length; h++, row++) {
+    const holding = holdings[h] as Holding
+    const { item, place, condition } = holding
     let at = here.get(place)
     if (at === undefined) here.set(place, (at = spots.push({ kind: 'shelf', state: LOOSE }) - 1))
     itemOf[row] = builder.at(item).index
@@ -103,13 +107,12 @@ function takeStock(snapshot: Snapshot): Inventory {
       code = codes.get(condition) ?? UNSTATED
     }
     conditionOf[row] = code
-    pieces[row] = qty
-    let fact = estimate ? FACT.estimate | FACT.odd : 0
-    if (length !== undefined || reserved !== undefined) fact |= FACT.odd
+    pieces[row] = holding.qty
+    let fact = holding.estimate ? FACT.estimate | FACT.odd : 0
+    if (holding.length !== undefined || holding.reserved !== undefined) fact |= FACT.odd
     if (anyPost && inPost(at)) fact |= FACT.onOrder
     if (stickers.size > 0 && stickers.has(splitItemKey(item).part)) fact |= FACT.sticker | FACT.odd
     facts[row] = fact
-    row++
   }
   return { rows, stock: builder.build(), itemOf, placeOf, conditionOf, pieces, facts, spots }
 }

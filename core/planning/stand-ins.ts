@@ -99,6 +99,7 @@ export function wishKey(wish: Wish): string {
   for (const _ in wish) fields++
   // Nothing beside the two.
   if (fields === 2) return visibility === 'seen' ? item : `${item}\n${visibility}`
+  if (fields === 3 && wish.freedom) return `${item}\n${visibility}\n${wish.freedom}`
   const { item: _, visibility: __, ...rest } = wish
   return `${item}\n${visibility}\n${JSON.stringify(rest)}`
 }
@@ -383,7 +384,7 @@ export function eachCandidate(
       const made = rule.part === part ? inOne(rule.uses, colour, asked, stock) : undefined
       if (made) visit.several(made.uses, 'own', rule.points)
     }
-  for (const [i, uses] of (wish.instead ?? []).entries()) visit.several(uses, 'instead', POINTS.instead + i)
+  if (wish.instead) for (const [i, uses] of wish.instead.entries()) visit.several(uses, 'instead', POINTS.instead + i)
   if (decoration !== '') {
     const plain = itemKey(part, colour)
     const add = (kind: StandInKind, items: readonly ItemKey[]) => {

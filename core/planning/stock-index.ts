@@ -77,9 +77,13 @@ export class StockIndex {
     const piecesAt = new Int32Array(items)
     const plenty = new Float64Array(stock.hues.length)
     const traitsList: Traits[] = []
+    let [last, number]: [Traits | undefined, number] = [undefined, -1]
     eachSupply(inventory, snapshot, (row, qty, rank, traits) => {
-      let number = traitsList.indexOf(traits)
-      if (number < 0) number = traitsList.push(traits) - 1
+      if (traits !== last) {
+        last = traits
+        number = traitsList.indexOf(traits)
+        if (number < 0) number = traitsList.push(traits) - 1
+      }
       const place = itemOf[row] as number
       const spot = spotOf[row] as number
       rowPieces[row] = qty

@@ -105,7 +105,7 @@ export class StockBuilder {
     if (known) return known
     const { part, colour, decoration } = splitItemKey(item)
     const of = this.#part(part)
-    const sticker = isSticker(decoration)
+    const sticker = decoration !== '' && isSticker(decoration)
     const hue = this.#hue(colour)
     const index = this.#items.length
     const one: StockItem = { index, item, of, colour, hue, decoration, sticker }

@@ -131,7 +131,8 @@ const placesKept = new WeakMap<Stock['items'], { readonly wishes: readonly Wish[
 export function placesIn(stock: Pick<Stock, 'byItem' | 'items'>, wishes: readonly Wish[]): Int32Array {
   const kept = placesKept.get(stock.items)
   if (kept?.wishes === wishes) return kept.places
-  const places = Int32Array.from(wishes, (wish) => placeIn(stock, wish))
+  const places = new Int32Array(wishes.length)
+  for (let c = 0; c < wishes.length; c++) places[c] = placeIn(stock, wishes[c] as Wish)
   placesKept.set(stock.items, { wishes, places })
   return places
 }
