@@ -16,24 +16,27 @@ export function copyContents(set: DonorSet, copy: Pick<Copy, 'stages' | 'spares'
   const inOrder: DonorSet['lines'][number][][] = []
   for (const line of set.lines) {
     if (!(stages?.has(line.stage) ?? true) || (line.spare && !copy.spares)) continue
-    const at = (order.get(line.stage) ?? 0) * 2 + (line.spare ? 0 : 1)
+    let stage = order.get(line.stage)
+    if (stage === undefined) order.set(line.stage, (stage = order.size))
+    const at = stage * 2 + (line.spare ? 0 : 1)
     const list = inOrder[at]
     if (list) list.push(line)
     else inOrder[at] = [line]
   }
   const contents: StageContent[] = []
-  /** By stage, of each item where it is among the contents. */
-  const places = new Map<string, Map<ItemKey, number>>()
+  /** Of each item where it is among the contents, the last time. */
+  const places = new Map<ItemKey, number>()
   for (const lines of inOrder)
     for (const { stage, item, qty } of lines ?? []) {
       const gone = missing.size === 0 ? 0 : Math.min(missing.get(item) ?? 0, qty)
       if (gone > 0) missing.set(item, (missing.get(item) ?? 0) - gone)
       if (qty === gone) continue
-      let own = places.get(stage)
-      if (!own) places.set(stage, (own = new Map()))
-      const at = own.get(item)
-      if (at === undefined) own.set(item, contents.push({ stage, item, qty: qty - gone }) - 1)
-      else contents[at] = { stage, item, qty: (contents[at]?.qty ?? 0) + qty - gone }
+      const at = places.get(item)
+      const known = at === undefined ? undefined : contents[at]
+      // Those of a stage follow one another.
+      if (at === undefined || known?.stage !== stage)
+        places.set(item, contents.push({ stage, item, qty: qty - gone }) - 1)
+      else contents[at] = { stage, item, qty: known.qty + qty - gone }
     }
   return contents
 }

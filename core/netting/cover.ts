@@ -42,7 +42,7 @@ export function coverNeeds(needs: readonly Need[], stock: Stock, milp?: SolveMil
         ),
       )
     const plan = plainCover(own, stock) ?? soleCover(own, stock) ?? solveGroup(own, stock, room, milp)
-    return { ...plan, schemes: NO_SCHEMES }
+    return { cover: plan.cover, proven: plan.proven, schemes: NO_SCHEMES }
   }
   for (const group of independent(needs, items)) {
     const own = group.map((n) => needs[n] as Need)
@@ -52,7 +52,7 @@ export function coverNeeds(needs: readonly Need[], stock: Stock, milp?: SolveMil
       memory?.keep(own, stock, plan)
     }
     proven &&= plan.proven
-    for (const [name, scheme] of plan.schemes) schemes.set(name, scheme)
+    if (plan.schemes !== NO_SCHEMES) for (const [name, scheme] of plan.schemes) schemes.set(name, scheme)
     for (let i = 0; i < group.length; i++) cover[group[i] as number] = plan.cover[i] ?? UNCOVERED
   }
   memory?.turn()

@@ -108,11 +108,13 @@ export class OptionList {
   /** The options gathered, with a pool they may have; the list is empty afterwards. */
   taken(pool?: LinePool): LineOptions {
     const size = this.#size
-    const compromises = this.#compromises.slice(0, size)
+    // Very many lines take their own item and nothing else.
+    const exactOnly = size === 1 && this.#compromises[0] === 0 && this.#kinds[0] === 'exact'
+    const compromises = exactOnly ? NO_COMPROMISE : this.#compromises.slice(0, size)
     const taken: LineOptions = {
       items: this.#items.slice(0, size),
       compromises,
-      kinds: this.#kinds.slice(0, size),
+      kinds: exactOnly ? EXACT_ONLY : this.#kinds.slice(0, size),
       points: this.#alike ? compromises : this.#points.slice(0, size),
       several: this.#several ?? NONE_SEVERAL,
       pieces: this.#pieces ?? NO_PIECES,
@@ -127,6 +129,8 @@ export class OptionList {
     return taken
   }
 }
+const NO_COMPROMISE: readonly number[] = [0]
+const EXACT_ONLY: LineOptions['kinds'] = ['exact']
 const NO_PIECES: ReadonlyMap<number, Candidate['uses']> = new Map()
 
 export type OptionFinder = {

@@ -88,8 +88,9 @@ export function wishOf(
 
 /** The wish of a line whose group has chosen its colour: what is bought for it must have that one. */
 export function settledWish(wish: Wish, wanted: ItemKey): Wish {
-  const { group, ...bare } = wish
-  return group === undefined ? wish : { ...bare, item: wanted, freedom: 'exact' }
+  if (wish.group === undefined) return wish
+  const { group: _, ...bare } = wish
+  return { ...bare, item: wanted, freedom: 'exact' }
 }
 
 /** Equal for wishes that the same pieces fulfil; begins with the item and a line feed, unless it is the item alone. */
