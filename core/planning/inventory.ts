@@ -1,3 +1,4 @@
+import type { StageContent } from '../donors/copy-contents.ts'
 import type { Holding } from '../shelf/holding.ts'
 import { LOOSE, type PlaceState } from '../shelf/place-state.ts'
 import { CONDITIONS } from '../units/condition.ts'
@@ -64,11 +65,13 @@ function takeStock(snapshot: Snapshot): Inventory {
   const pieces = new Int32Array(size)
   const facts = new Uint8Array(size)
   const spots: Spot[] = []
+  // The longest loops there are: by numbers, which is quick from the first time on.
   let row = 0
   let [stage, spot, code]: [CopyStage | undefined, number, number] = [undefined, -1, UNSTATED]
-  for (const { item, qty } of contents) {
-    const here = stages[row]
-    if (here && here !== stage) {
+  for (; row < contents.length; row++) {
+    const { item, qty } = contents[row] as StageContent
+    const here = stages[row] as CopyStage
+    if (here !== stage) {
       stage = here
       const { condition } = here.copy
       code = condition === undefined ? UNSTATED : (codes.get(condition) ?? UNSTATED)
@@ -78,8 +81,7 @@ function takeStock(snapshot: Snapshot): Inventory {
     placeOf[row] = spot
     conditionOf[row] = code
     pieces[row] = qty
-    facts[row] = stage?.source.promised ? FACT.inCopy | FACT.onOrder : FACT.inCopy
-    row++
+    facts[row] = here.source.promised ? FACT.inCopy | FACT.onOrder : FACT.inCopy
   }
   const stickers = new Set<string>()
   for (const { id, shape } of parts.values()) if (shape.family.startsWith('sticker')) stickers.add(id)
@@ -94,7 +96,6 @@ function takeStock(snapshot: Snapshot): Inventory {
     return spot?.kind === 'shelf' && spot.state.kind === 'post'
   }
   let lastCondition = ''
-  // The longest loop there is: by numbers, which is quick from the first time on.
   for (let h = 0; h < holdings.length; h++, row++) {
     const holding = holdings[h] as Holding
     const { item, place, condition } = holding

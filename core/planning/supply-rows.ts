@@ -1,6 +1,6 @@
 import type { ItemKey } from '../catalogue/item.ts'
 import { copyContents, type StageContent } from '../donors/copy-contents.ts'
-import type { Copy } from '../donors/donor-set.ts'
+import type { Copy, DonorSet } from '../donors/donor-set.ts'
 import type { Holding } from '../shelf/holding.ts'
 import { LOOSE, placeStates, type PlaceState } from '../shelf/place-state.ts'
 import type { CopyId, HoldingId, PlaceId } from '../units/ids.ts'
@@ -44,6 +44,17 @@ export type SupplyRows = {
   readonly places: ReadonlyMap<PlaceId, PlaceState>
 }
 
+/** What copies hold, as long as neither they nor their sets change: most tallies are made anew because of something else. */
+const contentsKept = new WeakMap<Copy, { readonly set: DonorSet; readonly contents: readonly StageContent[] }>()
+
+function contentsOf(set: DonorSet, copy: Copy): readonly StageContent[] {
+  const kept = contentsKept.get(copy)
+  if (kept?.set === set) return kept.contents
+  const contents = copyContents(set, copy)
+  contentsKept.set(copy, { set, contents })
+  return contents
+}
+
 /** The rows of a build; copies that have still to be bought have none. */
 export function supplyRows({
   sets,
@@ -58,7 +69,7 @@ export function supplyRows({
     const set = setById.get(copy.setId)
     if (!set || copy.state === 'to-buy') continue
     const known = new Map<string, CopyStage>()
-    for (const content of copyContents(set, copy)) {
+    for (const content of contentsOf(set, copy)) {
       const { stage } = content
       let at = known.get(stage)
       if (!at) {
