@@ -87,13 +87,16 @@ export function solveGroup(needs: readonly Need[], stock: Stock, room: Room, mil
 }
 
 function solvePlaced(group: Group, room: Room, milp: SolveMilp | undefined): GroupPlan {
-  const { needs, placeOf, stock, items, pieces, pools } = group
+  const { needs, stock, items, pools } = group
   let total = 0
   let maxUse = 1
   let maxCompromise = 0
+  let combined = false
   for (const { qty, options } of needs) {
     total += qty
     for (const compromise of options.compromises) if (compromise > maxCompromise) maxCompromise = compromise
+    if (options.several.size === 0) continue
+    combined = true
     for (const uses of options.several.values())
       maxUse = Math.max(
         maxUse,
@@ -108,7 +111,24 @@ function solvePlaced(group: Group, room: Room, milp: SolveMilp | undefined): Gro
   // One point of compromise outweighs all rank there can be, within exact integers.
   const wanted = 1 + total * maxUse * maxRank
   const weight = Math.max(1, Math.min(wanted, Math.floor(2 ** 51 / (1 + maxCompromise * total))))
+  const hubs = findHubs(group, room)
+  if (!combined) {
+    const found = evaluate(group, room, hubs, NO_MULTIS, [], false, weight, weight === wanted)
+    return { cover: found?.cover ?? nothing(needs), proven: weight === wanted }
+  }
+  return search(group, room, hubs, weight, weight === wanted, milp)
+}
 
+/** The best cover where some options take several pieces. */
+function search(
+  group: Group,
+  room: Room,
+  hubs: readonly Hub[],
+  weight: number,
+  rankIsLeast: boolean,
+  milp: SolveMilp | undefined,
+): GroupPlan {
+  const { needs, placeOf, stock, pieces } = group
   const multis: { readonly need: number; readonly option: number }[] = []
   const start: Bounds[] = []
   const multiOf = needs.map(({ qty, options: { several } }, need) => {
@@ -122,9 +142,8 @@ function solvePlaced(group: Group, room: Room, milp: SolveMilp | undefined): Gro
     }
     return found
   })
-  const hubs = findHubs(group, room)
   const at = (bounds: readonly Bounds[], relaxed: boolean) =>
-    evaluate(group, room, hubs, multiOf, bounds, relaxed, weight, weight === wanted)
+    evaluate(group, room, hubs, multiOf, bounds, relaxed, weight, rankIsLeast)
   let best: { value: Weighed; cover: Cover } | undefined
   const keep = (found: { value: Weighed; cover: Cover } | undefined) => {
     if (found && (!best || better(found.value, best.value))) best = found
@@ -151,10 +170,14 @@ function solvePlaced(group: Group, room: Room, milp: SolveMilp | undefined): Gro
     const withBounds = (next: Bounds) => bounds.map((b, i) => (i === branch ? next : b))
     open.push(withBounds({ low, high: relaxed - 1 }), withBounds({ low: relaxed, high }))
   }
-  const searched = open.length === 0 && weight === wanted
+  const searched = open.length === 0 && rankIsLeast
   if (searched || !milp) return { cover: best?.cover ?? nothing(needs), proven: searched }
   return proveGroup(needs, stock, milp) ?? { cover: best?.cover ?? nothing(needs), proven: false }
 }
+
+/** A need without options of several pieces; no need with any. */
+const NO_MULTI: readonly (readonly [number, number])[] = []
+const NO_MULTIS: readonly undefined[] = []
 
 const nothing = (needs: readonly Need[]): Covered[] => new Array<Covered>(needs.length).fill(UNCOVERED)
 
@@ -276,10 +299,8 @@ function evaluate(
   const { via: viaArc, direct: directArc, need: needArc, item: itemArc } = room.arcs
   const { viaFrom, viaHub, viaCompromise, directFrom, direct } = ways
   network.clear()
-  const [forced, source, sink] = [network.node(), network.node(), network.node()]
-  // Nodes of items follow one another, and so do those of hubs.
-  const items = sink + 1
-  for (const _ of drawn) network.node()
+  const [forced, source, sink] = [network.nodes(1), network.nodes(1), network.nodes(1)]
+  const items = network.nodes(drawn.length)
   for (let place = 0; place < drawn.length; place++) {
     const item = drawn[place] as number
     for (let tier = stock.from[item] as number; tier < (stock.from[item + 1] as number); tier++) {
@@ -287,8 +308,7 @@ function evaluate(
       if (tier === stock.from[item]) itemArc[place] = arc
     }
   }
-  const hubNodes = items + drawn.length
-  for (const _ of hubs) network.node()
+  const hubNodes = network.nodes(hubs.length)
   /** Of each hub the arc to its first item; the others follow, two numbers apart. */
   const hubOut = hubs.map((hub, h) => {
     let first = -1
@@ -310,8 +330,8 @@ function evaluate(
     const { qty, options } = needs[n] as Need
     let left = qty
     total += qty
-    const node = network.node()
-    for (const [o, b] of multiOf[n] ?? []) {
+    const node = network.nodes(1)
+    for (const [o, b] of multiOf[n] ?? NO_MULTI) {
       const { low = 0, high = 0 } = bounds[b] ?? {}
       const uses = options.several.get(o) ?? []
       const compromise = options.compromises[o] as number

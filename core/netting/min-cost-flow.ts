@@ -23,11 +23,13 @@ export class FlowNetwork {
     this.#arcs = 0
   }
 
-  node(): number {
-    const node = this.#nodes++
-    if (node >= this.#last.length) this.#last = grown(this.#last, Int32Array)
-    this.#last[node] = -1
-    return node
+  /** Adds so many nodes, numbered one after the other, and gives the first. */
+  nodes(count: number): number {
+    const first = this.#nodes
+    this.#nodes += count
+    while (this.#nodes > this.#last.length) this.#last = grown(this.#last, Int32Array)
+    this.#last.fill(-1, first, this.#nodes)
+    return first
   }
 
   /** Adds an arc and gives its number. */
