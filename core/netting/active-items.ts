@@ -30,12 +30,13 @@ type Shared = { readonly items: readonly number[]; readonly node: number; stamp:
 export function activeItems(
   { there, wanted }: ItemStates,
   reachOf: (item: number, note: NoteReach) => void,
-  sources: readonly { readonly qty: number; readonly reach: (note: NoteReach) => void }[],
+  sources: { readonly qty: readonly number[]; readonly reach: (source: number, note: NoteReach) => void },
 ): Uint8Array {
   const size = there.length
   const active = new Uint8Array(size)
   // Nodes are items and, after them, sources; those connected have one root.
-  const sets = disjointSets(size + sources.length)
+  const count = size + sources.qty.length
+  const sets = disjointSets(count)
   const fresh: number[] = []
   const activate = (item: number) => {
     if (active[item] === 1) return
@@ -47,7 +48,7 @@ export function activeItems(
   const first: number[] = []
   let reached = new Int32Array(4096)
   let ends = 0
-  const tangled = new Uint8Array(size + sources.length)
+  const tangled = new Uint8Array(count)
   const noted = new Int32Array(size).fill(-1)
   let noting = -1
   const pools: Shared[] = []
@@ -92,18 +93,18 @@ export function activeItems(
     noting = node
   }
   for (let item = 0; item < size; item++) if ((wanted[item] as number) > (there[item] as number)) activate(item)
-  for (const [s, { reach }] of sources.entries()) {
+  for (let s = 0; s < sources.qty.length; s++) {
     begin(size + s)
-    reach(note)
+    sources.reach(s, note)
   }
-  const missing = new Float64Array(size + sources.length)
-  const all = new Float64Array(size + sources.length)
-  const several = new Uint8Array(size + sources.length)
+  const missing = new Float64Array(count)
+  const all = new Float64Array(count)
+  const several = new Uint8Array(count)
   const incoming = new Float64Array(size)
   const stamp = new Int32Array(size)
   /** Of each root the node of its part that came last; of each node the one before it. */
-  const lastIn = new Int32Array(size + sources.length)
-  const before = new Int32Array(size + sources.length)
+  const lastIn = new Int32Array(count)
+  const before = new Int32Array(count)
   let round = 0
   /** Pieces may come to an item; those of one part are counted once. */
   const arrive = (to: number, comes: number) => {
@@ -142,7 +143,7 @@ export function activeItems(
     for (let n = 0; n < nodes.length; n++) {
       const node = nodes[n] as number
       const top = sets.root(node)
-      const need = node < size ? (wanted[node] as number) : (sources[node - size]?.qty ?? 0)
+      const need = node < size ? (wanted[node] as number) : (sources.qty[node - size] as number)
       const held = node < size ? (there[node] as number) : 0
       if (need > held) missing[top] = (missing[top] as number) + need - held
       all[top] = (all[top] as number) + need

@@ -34,6 +34,9 @@ export type Room = {
   readonly arcs: { readonly via: number[]; readonly direct: number[]; readonly need: number[]; readonly item: number[] }
   readonly levels: number[]
   readonly upTo: number[]
+  /** By place: the stamp of the need that reached the item last. */
+  readonly reached: Int32Array
+  stamp: number
 }
 
 export const roomFor = (items: number): Room => ({
@@ -43,6 +46,8 @@ export const roomFor = (items: number): Room => ({
   arcs: { via: [], direct: [], need: [], item: [] },
   levels: [],
   upTo: [],
+  reached: new Int32Array(items),
+  stamp: 0,
 })
 
 /** Needs that compete, and the stock they compete for; items have a place in it. */
@@ -218,14 +223,14 @@ function poolWays({ items, compromises }: Pool, { placeOf, pieces }: Group, hubs
 }
 
 /** Finds the hubs of a group and notes in the room how its needs get to their items. */
-function findHubs(group: Group, { ways, levels, upTo }: Room): readonly Hub[] {
+function findHubs(group: Group, room: Room): readonly Hub[] {
+  const { ways, levels, upTo, reached } = room
   const { needs, placeOf, pieces, pools } = group
   const { viaFrom, viaHub, viaCompromise, directFrom, direct } = ways
   const hubs: Hub[] = []
   const waysOf = new Map<Pool, readonly PoolWay[]>()
   for (const pool of pools) waysOf.set(pool, poolWays(pool, group, hubs))
   const byHash = new Map<number, number[]>()
-  const reached = new Int32Array(pieces.length).fill(-1)
   const worthwhile = (item: number) => item !== SEVERAL && pieces[placeOf[item] as number] !== 0
   let [vias, directs] = [0, 0]
   for (let need = 0; need < needs.length; need++) {
@@ -236,6 +241,7 @@ function findHubs(group: Group, { ways, levels, upTo }: Room): readonly Hub[] {
       viaCompromise[vias++] = compromise
     }
     directFrom[need] = directs
+    const stamp = ++room.stamp
     let depth = 0
     for (let o = 0; o < items.length; o++) {
       const compromise = compromises[o] as number
@@ -256,8 +262,8 @@ function findHubs(group: Group, { ways, levels, upTo }: Room): readonly Hub[] {
         if (compromises[o] !== compromise || !worthwhile(items[o] as number)) continue
         direct[directs++] = o
         const item = placeOf[items[o] as number] as number
-        if (reached[item] === need) continue
-        reached[item] = need
+        if (reached[item] === stamp) continue
+        reached[item] = stamp
         upTo[many++] = item
         hash = (hash + Math.imul(item + 1, 0x9e3779b1)) >>> 0
       }
@@ -267,7 +273,7 @@ function findHubs(group: Group, { ways, levels, upTo }: Room): readonly Hub[] {
       const size = many
       let hub = same?.find((h) => {
         const known = hubs[h]
-        return known?.length === size && known.every((item) => reached[item] === need)
+        return known?.length === size && known.every((item) => reached[item] === stamp)
       })
       if (hub === undefined) {
         hub = hubs.length

@@ -33,14 +33,15 @@ export function settle(
   const { placeOf } = stock
   const options = new Array<LineOptions | undefined>(wishes.length).fill(undefined)
   const optionsOf = finder.ofClasses({ wishes, keys, plainWishes })
-  const reach = (c: number, place: number, note: NoteReach) => {
+  /** Notes what a class draws on beside the item of a place. */
+  const reach = (c: number, place: number, note: NoteReach, several: boolean) => {
     const own = optionsOf(c)
     options[c] = own
     for (const item of own.items) {
       const there = item === SEVERAL ? place : (placeOf[item] as number)
-      if (there !== place) note.item(there, false)
+      if (there !== place) note.item(there, several)
     }
-    if (own.pool) note.pool(own.pool.places, false)
+    if (own.pool) note.pool(own.pool.places, several)
     if (own.several.size > 0)
       for (const uses of own.several.values()) for (const use of uses) note.item(placeOf[use.item] as number, true)
   }
@@ -48,7 +49,9 @@ export function settle(
   const lastOf = new Int32Array(stock.piecesAt.length).fill(-1)
   const before = new Int32Array(wishes.length)
   const itemAt = placesOf(wishes, plainWishes, stock)
-  const sources: { readonly qty: number; readonly reach: (note: NoteReach) => void }[] = []
+  /** Classes that always have a choice; their pieces, and after them those of pins. */
+  const always: number[] = []
+  const pieces: number[] = []
   for (let c = 0; c < wishes.length; c++) {
     const { group, accepted, length } = wishes[c] as Wish
     const place = itemAt[c] as number
@@ -67,43 +70,34 @@ export function settle(
       lastOf[place] = c
       continue
     }
-    // What a class that always has a choice draws on has one as well; where nothing is of its item, it lacks the piece.
-    sources.push({
-      qty: open[c] as number,
-      reach:
-        place < 0
-          ? (note) => {
-              reach(c, -1, note)
-            }
-          : (note) => {
-              note.item(place, true)
-              reach(c, place, {
-                item: (other) => {
-                  note.item(other, true)
-                },
-                pool: (others) => {
-                  note.pool(others, true)
-                },
-              })
-            },
-    })
+    always.push(c)
+    pieces.push(open[c] as number)
   }
+  const pins: number[] = []
   for (const { pin } of book.pins) {
     const one = stock.stock.byItem.get(pin.source.item)
     if (!one) continue
-    sources.push({
-      qty: pin.qty,
-      reach: (note) => {
-        note.item(one.index, true)
-      },
-    })
+    pins.push(one.index)
+    pieces.push(pin.qty)
   }
   const active = activeItems(
     states,
     (item, note) => {
-      for (let c = lastOf[item] as number; c >= 0; c = before[c] as number) reach(c, item, note)
+      for (let c = lastOf[item] as number; c >= 0; c = before[c] as number) reach(c, item, note, false)
     },
-    sources,
+    {
+      qty: pieces,
+      reach(source, note) {
+        const c = always[source]
+        if (c === undefined) note.item(pins[source - always.length] as number, true)
+        else {
+          // What it draws on has a choice as well; where nothing is of its item, it merely lacks the piece.
+          const place = itemAt[c] as number
+          if (place >= 0) note.item(place, true)
+          reach(c, place, note, place >= 0)
+        }
+      },
+    },
   )
   const claimed = new Float64Array(stock.lots)
   for (let index = 0; index < active.length; index++) {

@@ -307,6 +307,31 @@ function inShades(asked: Asked, of: StockPart, kind: StandInKind, base: number, 
   }
 }
 
+/** Visits what may stand in for a stickered or printed piece: the plain one, a print, the plain one with the sticker. */
+function visitUndecorated(
+  wish: Wish,
+  part: PartId,
+  colour: ColourId,
+  decoration: string,
+  rules: Rules,
+  stock: Stock,
+  visit: CandidateVisitor,
+): void {
+  const plain = itemKey(part, colour)
+  const add = (kind: StandInKind, items: readonly ItemKey[]) => {
+    visit.several(
+      items.map((i) => ({ item: i, qty: 1 })),
+      kind,
+      POINTS[kind],
+    )
+  }
+  const sticker = isSticker(decoration)
+  if (sticker && rules.stickers === 'left off') add('plain', [plain])
+  if (wish.print || (sticker ? rules.stickers === 'custom prints' : rules.thirdParty)) add('print', [plain])
+  if (sticker && (rules.stickers === 'applied' || rules.stickers === 'reused'))
+    for (const loose of stock.byPart.get(partFromName(decoration).id)?.items ?? []) add('sticker', [plain, loose.item])
+}
+
 /** Pieces all in one colour, if there are any and it may be. */
 function inOne(
   pieces: readonly { readonly part: PartId; readonly qty: number }[],
@@ -386,22 +411,7 @@ export function eachCandidate(
       if (made) visit.several(made.uses, 'own', rule.points)
     }
   if (wish.instead) for (const [i, uses] of wish.instead.entries()) visit.several(uses, 'instead', POINTS.instead + i)
-  if (decoration !== '') {
-    const plain = itemKey(part, colour)
-    const add = (kind: StandInKind, items: readonly ItemKey[]) => {
-      visit.several(
-        items.map((i) => ({ item: i, qty: 1 })),
-        kind,
-        POINTS[kind],
-      )
-    }
-    const sticker = isSticker(decoration)
-    if (sticker && rules.stickers === 'left off') add('plain', [plain])
-    if (wish.print || (sticker ? rules.stickers === 'custom prints' : rules.thirdParty)) add('print', [plain])
-    if (sticker && (rules.stickers === 'applied' || rules.stickers === 'reused'))
-      for (const loose of stock.byPart.get(partFromName(decoration).id)?.items ?? [])
-        add('sticker', [plain, loose.item])
-  }
+  if (decoration !== '') visitUndecorated(wish, part, colour, decoration, rules, stock, visit)
   const needed = wish.length ?? lengthOf(known)
   if (needed !== undefined && mayCut(known, rules.altering))
     for (const { id, part: other, items } of stock.byPart.values()) {
