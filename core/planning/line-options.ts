@@ -247,14 +247,25 @@ export function optionFinder(
   const visitor: CandidateVisitor = {
     one,
     several,
-    alike(part, field, fill) {
-      if (weighed || !anyVariant || exactOnly) return false
-      let known = pools.get(part)
-      if (!known) pools.set(part, (known = []))
-      const made = (known[field] ??= makePool(fill))
-      if (made === null) return false
-      pool = made
-      return true
+    alike: {
+      takes(part, field) {
+        if (weighed || !anyVariant || exactOnly) return false
+        const known = pools.get(part)?.[field]
+        if (known) pool = known
+        return known === undefined ? undefined : known !== null
+      },
+      make(part, field, fill) {
+        const made = makePool(fill)
+        const known = pools.get(part)
+        if (known) known[field] = made
+        else {
+          const first: (LinePool | null)[] = []
+          first[field] = made
+          pools.set(part, first)
+        }
+        if (made) pool = made
+        return made !== null
+      },
     },
   }
   const find = (asked: Wish, there = stock.byItem.get(asked.item)): LineOptions => {

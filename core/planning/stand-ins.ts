@@ -220,10 +220,14 @@ export type CandidateVisitor = {
   one(place: number, kind: Candidate['kind'], points: number): void
   several(uses: Candidate['uses'], kind: Candidate['kind'], points: number): void
   /**
-   * Offers candidates that wishes of a part have alike, whatever their colour, by a number for each kind of wish: `fill`
-   * visits them all. False to have them visited for this wish alone.
+   * Candidates that wishes of a part have alike, whatever their colour, by a number for each kind of wish. `takes` says
+   * whether they are known and the wish at hand has them thereby; undefined until `make` is told of them, which `fill`
+   * visits. False where they have to be visited for each wish.
    */
-  alike?(part: StockPart, field: number, fill: () => void): boolean
+  readonly alike?: {
+    takes(part: StockPart, field: number): boolean | undefined
+    make(part: StockPart, field: number, fill: () => void): boolean
+  }
 }
 
 /** No colour: all others are other colours. */
@@ -273,17 +277,20 @@ function ownShade({ visit, hue }: Asked, of: StockPart, kind: StandInKind, base:
 
 const NO_PARTS: readonly StockPart[] = []
 
-/** Offers what all wishes of a part have alike; false when it has to be visited for this one alone. */
-function visitAlike(
+/** Has what all wishes of a part have alike taken note of: other colours and moulds; false when that cannot be. */
+function makeAlike(
+  alike: NonNullable<CandidateVisitor['alike']>,
   field: number,
-  anybody: Asked,
+  wish: Wish,
+  rules: Rules,
+  stock: Stock,
   own: StockPart,
   mates: readonly StockPart[],
+  asked: Asked,
   mouldPoints: number,
 ): boolean {
-  const { visit } = anybody
-  if (!visit.alike) return false
-  return visit.alike(own, field, () => {
+  const anybody = { ...asked, shades: shadesIn(wish, NO_COLOUR, rules, stock), hue: undefined }
+  return alike.make(own, field, () => {
     inShades(anybody, own, 'colour', 0, false)
     for (const other of mates) inShades(anybody, other, 'mould', mouldPoints, false)
   })
@@ -379,16 +386,10 @@ export function eachCandidate(
   const shape = decoration === '' ? known?.shape : undefined
   const mates = shape && mayTakeMould(visibility, rules) ? stock.matesOf(part) : NO_PARTS
   const field = own && decoration === '' ? alikeField(wish, rules) : undefined
-  const pooled =
-    own !== undefined &&
-    field !== undefined &&
-    visitAlike(
-      field,
-      { ...asked, shades: shadesIn(wish, NO_COLOUR, rules, stock), hue: undefined },
-      own,
-      mates,
-      mouldPoints,
-    )
+  let pooled = false
+  if (own && field !== undefined && visit.alike)
+    pooled =
+      visit.alike.takes(own, field) ?? makeAlike(visit.alike, field, wish, rules, stock, own, mates, asked, mouldPoints)
   if (own && !pooled) inShades(asked, own, 'colour', 0, false)
   if (own?.stickered && decoration === '' && (hidden || rules.stickers === 'left off' || rules.stickers === 'reused'))
     for (const other of own.items)
