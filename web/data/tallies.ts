@@ -24,10 +24,14 @@ type Entry = {
 
 /** The last tally of each build; screens and the rail share it. */
 const entries = new Map<BuildId, Entry>()
+/** A state of a build to be tallied. */
+type Job = { readonly build: Build; readonly records: SnapshotRecords }
+
 /** What has to be tallied next, the newest state of each build only. */
-const waiting = new Map<BuildId, { readonly build: Build; readonly records: SnapshotRecords }>()
+const waiting = new Map<BuildId, Job>()
 const listeners = new Set<() => void>()
-let busy = false
+/** What is being tallied. */
+let current: Job | undefined
 let failure: Error | undefined
 let version = 0
 
@@ -36,17 +40,20 @@ function subscribe(listener: () => void): () => void {
   return () => listeners.delete(listener)
 }
 
+/** Asks for a tally; several screens ask for the same one, which is made once. */
 function request(build: Build, records: SnapshotRecords): void {
-  const entry = entries.get(build.id)
-  if (entry?.build === build && entry.records === records) return
+  const last = current?.build.id === build.id ? current : entries.get(build.id)
+  if (last?.build === build && last.records === records) {
+    waiting.delete(build.id)
+    return
+  }
   waiting.set(build.id, { build, records })
-  if (!busy) void work()
+  if (!current) void work()
 }
 
 async function work(): Promise<void> {
-  busy = true
   for (let next = waiting.values().next().value; next; next = waiting.values().next().value) {
-    const { build, records } = next
+    const { build, records } = (current = next)
     waiting.delete(build.id)
     try {
       const result = await tallyWorker().tally(build, records)
@@ -57,7 +64,7 @@ async function work(): Promise<void> {
     version++
     for (const listener of listeners) listener()
   }
-  busy = false
+  current = undefined
 }
 
 /** Of each build, what its first tally is waited for with. */
