@@ -1,5 +1,6 @@
-import { proxy, wrap } from 'comlink'
+import { proxy, transfer, wrap } from 'comlink'
 import type { Studies } from './study.worker.ts'
+import { tallyingWorker } from './tally-client.ts'
 
 export type Study = keyof Studies
 export type Scene<K extends Study> = Parameters<Studies[K]>[0]
@@ -16,12 +17,19 @@ export function startStudy<K extends Study>(
   onStep: () => void,
 ): Running<K> {
   const worker = new Worker(new URL('./study.worker.ts', import.meta.url), { type: 'module' })
-  const api = wrap<Record<Study, (s: unknown, q: unknown, step: () => void) => Promise<unknown>>>(worker)
+  const api =
+    wrap<Record<Study, (s: unknown, q: unknown, step: () => void, lent?: MessagePort) => Promise<unknown>>>(worker)
   const answer = new Promise<Answer<K>>((resolve, reject) => {
     worker.addEventListener('error', (event) => {
       reject(new Error(event.message || 'the planner could not be loaded'))
     })
-    api[study](snapshot, question, proxy(onStep)).then((value) => {
+    // The large records come from the worker that tallies: sending them takes the page longer than an answer may.
+    const tallying = tallyingWorker()
+    const { port1, port2 } = new MessageChannel()
+    const asked = tallying
+      ? api[study](tallying.lend(snapshot, port1), question, proxy(onStep), transfer(port2, [port2]))
+      : api[study](snapshot, question, proxy(onStep))
+    asked.then((value) => {
       resolve(value as Answer<K>)
     }, reject)
   }).finally(() => {

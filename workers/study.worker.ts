@@ -17,6 +17,7 @@ import {
   type YieldStep,
 } from '../core/planning/yield.ts'
 import { highs } from './highs.ts'
+import type { Rest } from './lent.ts'
 import type { LineId, ModuleId } from '../core/units/ids.ts'
 
 type Market = { readonly offers: readonly Offer[]; readonly shops: readonly Shop[] }
@@ -90,10 +91,20 @@ export type Studies = typeof studies
 /** Studies that try rules which bring in options of several pieces. */
 const TRY_RULES: readonly string[] = ['relaxations', 'remedies'] satisfies (keyof Studies)[]
 
+/** The part of a snapshot that another worker sends. */
+const received = (from: MessagePort): Promise<Partial<Snapshot>> =>
+  new Promise((resolve) => {
+    from.onmessage = ({ data }: MessageEvent<Partial<Snapshot>>) => {
+      resolve(data)
+      from.close()
+    }
+  })
+
 /** Gives a study the solver where options of several pieces may need it. */
 const withSolver =
   (name: string, study: (snapshot: Snapshot, question: never, onStep: OnStep) => unknown) =>
-  async (snapshot: Snapshot, question: never, onStep: OnStep): Promise<unknown> => {
+  async (sent: Rest, question: never, onStep: OnStep, lender?: MessagePort): Promise<unknown> => {
+    const snapshot = { ...sent, ...(lender && (await received(lender))) } as Snapshot
     const several =
       TRY_RULES.includes(name) ||
       snapshot.build.rules.splits !== 'never' ||

@@ -1,12 +1,20 @@
-import { wrap, type Remote } from 'comlink'
+import { transfer, wrap, type Remote } from 'comlink'
 import type { Build } from '../core/planning/build.ts'
-import { snapshotOf, type SnapshotRecords } from '../core/planning/snapshot.ts'
+import { snapshotOf, type Snapshot, type SnapshotRecords } from '../core/planning/snapshot.ts'
 import { openTally, type Tally } from '../core/planning/tally.ts'
+import { divide, type Rest } from './lent.ts'
 import type { TallyWorker } from './tally.worker.ts'
 
-export type TallyClient = { tally(build: Build, records: SnapshotRecords): Promise<Tally> }
+export type TallyClient = {
+  tally(build: Build, records: SnapshotRecords): Promise<Tally>
+  /** Has what the worker knows of a snapshot sent through a port; the rest has to be sent by other ways. */
+  lend(snapshot: Snapshot, to: MessagePort): Rest
+}
 
 let client: TallyClient | undefined
+
+/** The worker that tallies, if anything was tallied yet. */
+export const tallyingWorker = (): TallyClient | undefined => client
 
 /**
  * The worker that tallies; only records that changed since the last call travel to it. What it finds comes back in
@@ -33,6 +41,12 @@ export function tallyWorker(): TallyClient {
         )
       })
       return openTally(snapshotOf(build, records), await Promise.race([api.tally(build, changed), failed]))
+    },
+    lend(snapshot, to) {
+      const { lent, rest } = divide(snapshot, sent)
+      // Calls arrive in their order: the worker has got by then what was sent.
+      void api.lend(lent, transfer(to, [to]))
+      return rest
     },
   }
   return client

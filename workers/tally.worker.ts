@@ -4,6 +4,7 @@ import { snapshotOf, type SnapshotRecords } from '../core/planning/snapshot.ts'
 import type { TallySheet } from '../core/planning/tally-sheet.ts'
 import { tallied } from '../core/planning/tally.ts'
 import { highs } from './highs.ts'
+import { lend, type Lent } from './lent.ts'
 
 let records: SnapshotRecords | undefined
 
@@ -19,6 +20,13 @@ const api = {
     if (sheet.proven) return sheet
     const milp = await highs()
     return tallied({ ...snapshot, milp })
+  },
+
+  /** Sends records to another worker, so that the page need not. */
+  lend(lent: Lent, to: MessagePort): void {
+    if (!records) throw new Error('nothing was tallied yet')
+    to.postMessage(lend(records, lent))
+    to.close()
   },
 }
 

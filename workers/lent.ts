@@ -1,0 +1,36 @@
+import type { Snapshot, SnapshotRecords } from '../core/planning/snapshot.ts'
+import type { BuildId } from '../core/units/ids.ts'
+
+/** Parts of a snapshot that are records as they are, by the name they go by there: the large ones. */
+const KINDS = {
+  sets: 'sets',
+  holdings: 'holdings',
+  places: 'places',
+  parts: 'partById',
+  colourById: 'colourById',
+  market: 'market',
+  decisions: 'decisions',
+} as const satisfies Partial<Record<keyof Snapshot, keyof SnapshotRecords>>
+
+type LentKind = keyof typeof KINDS
+
+/** What of a snapshot another worker has got already: the kinds, and the build whose design it is. */
+export type Lent = { readonly kinds: readonly LentKind[]; readonly design: BuildId | undefined }
+
+/** A snapshot without what is lent. */
+export type Rest = Partial<Snapshot> & Pick<Snapshot, 'build' | 'copies'>
+
+/** Divides a snapshot into what some records contain, by identity, and the rest. */
+export function divide(snapshot: Snapshot, records: Partial<SnapshotRecords>): { lent: Lent; rest: Rest } {
+  const kinds = (Object.keys(KINDS) as LentKind[]).filter((kind) => snapshot[kind] === records[KINDS[kind]])
+  const design = records.designs?.includes(snapshot.design) ? snapshot.design.id : undefined
+  const isLent = (kind: string) => kinds.some((k) => k === kind) || (kind === 'design' && design !== undefined)
+  const rest = Object.fromEntries(Object.entries(snapshot).filter(([kind]) => !isLent(kind))) as Rest
+  return { lent: { kinds, design }, rest }
+}
+
+/** What is lent, taken from the records. */
+export function lend(records: SnapshotRecords, { kinds, design }: Lent): Partial<Snapshot> {
+  const own = design === undefined ? undefined : records.designs.find((d) => d.id === design)
+  return { ...Object.fromEntries(kinds.map((kind) => [kind, records[KINDS[kind]]])), ...(own && { design: own }) }
+}
