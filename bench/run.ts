@@ -21,16 +21,17 @@ import { stockIndex } from '../core/planning/stock-index.ts'
 import { tally } from '../core/planning/tally.ts'
 import type { DecisionId } from '../core/units/ids.ts'
 import { bigScene } from './tally.ts'
+import { measureInBrowser } from './worker.ts'
 import { highsSolver } from '../core/solver/highs-milp.ts'
 import { biggestShopFirst, cheapestLineByLine, type NaiveResult } from '../core/sourcing/naive.ts'
 import { parseSourcingProblem } from '../core/sourcing/problem.ts'
 import { solveSourcing } from '../core/sourcing/solve.ts'
 import { createApp } from '../server/app.ts'
 
-/** Usage: npm run bench [-- netting tally tally-milp app s m m2 l xl]; without names: all but tally-milp, l and xl. `app` needs `npm run build`. Prints ratios; seconds are of this machine. */
+/** Usage: npm run bench [-- netting tally tally-milp app worker s m m2 l xl]; without names: all but tally-milp, l and xl. `app` and `worker` need `npm run build`. Prints ratios; seconds are of this machine. */
 const LIMITS: Record<string, number> = { s: 20, m: 60, m2: 60, l: 60, xl: 120 }
 const asked = process.argv.slice(2)
-const names = asked.length > 0 ? asked : ['netting', 'tally', 'app', 's', 'm', 'm2']
+const names = asked.length > 0 ? asked : ['netting', 'tally', 'app', 'worker', 's', 'm', 'm2']
 const now = () => performance.now() / 1000
 
 for (const name of names) {
@@ -38,6 +39,7 @@ for (const name of names) {
   else if (name === 'tally') benchTally()
   else if (name === 'tally-milp') await benchTallyMilp()
   else if (name === 'app') await benchApp()
+  else if (name === 'worker') await benchWorker()
   else await benchSourcing(name)
 }
 
@@ -188,6 +190,18 @@ async function benchApp(): Promise<void> {
     await browser.close()
     server.close()
   }
+}
+
+/** The tally's scene in the built app: rules toggled, and the memory of the worker that tallies. */
+async function benchWorker(): Promise<void> {
+  const dist = fileURLToPath(new URL('../dist', import.meta.url))
+  const { rules, longest, held, needed } = await measureInBrowser(dist, process.env['CHROMIUM'] ?? '/usr/bin/chromium')
+  const list = (times: readonly number[]) => times.map((t) => Math.round(t)).join(', ')
+  console.log(
+    `tally in the built app: rules toggled until the headline shows it ${list(rules)} ms, longest task of the page meanwhile ` +
+      `${list(longest)} ms; the worker holds ${(held / 1e6).toFixed(1)} MB, ${(needed / 1e6).toFixed(1)} MB after a collection, ` +
+      `${ratio(held, 300e6)} of 300 MB`,
+  )
 }
 
 async function benchSourcing(name: string): Promise<void> {
