@@ -169,6 +169,29 @@ test('a reload in the middle loses nothing, edits undo across it, and two tabs a
   await page.getByRole('button', { name: 'Undo (Ctrl Z)' }).click()
   await expect(headline).toHaveText(before)
   await expect(second.locator('header p')).toContainText(`of ${pieces} `)
+
+  // Both tabs edit the same design at the same moment: neither loses what the other did.
+  await second.goto(`${BUILD}/design`)
+  for (const [tab, line] of [
+    [page, '3 plate 2x8 Soot'],
+    [second, '5 brick 2x3 Chalk'],
+  ] as const)
+    await tab.getByRole('textbox', { name: 'New line' }).fill(line)
+  await Promise.all(
+    [page, second].map((tab) =>
+      tab.evaluate(() => {
+        const button = [...document.querySelectorAll('button')].find((b) => b.textContent === 'Add the line')
+        const due = Math.ceil((Date.now() + 500) / 1000) * 1000
+        return new Promise<void>((done) => {
+          setTimeout(() => {
+            button?.click()
+            done()
+          }, due - Date.now())
+        })
+      }),
+    ),
+  )
+  for (const tab of [page, second]) await expect(tab.locator('header p')).toContainText(grouped(pieces + 8))
 })
 
 test('a stopped run keeps its best plan; a market that is down leaves the last offers and says so', async ({

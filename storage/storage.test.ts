@@ -94,6 +94,36 @@ test('edits of one record that overlap lose nothing but what both changed', () =
   )
 })
 
+test('lists of records that are edited at the same time keep what each edit did to its own', () => {
+  const ids = fc.uniqueArray(fc.constantFrom('a', 'b', 'c', 'd', 'e'), { maxLength: 5 })
+  const listed = ids.chain((own) => fc.tuple(...own.map((id) => fc.record({ id: fc.constant(id), qty: fc.nat(2) }))))
+  fc.assert(
+    fc.property(listed, listed, listed, (base, next, now) => {
+      const merge = (b: unknown[], n: unknown[], c: unknown[]) => merged({ lines: b }, { lines: n }, { lines: c }).lines
+      expect(merge(base, next, base)).toEqual(next)
+      expect(merge(base, base, now)).toEqual(now)
+      const found = merge(base, next, now) as typeof base
+      const qty = (list: typeof base, id: string) => list.find((l) => l.id === id)?.qty
+      expect(new Set(found.map((l) => l.id)).size).toBe(found.length)
+      for (const id of ['a', 'b', 'c', 'd', 'e']) {
+        const [was, mine, theirs, then] = [base, next, now, found].map((list) => qty(list, id))
+        if (was === theirs) expect(then).toBe(mine)
+        else if (was === mine) expect(then).toBe(theirs)
+        // Both touched it: the edit's own value counts, and a change counts more than a removal.
+        else expect(then).toBe(mine ?? theirs)
+      }
+    }),
+    { numRuns: 1000 },
+  )
+  // The order of the edit where it moved something; what was added meanwhile stays behind what it was added behind.
+  const order = (...list: string[]) => list.map((id) => ({ id }))
+  expect(merged({ l: order('a', 'b') }, { l: order('b', 'a') }, { l: order('a', 'x', 'b') }).l).toEqual(
+    order('b', 'a', 'x'),
+  )
+  // Values without ids are one value.
+  expect(merged({ l: ['a'] }, { l: ['a', 'b'] }, { l: ['a', 'c'] }).l).toEqual(['a', 'b'])
+})
+
 test('two edits begun from the same record are both kept, and undone one by one', async () => {
   const db = fresh()
   await act(db, 'made', [put('places', [place(1)])], AT)

@@ -77,12 +77,12 @@ function labelOf({ change }: Remedy): string {
 }
 
 /** What doing it changes; a copy is only wished for: it has to be bought. */
-function changesOf({ change }: Remedy, { build }: Snapshot): Change[] {
+function changesOf({ change }: Remedy, { build, design }: Snapshot): Change[] {
   switch (change.kind) {
     case 'rule':
       return [revise('builds', build, { ...build, rules: { ...build.rules, ...change.rules } })]
     case 'freedom':
-      return [put('designs', [change.design])]
+      return [revise('designs', design, change.design)]
     case 'release':
       return [put('places', [{ ...change.place, released: true }])]
     case 'copy': {
