@@ -2,6 +2,7 @@ import { expose } from 'comlink'
 import { compareColourways, type ColourwayResult } from '../core/planning/colourways.ts'
 import { goodsPricer } from '../core/planning/goods-cost.ts'
 import { knownItems } from '../core/planning/known-items.ts'
+import type { Rest } from '../core/planning/lent.ts'
 import type { Offer, Shop } from '../core/planning/market.ts'
 import { mockUp, type MockUp } from '../core/planning/mock-up.ts'
 import { recolourings, type Recolouring } from '../core/planning/colour-study.ts'
@@ -17,7 +18,6 @@ import {
   type YieldStep,
 } from '../core/planning/yield.ts'
 import { highs } from './highs.ts'
-import type { Rest } from './lent.ts'
 import type { LineId, ModuleId } from '../core/units/ids.ts'
 
 type Market = { readonly offers: readonly Offer[]; readonly shops: readonly Shop[] }

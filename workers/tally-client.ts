@@ -1,8 +1,8 @@
 import { transfer, wrap, type Remote } from 'comlink'
 import type { Build } from '../core/planning/build.ts'
+import { divide, type Rest } from '../core/planning/lent.ts'
 import { snapshotOf, type Snapshot, type SnapshotRecords } from '../core/planning/snapshot.ts'
 import { openTally, type Tally } from '../core/planning/tally.ts'
-import { divide, type Rest } from './lent.ts'
 import type { TallyWorker } from './tally.worker.ts'
 
 export type TallyClient = {

@@ -1,10 +1,10 @@
 import { expose } from 'comlink'
 import type { Build } from '../core/planning/build.ts'
+import { lend, type Lent } from '../core/planning/lent.ts'
 import { snapshotOf, type SnapshotRecords } from '../core/planning/snapshot.ts'
 import type { TallySheet } from '../core/planning/tally-sheet.ts'
 import { tallied } from '../core/planning/tally.ts'
 import { highs } from './highs.ts'
-import { lend, type Lent } from './lent.ts'
 
 let records: SnapshotRecords | undefined
 

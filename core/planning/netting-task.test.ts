@@ -10,7 +10,7 @@ import { solveSourcing } from '../sourcing/solve.ts'
 import { verifyPlan } from '../sourcing/verify-plan.ts'
 import { planStandIns } from './plan-stand-ins.ts'
 import { sourcingTask } from './sourcing-problem.ts'
-import { usesOf, withoutPool } from '../netting/numbered.ts'
+import { sizeOf, usesOf, withoutPool } from '../netting/numbered.ts'
 import { solveNetting } from '../netting/solve.ts'
 import { countsFor, type Holding } from '../shelf/holding.ts'
 import { colourId, type BuildId, type LineId, type ModuleId, type PlaceId } from '../units/ids.ts'
@@ -18,12 +18,12 @@ import type { Rules } from './build.ts'
 import type { Decision } from './decision.ts'
 import { inventoryOf } from './inventory.ts'
 import { isDoubtful, lineChoices, openStandIns } from './line-choices.ts'
-import { optionFinder } from './line-options.ts'
+import { meaningOf, optionFinder } from './line-options.ts'
 import type { Offer, Shop } from './market.ts'
 import { remedies } from './relax.ts'
 import { findConflicts, reserve } from './reservations.ts'
 import type { Snapshot } from './snapshot.ts'
-import { wishOf } from './stand-ins.ts'
+import { candidates, wishOf } from './stand-ins.ts'
 import { stockIndex } from './stock-index.ts'
 import {
   BUILD,
@@ -45,6 +45,39 @@ import { eachSupply, supplyId } from './supplies.ts'
 import { supplyAt } from './supply-rows.ts'
 import { bySource } from './tally-views.ts'
 import { tally } from './tally.ts'
+
+test('lines that have their options from a pool may take what each may take by itself, at the same points', () => {
+  fc.assert(
+    fc.property(
+      rulesArb,
+      fc.constantFrom('free where hidden' as const, 'within the palette' as const),
+      linesArb,
+      shelfArb(16),
+      (rules, colours, lines, shelf) => {
+        const snapshot = scene({ ...rules, colours, palette: COLOURS.slice(0, 3), splits: 'never' }, lines, shelf)
+        const stock = stockIndex(snapshot)
+        const finder = optionFinder(snapshot, stock, [], false, () => undefined)
+        for (const r of explode(snapshot.design, { parts: snapshot.parts })) {
+          const wish = wishOf(r)
+          const least = (ways: readonly { uses: readonly { item: ItemKey }[]; points: number }[]) => {
+            const points = new Map<ItemKey, number>()
+            for (const { uses, points: p } of ways)
+              for (const { item } of uses) points.set(item, Math.min(p, points.get(item) ?? Infinity))
+            return new Map(
+              [...points].filter(([item]) => stock.variantsOf(item).length > 0).sort(([p], [q]) => (p < q ? -1 : 1)),
+            )
+          }
+          const options = finder.optionsOf(wish)
+          const pooled = Array.from({ length: sizeOf(options) }, (_, o) => meaningOf(options, o, stock)).flatMap(
+            (meaning) => meaning ?? [],
+          )
+          expect(least(pooled)).toEqual(least(candidates(wish, snapshot.build.rules, stock.stock, [])))
+        }
+      },
+    ),
+    { numRuns: 300 },
+  )
+})
 
 test('settling lines beforehand changes nothing: the whole problem at once has the same optimum', () => {
   fc.assert(

@@ -260,9 +260,14 @@ function judged({ forbidden = [], accepted = [] }: Wish, { items }: Stock, visit
   }
 }
 
-/** What candidates in other colours are looked for with. */
+/** A wish whose candidates are looked for, and in what. */
 type Asked = {
+  readonly wish: Wish
+  readonly rules: Rules
+  readonly stock: Stock
   readonly visit: CandidateVisitor
+  readonly part: PartId
+  readonly colour: ColourId
   readonly decoration: string
   readonly shades: Shades
   /** The number of the wish's own colour, where there is anything in it. */
@@ -279,17 +284,15 @@ const NO_PARTS: readonly StockPart[] = []
 
 /** Has what all wishes of a part have alike taken note of: other colours and moulds; false when that cannot be. */
 function makeAlike(
+  asked: Asked,
   alike: NonNullable<CandidateVisitor['alike']>,
   field: number,
-  wish: Wish,
-  rules: Rules,
-  stock: Stock,
   own: StockPart,
   mates: readonly StockPart[],
-  asked: Asked,
   mouldPoints: number,
 ): boolean {
-  const anybody = { ...asked, shades: shadesIn(wish, NO_COLOUR, rules, stock), hue: undefined }
+  const shades = shadesIn(asked.wish, NO_COLOUR, asked.rules, asked.stock)
+  const anybody = { ...asked, shades, hue: undefined }
   return alike.make(own, field, () => {
     inShades(anybody, own, 'colour', 0, false)
     for (const other of mates) inShades(anybody, other, 'mould', mouldPoints, false)
@@ -315,15 +318,7 @@ function inShades(asked: Asked, of: StockPart, kind: StandInKind, base: number, 
 }
 
 /** Visits what may stand in for a stickered or printed piece: the plain one, a print, the plain one with the sticker. */
-function visitUndecorated(
-  wish: Wish,
-  part: PartId,
-  colour: ColourId,
-  decoration: string,
-  rules: Rules,
-  stock: Stock,
-  visit: CandidateVisitor,
-): void {
+function visitUndecorated({ wish, rules, stock, visit, part, colour, decoration }: Asked): void {
   const plain = itemKey(part, colour)
   const add = (kind: StandInKind, items: readonly ItemKey[]) => {
     visit.several(
@@ -341,10 +336,9 @@ function visitUndecorated(
 
 /** Pieces all in one colour, if there are any and it may be. */
 function inOne(
+  { stock, shades, hue }: Asked,
   pieces: readonly { readonly part: PartId; readonly qty: number }[],
   colour: ColourId,
-  { shades, hue }: Asked,
-  stock: Stock,
 ): { readonly uses: Candidate['uses']; readonly points: number } | undefined {
   const uses = pieces.map((p) => ({ item: itemKey(p.part, colour), qty: p.qty }))
   const number = stock.hueOf(colour)
@@ -381,15 +375,14 @@ export function eachCandidate(
   const inSight = hidden ? 0 : IN_SIGHT
   const shades = freedomOf(wish, rules) === 'exact' ? NO_SHADES : shadesIn(wish, colour, rules, stock)
   const ownHue = there ? there.hue : stock.hueOf(colour)
-  const asked: Asked = { visit, decoration, shades, hue: ownHue }
+  const asked: Asked = { wish, rules, stock, visit, part, colour, decoration, shades, hue: ownHue }
   const mouldPoints = POINTS.mould + inSight
   const shape = decoration === '' ? known?.shape : undefined
   const mates = shape && mayTakeMould(visibility, rules) ? stock.matesOf(part) : NO_PARTS
   const field = own && decoration === '' ? alikeField(wish, rules) : undefined
   let pooled = false
   if (own && field !== undefined && visit.alike)
-    pooled =
-      visit.alike.takes(own, field) ?? makeAlike(visit.alike, field, wish, rules, stock, own, mates, asked, mouldPoints)
+    pooled = visit.alike.takes(own, field) ?? makeAlike(asked, visit.alike, field, own, mates, mouldPoints)
   if (own && !pooled) inShades(asked, own, 'colour', 0, false)
   if (own?.stickered && decoration === '' && (hidden || rules.stickers === 'left off' || rules.stickers === 'reused'))
     for (const other of own.items)
@@ -402,17 +395,17 @@ export function eachCandidate(
     for (const pieces of splitsOf(shape)) {
       const [first] = pieces
       for (const one of (first && stock.byPart.get(first.part)?.items) ?? []) {
-        const made = one.decoration === '' ? inOne(pieces, one.colour, asked, stock) : undefined
+        const made = one.decoration === '' ? inOne(asked, pieces, one.colour) : undefined
         if (made) visit.several(made.uses, 'split', POINTS.split + inSight + made.points)
       }
     }
   if (decoration === '')
     for (const rule of ownRules) {
-      const made = rule.part === part ? inOne(rule.uses, colour, asked, stock) : undefined
+      const made = rule.part === part ? inOne(asked, rule.uses, colour) : undefined
       if (made) visit.several(made.uses, 'own', rule.points)
     }
   if (wish.instead) for (const [i, uses] of wish.instead.entries()) visit.several(uses, 'instead', POINTS.instead + i)
-  if (decoration !== '') visitUndecorated(wish, part, colour, decoration, rules, stock, visit)
+  if (decoration !== '') visitUndecorated(asked)
   const needed = wish.length ?? lengthOf(known)
   if (needed !== undefined && mayCut(known, rules.altering))
     for (const { id, part: other, items } of stock.byPart.values()) {

@@ -4,7 +4,7 @@ import type { Rules } from './build.ts'
 import type { Decision } from './decision.ts'
 import { BUILD, decision, of, OTHER, scene } from './scene.test-data.ts'
 import type { Snapshot } from './snapshot.ts'
-import { tally } from './tally.ts'
+import { openTally, tallied, tally } from './tally.ts'
 
 /** The same state of affairs in records that nothing is remembered of. */
 const forgotten = (s: Snapshot): Snapshot => ({
@@ -63,7 +63,10 @@ test('a tally that builds on the last one is the tally made from nothing, whatev
           })
           const build = { ...start.build, rules: { ...start.build.rules, ...changed } }
           const now = { ...start, build, decisions: made }
-          expect(tally(now)).toEqual(tally(forgotten(now)))
+          const found = tally(now)
+          expect(found).toEqual(tally(forgotten(now)))
+          // Its sheet reads the same elsewhere: copied, and beside records that are copies too.
+          expect(openTally(forgotten(now), structuredClone(tallied(now)))).toEqual(found)
         }
       },
     ),

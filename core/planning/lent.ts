@@ -1,5 +1,5 @@
-import type { Snapshot, SnapshotRecords } from '../core/planning/snapshot.ts'
-import type { BuildId } from '../core/units/ids.ts'
+import type { BuildId } from '../units/ids.ts'
+import type { Snapshot, SnapshotRecords } from './snapshot.ts'
 
 /** Parts of a snapshot that are records as they are, by the name they go by there: the large ones. */
 const KINDS = {
@@ -14,7 +14,7 @@ const KINDS = {
 
 type LentKind = keyof typeof KINDS
 
-/** What of a snapshot another worker has got already: the kinds, and the build whose design it is. */
+/** What of a snapshot is to be had elsewhere, from records as they are: the kinds, and the build whose design it is. */
 export type Lent = { readonly kinds: readonly LentKind[]; readonly design: BuildId | undefined }
 
 /** A snapshot without what is lent. */
