@@ -4,6 +4,7 @@ import {
   addCovered,
   piecesCovered,
   piecesIn,
+  sizeOf,
   SEVERAL,
   UNCOVERED,
   type Cover,
@@ -24,6 +25,11 @@ const better = (p: Weighed, q: Weighed) => p.short < q.short || (p.short === q.s
 /** Nodes of the search after which a solver takes over, and after which its best plan is taken unproven. */
 const PATIENCE = 40
 const MAX_NODES = 400
+/** In needs, items and options of several pieces looked at; but so many nodes however large they are. */
+const MAX_WORK = 200_000
+const LEAST_NODES = 8
+/** Options that a solver proves within a time one waits for. */
+const MOST_COLUMNS = 6000
 
 /** Room to work in, for one group after the other. */
 export type Room = {
@@ -134,7 +140,7 @@ function search(
   milp: SolveMilp | undefined,
 ): GroupPlan {
   const { needs, placeOf, stock, pieces } = group
-  const multis: { readonly need: number; readonly option: number }[] = []
+  const multis: Multi[] = []
   const start: Bounds[] = []
   const multiOf = needs.map(({ qty, options: { several } }, need) => {
     if (several.size === 0) return undefined
@@ -155,7 +161,9 @@ function search(
   }
   const open = [start]
   let nodes = 0
-  const patience = milp ? PATIENCE : MAX_NODES
+  // A large group takes long to look at: fewer looks then.
+  const size = needs.length + pieces.length + multis.length
+  const patience = Math.max(LEAST_NODES, Math.min(milp ? PATIENCE : MAX_NODES, Math.floor(MAX_WORK / size)))
   while (open.length > 0 && nodes < patience) {
     const bounds = open.pop() ?? []
     nodes++
@@ -169,6 +177,7 @@ function search(
       continue
     }
     keep(at(bounds, false))
+    if (nodes === 1) keep(at(rounded(group, multis, bound.cover), false))
     const { low, high } = bounds[branch] ?? { low: 0, high: 0 }
     const chosen = multis[branch]
     const relaxed = Math.min(high, chosen ? piecesCovered(bound.cover[chosen.need], chosen.option) : 0)
@@ -176,8 +185,26 @@ function search(
     open.push(withBounds({ low, high: relaxed - 1 }), withBounds({ low: relaxed, high }))
   }
   const searched = open.length === 0 && rankIsLeast
-  if (searched || !milp) return { cover: best?.cover ?? nothing(needs), proven: searched }
+  const columns = needs.reduce((n, { options }) => n + sizeOf(options), 0)
+  if (searched || !milp || columns > MOST_COLUMNS) return { cover: best?.cover ?? nothing(needs), proven: searched }
   return proveGroup(needs, stock, milp) ?? { cover: best?.cover ?? nothing(needs), proven: false }
+}
+
+type Multi = { readonly need: number; readonly option: number }
+
+/** Options of several pieces as far as a relaxed cover uses them and there are pieces for them all: a plan to begin with. */
+function rounded({ needs, placeOf, pieces }: Group, multis: readonly Multi[], cover: Cover): Bounds[] {
+  const left = [...pieces]
+  return multis.map(({ need, option }) => {
+    const uses = needs[need]?.options.several.get(option) ?? []
+    let taken = piecesCovered(cover[need], option)
+    for (const { item, qty } of uses) taken = Math.min(taken, Math.floor((left[placeOf[item] as number] ?? 0) / qty))
+    for (const { item, qty } of uses) {
+      const place = placeOf[item] as number
+      left[place] = (left[place] ?? 0) - taken * qty
+    }
+    return { low: taken, high: taken }
+  })
 }
 
 /** A need without options of several pieces; no need with any. */

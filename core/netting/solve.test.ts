@@ -414,6 +414,30 @@ test('needs that share a pool of options are covered as well as if each had them
   )
 })
 
+test('a tangle of thousands of splits is answered with a plan as good as its bound, not looked through piece by piece', () => {
+  // Of every long plate one is there and three are needed; every two neighbours share their halves, of which there are
+  // enough: so all is one group, and nothing has to be short.
+  const LINES = 1500
+  const needs = Array.from({ length: LINES }, (_, n) => ({
+    qty: 3,
+    options: optionsFrom([
+      { uses: [{ item: n, qty: 1 }], compromise: 0 },
+      { uses: [{ item: LINES + n, qty: 2 }], compromise: 2 },
+      { uses: [{ item: LINES + ((n + 1) % LINES), qty: 2 }], compromise: 4 },
+    ]),
+  }))
+  const items = 2 * LINES
+  const stock = {
+    from: Array.from({ length: items + 1 }, (_, i) => i),
+    rank: new Array<number>(items).fill(0),
+    qty: Array.from({ length: items }, (_, i) => (i < LINES ? 1 : 4)),
+  }
+  const plan = coverNeeds(needs, stock)
+  expect(verifyCover(needs, stock, plan)).toEqual([])
+  expect(valueOf(needs, plan.cover, stock)).toEqual({ short: 0, compromise: LINES * 2 * 2, rank: 0 })
+  expect(plan.proven).toBe(true)
+})
+
 test('a problem that is not one is refused with the place', () => {
   const file = { format: 'netting-problem', version: 1, id: 'x', ...TINY }
   expect(parseNettingProblem(file).ok).toBe(true)
