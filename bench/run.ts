@@ -1,10 +1,8 @@
 import { existsSync, readFileSync } from 'node:fs'
-import type { AddressInfo } from 'node:net'
 import { setFlagsFromString } from 'node:v8'
 import { runInNewContext } from 'node:vm'
 import { fileURLToPath } from 'node:url'
 import { gzipSync } from 'node:zlib'
-import { chromium } from '@playwright/test'
 import loadHighs from 'highs'
 import Papa from 'papaparse'
 import { writeCsv } from '../core/formats/delimited.ts'
@@ -21,14 +19,14 @@ import { stockIndex } from '../core/planning/stock-index.ts'
 import { tally } from '../core/planning/tally.ts'
 import type { DecisionId } from '../core/units/ids.ts'
 import { bigScene } from './tally.ts'
-import { measureInBrowser } from './worker.ts'
+import { inBuiltApp, measureTally } from './built-app.ts'
 import { highsSolver } from '../core/solver/highs-milp.ts'
 import { biggestShopFirst, cheapestLineByLine, type NaiveResult } from '../core/sourcing/naive.ts'
 import { parseSourcingProblem } from '../core/sourcing/problem.ts'
 import { solveSourcing } from '../core/sourcing/solve.ts'
-import { createApp } from '../server/app.ts'
 
 /** Usage: npm run bench [-- netting tally tally-milp app worker s m m2 l xl]; without names: all but tally-milp, l and xl. `app` and `worker` need `npm run build`. Prints ratios; seconds are of this machine. */
+const DIST = fileURLToPath(new URL('../dist', import.meta.url))
 const LIMITS: Record<string, number> = { s: 20, m: 60, m2: 60, l: 60, xl: 120 }
 const asked = process.argv.slice(2)
 const names = asked.length > 0 ? asked : ['netting', 'tally', 'app', 'worker', 's', 'm', 'm2']
@@ -81,8 +79,9 @@ function shelfCsv({ holdings, places, parts, colourById }: Snapshot): string {
 }
 
 /**
- * The complete tally of 5,000 lines × 20,000 holdings × 10 copies with colour and mould stand-ins, nothing kept from
- * before; then one pin or one rule toggled; and the heap.
+ * The complete tally of 5,000 lines × 20,000 holdings × 10 copies with colour and mould stand-ins, nothing kept of
+ * holdings and design (sets and copies are the records of before, and what they hold is kept with them); then one pin or
+ * one rule toggled; and the heap.
  */
 function benchTally(): void {
   const scene = bigScene()
@@ -154,15 +153,7 @@ async function benchTallyMilp(): Promise<void> {
 
 /** The built app: gzip size of the JavaScript the first screen loads, and the time until its headline stands. */
 async function benchApp(): Promise<void> {
-  const dist = fileURLToPath(new URL('../dist', import.meta.url))
-  const server = createApp({ dist, seed: 1, latency: 0 }).listen(0, '127.0.0.1')
-  await new Promise((ready) => server.once('listening', ready))
-  const { port } = server.address() as AddressInfo
-  const browser = await chromium.launch({
-    executablePath: process.env['CHROMIUM'] ?? '/usr/bin/chromium',
-    args: ['--no-sandbox', '--disable-gpu'],
-  })
-  try {
+  await inBuiltApp(DIST, async (browser, origin) => {
     const times: number[] = []
     let scripts = 0
     for (let i = 0; i < 5; i++) {
@@ -175,7 +166,7 @@ async function benchApp(): Promise<void> {
           })
       })
       const started = performance.now()
-      await page.goto(`http://localhost:${port}/`)
+      await page.goto(`${origin}/`)
       await page.locator('h1').waitFor()
       times.push(performance.now() - started)
       await page.waitForTimeout(300)
@@ -186,16 +177,12 @@ async function benchApp(): Promise<void> {
       `app: first screen ${ratio(times[2] ?? NaN, 1500)} of 1.5 s (median ${Math.round(times[2] ?? NaN)} ms of 5 cold loads), ` +
         `JavaScript loaded for it ${ratio(scripts, 250_000)} of 250 kB gzip (${Math.round(scripts / 1000)} kB)`,
     )
-  } finally {
-    await browser.close()
-    server.close()
-  }
+  })
 }
 
 /** The tally's scene in the built app: rules toggled, and the memory of the worker that tallies. */
 async function benchWorker(): Promise<void> {
-  const dist = fileURLToPath(new URL('../dist', import.meta.url))
-  const { rules, longest, held, needed } = await measureInBrowser(dist, process.env['CHROMIUM'] ?? '/usr/bin/chromium')
+  const { rules, longest, held, needed } = await inBuiltApp(DIST, measureTally)
   const list = (times: readonly number[]) => times.map((t) => Math.round(t)).join(', ')
   console.log(
     `tally in the built app: rules toggled until the headline shows it ${list(rules)} ms, longest task of the page meanwhile ` +

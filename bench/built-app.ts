@@ -23,56 +23,60 @@ export type InBrowser = {
   readonly needed: number
 }
 
-/** The big scene in the built app, in Chromium: rules toggled on the Brief screen, and the memory of the worker. */
-export async function measureInBrowser(dist: string, executablePath: string): Promise<InBrowser> {
+/** Does some work with the built app, served to Chromium. */
+export async function inBuiltApp<T>(dist: string, work: (browser: Browser, origin: string) => Promise<T>): Promise<T> {
   const server = createApp({ dist, seed: 1, latency: 0 }).listen(0, '127.0.0.1')
   await new Promise((ready) => server.once('listening', ready))
   const origin = `http://localhost:${(server.address() as AddressInfo).port}`
+  const executablePath = process.env['CHROMIUM'] ?? '/usr/bin/chromium'
   const browser = await chromium.launch({ executablePath, args: ['--no-sandbox', '--disable-gpu'] })
   try {
-    const page = await (await browser.newContext()).newPage()
-    await page.addInitScript(() => {
-      const tasks: number[] = []
-      Object.assign(window, { longTasks: tasks })
-      new PerformanceObserver((list) => {
-        for (const entry of list.getEntries()) tasks.push(entry.duration)
-      }).observe({ entryTypes: ['longtask'] })
-    })
-    await page.goto(`${origin}/data`)
-    await page
-      .getByLabel('Job file')
-      .setInputFiles({ name: 'job.json', mimeType: 'application/json', buffer: jobFile() })
-    await page.getByRole('button', { name: 'Replace everything' }).click({ timeout: 60_000 })
-    await page.getByText('Restored').first().waitFor({ timeout: 60_000 })
-    await page.goto(`${origin}/build/b-bench/brief`)
-    const headline = page.locator('header p')
-    await headline.filter({ hasText: /short in/ }).waitFor({ timeout: 60_000 })
-    const rules: number[] = []
-    const longest: number[] = []
-    for (const [label, option] of [
-      ['Worst condition', /^new/],
-      ['Worst condition', /^used/],
-      ['Other moulds', /^never/],
-      ['Other moulds', /^allowed anywhere/],
-    ] as const) {
-      await page.waitForTimeout(2000)
-      await page.getByLabel(label).click()
-      await page.waitForTimeout(500)
-      const before = await headline.textContent()
-      await page.evaluate(() => {
-        ;(window as unknown as { longTasks: number[] }).longTasks.length = 0
-      })
-      const started = performance.now()
-      await page.getByRole('option', { name: option }).click()
-      await page.waitForFunction((was) => document.querySelector('header p')?.textContent !== was, before)
-      rules.push(performance.now() - started)
-      longest.push(await page.evaluate(() => Math.max(0, ...(window as unknown as { longTasks: number[] }).longTasks)))
-    }
-    return { rules, longest, ...(await workerMemory(browser)) }
+    return await work(browser, origin)
   } finally {
     await browser.close()
     server.close()
   }
+}
+
+/** The big scene in the built app: rules toggled on the Brief screen, and the memory of the worker. */
+export async function measureTally(browser: Browser, origin: string): Promise<InBrowser> {
+  const page = await (await browser.newContext()).newPage()
+  await page.addInitScript(() => {
+    const tasks: number[] = []
+    Object.assign(window, { longTasks: tasks })
+    new PerformanceObserver((list) => {
+      for (const entry of list.getEntries()) tasks.push(entry.duration)
+    }).observe({ entryTypes: ['longtask'] })
+  })
+  await page.goto(`${origin}/data`)
+  await page.getByLabel('Job file').setInputFiles({ name: 'job.json', mimeType: 'application/json', buffer: jobFile() })
+  await page.getByRole('button', { name: 'Replace everything' }).click({ timeout: 60_000 })
+  await page.getByText('Restored').first().waitFor({ timeout: 60_000 })
+  await page.goto(`${origin}/build/b-bench/brief`)
+  const headline = page.locator('header p')
+  await headline.filter({ hasText: /short in/ }).waitFor({ timeout: 60_000 })
+  const rules: number[] = []
+  const longest: number[] = []
+  for (const [label, option] of [
+    ['Worst condition', /^new/],
+    ['Worst condition', /^used/],
+    ['Other moulds', /^never/],
+    ['Other moulds', /^allowed anywhere/],
+  ] as const) {
+    await page.waitForTimeout(2000)
+    await page.getByLabel(label).click()
+    await page.waitForTimeout(500)
+    const before = await headline.textContent()
+    await page.evaluate(() => {
+      ;(window as unknown as { longTasks: number[] }).longTasks.length = 0
+    })
+    const started = performance.now()
+    await page.getByRole('option', { name: option }).click()
+    await page.waitForFunction((was) => document.querySelector('header p')?.textContent !== was, before)
+    rules.push(performance.now() - started)
+    longest.push(await page.evaluate(() => Math.max(0, ...(window as unknown as { longTasks: number[] }).longTasks)))
+  }
+  return { rules, longest, ...(await workerMemory(browser)) }
 }
 
 /** Bytes in use in the tallying worker: its heap and its arrays. */
