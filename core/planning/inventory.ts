@@ -86,14 +86,11 @@ function takeStock(snapshot: Snapshot): Inventory {
   const stickers = new Set<string>()
   for (const { id, shape } of parts.values()) if (shape.family.startsWith('sticker')) stickers.add(id)
   const here = new Map<PlaceId, number>()
-  let anyPost = false
+  const inPost = new Set<number>()
   for (const [id, state] of places) {
-    here.set(id, spots.push({ kind: 'shelf', state }) - 1)
-    if (state.kind === 'post') anyPost = true
-  }
-  const inPost = (at: number): boolean => {
-    const spot = spots[at]
-    return spot?.kind === 'shelf' && spot.state.kind === 'post'
+    const spot = spots.push({ kind: 'shelf', state }) - 1
+    here.set(id, spot)
+    if (state.kind === 'post') inPost.add(spot)
   }
   let lastCondition = ''
   for (let h = 0; h < holdings.length; h++, row++) {
@@ -111,7 +108,7 @@ function takeStock(snapshot: Snapshot): Inventory {
     pieces[row] = holding.qty
     let fact = holding.estimate ? FACT.estimate | FACT.odd : 0
     if (holding.length !== undefined || holding.reserved !== undefined) fact |= FACT.odd
-    if (anyPost && inPost(at)) fact |= FACT.onOrder
+    if (inPost.size > 0 && inPost.has(at)) fact |= FACT.onOrder
     if (stickers.size > 0 && stickers.has(splitItemKey(item).part)) fact |= FACT.sticker | FACT.odd
     facts[row] = fact
   }
