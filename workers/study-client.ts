@@ -25,11 +25,12 @@ export function startStudy<K extends Study>(
     })
     // The large records come from the worker that tallies: sending them takes the page longer than an answer may.
     const tallying = tallyingWorker()
-    const { port1, port2 } = new MessageChannel()
-    const asked = tallying
-      ? api[study](tallying.lend(snapshot, port1), question, proxy(onStep), transfer(port2, [port2]))
-      : api[study](snapshot, question, proxy(onStep))
-    asked.then((value) => {
+    const ask = () => {
+      if (!tallying) return api[study](snapshot, question, proxy(onStep))
+      const { port1, port2 } = new MessageChannel()
+      return api[study](tallying.lend(snapshot, port1), question, proxy(onStep), transfer(port2, [port2]))
+    }
+    ask().then((value) => {
       resolve(value as Answer<K>)
     }, reject)
   }).finally(() => {

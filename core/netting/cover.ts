@@ -60,6 +60,7 @@ export function coverNeeds(needs: readonly Need[], stock: Stock, milp?: SolveMil
 }
 
 const NO_SCHEMES: ReadonlyMap<string, string> = new Map()
+
 /**
  * Needs by what they compete for: the numbers of those that share an item or a group, however indirectly. Items are
  * numbered below `items`.
@@ -106,10 +107,10 @@ export function independent(needs: readonly Need[], items: number): number[][] {
 
 /** The cover of needs with nothing to choose: all take single pieces of one item, in their order. */
 function plainCover(needs: readonly Need[], stock: Stock): GroupPlan | undefined {
-  if (needs.some(({ options }) => options.pool)) return undefined
-  const item = needs[0]?.options.items[0]
-  if (item === undefined) return { cover: needs.map(() => UNCOVERED), proven: true }
-  if (item === SEVERAL) return undefined
+  const first = needs[0]?.options
+  const item = first?.items[0]
+  if (item === undefined && !first?.pool) return { cover: needs.map(() => UNCOVERED), proven: true }
+  if (item === undefined || item === SEVERAL) return undefined
   for (const { options } of needs)
     if (
       options.pool ||

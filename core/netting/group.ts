@@ -392,7 +392,7 @@ function evaluate(
       viaArc[v] = network.arc(node, hubNodes + (viaHub[v] as number), qty, (viaCompromise[v] as number) * weight)
   }
   if (!possible) return undefined
-  const must = demand > 0 ? network.send(forced, sink) : { flow: 0, cost: 0 }
+  const must = demand > 0 ? network.send(forced, sink) : NOTHING
   if (must.flow < demand) return undefined
   const own = demand === 0 && arcs.length === 0 && rankIsLeast ? takeOwn(group, room) : NOTHING
   const held = pieces.reduce((n, qty) => n + qty, 0)
