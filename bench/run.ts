@@ -120,7 +120,7 @@ function benchTally(): void {
     tried = !tried
     withRules(tried ? { moulds: 'never' } : {})
   }
-  const [pins, rules, back] = [spread(60, pin), spread(60, rule), spread(20, takenBack)]
+  const [pins, rules, back] = [spread(300, pin), spread(300, rule), spread(100, takenBack)]
   // What is still needed at the end: the scene, and all that is kept for the next tally.
   setFlagsFromString('--expose-gc')
   ;(runInNewContext('gc') as () => void)()

@@ -11,8 +11,8 @@ export type NoteReach = {
   pool(items: readonly number[], several: boolean): void
 }
 
-/** A list of items that many draw on; its node among the sets, and the last round in which pieces came to it. */
-type Shared = { readonly items: readonly number[]; readonly node: number; stamp: number }
+/** A list of items that many draw on: those without a choice so far; its node among the sets, and the last round in which pieces came to it. */
+type Shared = { readonly idle: number[]; readonly node: number; stamp: number }
 
 /**
  * Items whose lines have a real choice to make. All others have enough for every line that asks for the item itself and
@@ -44,8 +44,9 @@ export function activeItems(
     fresh.push(item)
   }
   /** Nodes that have a choice, in the order in which that was found; what each reaches, once, from `first` on. */
-  const nodes: number[] = []
-  const first: number[] = []
+  const nodes = new Int32Array(count)
+  const first = new Int32Array(count + 1)
+  let known = 0
   let reached = new Int32Array(4096)
   let ends = 0
   const tangled = new Uint8Array(count)
@@ -54,7 +55,7 @@ export function activeItems(
   const pools: Shared[] = []
   const poolOf = new Map<readonly number[], number>()
   /** By node like what it reaches: the pools it draws on. */
-  const firstPool: number[] = []
+  const firstPool = new Int32Array(count + 1)
   const drawnOn: number[] = []
   const note: NoteReach = {
     item(item, several) {
@@ -74,22 +75,22 @@ export function activeItems(
     pool(items, several) {
       let number = poolOf.get(items)
       if (number === undefined) {
-        number = pools.push({ items, node: sets.add(), stamp: 0 }) - 1
+        number = pools.push({ idle: [...items], node: sets.add(), stamp: 0 }) - 1
         poolOf.set(items, number)
       }
       if (several) {
         tangled[noting] = 1
         for (const item of items) activate(item)
       }
-      for (let p = firstPool[nodes.length - 1] as number; p < drawnOn.length; p++) if (drawnOn[p] === number) return
+      for (let p = firstPool[known - 1] as number; p < drawnOn.length; p++) if (drawnOn[p] === number) return
       drawnOn.push(number)
     },
   }
   /** What is noted from here on is what a node reaches. */
   const begin = (node: number) => {
-    first[nodes.length] = ends
-    firstPool[nodes.length] = drawnOn.length
-    nodes.push(node)
+    first[known] = ends
+    firstPool[known] = drawnOn.length
+    nodes[known++] = node
     noting = node
   }
   for (let item = 0; item < size; item++) if ((wanted[item] as number) > (there[item] as number)) activate(item)
@@ -119,10 +120,10 @@ export function activeItems(
       begin(item)
       reachOf(item, note)
     }
-    first[nodes.length] = ends
-    firstPool[nodes.length] = drawnOn.length
+    first[known] = ends
+    firstPool[known] = drawnOn.length
     // Connected nodes make a part; its nodes are gone through together.
-    for (let n = 0; n < nodes.length; n++) {
+    for (let n = 0; n < known; n++) {
       let own = sets.root(nodes[n] as number)
       for (let r = first[n] as number; r < (first[n + 1] as number); r++) {
         const to = reached[r] as number
@@ -131,16 +132,20 @@ export function activeItems(
       for (let p = firstPool[n] as number; p < (firstPool[n + 1] as number); p++)
         own = sets.join(own, (pools[drawnOn[p] as number] as Shared).node)
     }
-    for (const { items, node } of pools) {
+    for (const { idle, node } of pools) {
       let own = sets.root(node)
-      for (const item of items) if (active[item] === 1) own = sets.join(own, item)
+      let left = 0
+      for (const item of idle)
+        if (active[item] === 1) own = sets.join(own, item)
+        else idle[left++] = item
+      idle.length = left
     }
     missing.fill(0)
     all.fill(0)
     several.fill(0)
     lastIn.fill(-1)
     const tops: number[] = []
-    for (let n = 0; n < nodes.length; n++) {
+    for (let n = 0; n < known; n++) {
       const node = nodes[n] as number
       const top = sets.root(node)
       const need = node < size ? (wanted[node] as number) : (sources.qty[node - size] as number)
@@ -162,7 +167,7 @@ export function activeItems(
           const pool = pools[drawnOn[p] as number] as Shared
           if (pool.stamp === round) continue
           pool.stamp = round
-          for (const item of pool.items) arrive(item, comes)
+          for (const item of pool.idle) arrive(item, comes)
         }
       }
     }

@@ -9,6 +9,7 @@ import {
   SEVERAL,
   UNCOVERED,
   withoutPool,
+  type Cover,
   type Covered,
   type CoverPlan,
   type GroupPlan,
@@ -41,11 +42,16 @@ export function coverNeeds(needs: readonly Need[], stock: Stock, milp?: SolveMil
           milp,
         ),
       )
-    const plan = plainCover(own, stock) ?? soleCover(own, stock) ?? solveGroup(own, stock, room, milp)
+    const plan = soleCover(own, stock) ?? solveGroup(own, stock, room, milp)
     return { cover: plan.cover, proven: plan.proven, schemes: NO_SCHEMES }
   }
   for (const group of independent(needs, items)) {
     const own = group.map((n) => needs[n] as Need)
+    const plain = plainCover(own, stock)
+    if (plain) {
+      for (let i = 0; i < group.length; i++) cover[group[i] as number] = plain[i] as Covered
+      continue
+    }
     let plan = memory?.recall(own, stock)
     if (!plan) {
       plan = solve(own)
@@ -66,66 +72,74 @@ const NO_SCHEMES: ReadonlyMap<string, string> = new Map()
  * numbered below `items`.
  */
 export function independent(needs: readonly Need[], items: number): number[][] {
-  const size = items + needs.length
-  const sets = disjointSets(size)
+  const sets = disjointSets(needs.length)
+  /** Of each item a need that draws on it. */
+  const drawnBy = new Int32Array(items).fill(-1)
+  /** Lets a need, whose set has that root, draw on an item, and gives the root of its set. */
+  const draw = (root: number, n: number, item: number): number => {
+    const other = drawnBy[item] as number
+    if (other >= 0) return sets.join(root, other)
+    drawnBy[item] = n
+    return root
+  }
   const firstOf = new Map<string, number>()
   const joined = new Set<Pool>()
   for (let n = 0; n < needs.length; n++) {
     const { options, group } = needs[n] as Need
-    let own = items + n
-    const join = (node: number) => {
-      own = sets.join(own, node)
-    }
+    let root = n
     if (group !== undefined) {
       const first = firstOf.get(group)
-      if (first === undefined) firstOf.set(group, own)
-      else join(first)
+      if (first === undefined) firstOf.set(group, n)
+      else root = sets.join(root, first)
     }
-    for (const item of options.items) if (item !== SEVERAL) join(item)
-    if (options.several.size > 0) for (const uses of options.several.values()) for (const { item } of uses) join(item)
+    for (const item of options.items) if (item !== SEVERAL) root = draw(root, n, item)
+    if (options.several.size > 0)
+      for (const uses of options.several.values()) for (const { item } of uses) root = draw(root, n, item)
     const { pool } = options
     if (!pool) continue
     for (const item of pool.items) {
-      join(item)
+      root = draw(root, n, item)
       if (joined.has(pool)) break
     }
     joined.add(pool)
   }
-  const groups: number[][] = []
-  const numberOf = new Int32Array(size).fill(-1)
+  const sizes = new Int32Array(needs.length)
   for (let n = 0; n < needs.length; n++) {
-    const top = sets.root(items + n)
-    const number = numberOf[top] as number
-    if (number >= 0) groups[number]?.push(n)
-    else {
-      numberOf[top] = groups.length
-      groups.push([n])
-    }
+    const root = sets.root(n)
+    sizes[root] = (sizes[root] as number) + 1
+  }
+  const groups: number[][] = []
+  const numberOf = new Int32Array(needs.length).fill(-1)
+  const filled = new Int32Array(needs.length)
+  for (let n = 0; n < needs.length; n++) {
+    const root = sets.root(n)
+    if (numberOf[root] === -1) numberOf[root] = groups.push(new Array<number>(sizes[root] as number)) - 1
+    ;(groups[numberOf[root] as number] as number[])[filled[root] as number] = n
+    filled[root] = (filled[root] as number) + 1
   }
   return groups
 }
 
-/** The cover of needs with nothing to choose: all take single pieces of one item, in their order. */
-function plainCover(needs: readonly Need[], stock: Stock): GroupPlan | undefined {
-  const first = needs[0]?.options
-  const item = first?.items[0]
-  if (item === undefined && !first?.pool) return { cover: needs.map(() => UNCOVERED), proven: true }
-  if (item === undefined || item === SEVERAL) return undefined
-  for (const { options } of needs)
+/** The best cover of needs with nothing to choose: all take single pieces of one item, in their order. */
+function plainCover(needs: readonly Need[], stock: Stock): Cover | undefined {
+  const { options: first } = needs[0] as Need
+  const item = first.items[0]
+  if (item === SEVERAL || (item === undefined && first.pool)) return undefined
+  for (const { options, group } of needs)
     if (
+      group !== undefined ||
       options.pool ||
-      options.items.length !== 1 ||
+      options.items.length > 1 ||
       options.items[0] !== item ||
       (needs.length > 1 && options.compromises[0] !== 0)
     )
       return undefined
-  let left = piecesIn(stock, item)
-  const cover = needs.map(({ qty }) => {
+  let left = item === undefined ? 0 : piecesIn(stock, item)
+  return needs.map(({ qty }) => {
     const taken = Math.min(left, qty)
     left -= taken
     return taken > 0 ? [0, taken] : UNCOVERED
   })
-  return { cover, proven: true }
 }
 
 /** The cover of a need that competes with no other for single pieces: cheapest first, then preferred sources. */

@@ -85,8 +85,9 @@ export function solveGroup(needs: readonly Need[], stock: Stock, room: Room, mil
     items.push(item)
   }
   const pools = new Set<Pool>()
+  let lastPool: Pool | undefined
   for (const { options } of needs) {
-    if (options.pool) pools.add(options.pool)
+    if (options.pool && options.pool !== lastPool) pools.add((lastPool = options.pool))
     for (const item of options.items) if (item !== SEVERAL) place(item)
     if (options.several.size > 0) for (const uses of options.several.values()) for (const { item } of uses) place(item)
   }
@@ -452,16 +453,20 @@ function takeOwn(
       if ((viaCompromise[v] as number) <= 0) free += 2
     if (free > 1) return sums
   }
+  const path: number[] = []
   for (let n = 0; n < needs.length; n++) {
     const { options } = needs[n] as Need
     for (let d = directFrom[n] as number; d < (directFrom[n + 1] as number); d++) {
       const o = direct[d] as number
       if (options.compromises[o] !== 0) continue
+      path[0] = arcs.need[n] as number
+      path[1] = arcs.direct[d] as number
       const place = placeOf[options.items[o] as number] as number
       const item = items[place] as number
       let arc = arcs.item[place] as number
       for (let tier = stock.from[item] as number; tier < (stock.from[item + 1] as number); tier++, arc += 2) {
-        const pushed = network.push([arcs.need[n] as number, arcs.direct[d] as number, arc])
+        path[2] = arc
+        const pushed = network.push(path)
         sums.flow += pushed
         sums.cost += pushed * (stock.rank[tier] as number)
       }
@@ -478,8 +483,10 @@ function cheapestOf({ items, compromises, pool }: Options, placeOf: Int32Array, 
     if (item === SEVERAL || placeOf[item] !== place) continue
     if (best < 0 || (compromises[o] as number) < (compromises[best] as number)) best = o
   }
-  const pooled = pool ? pool.items.findIndex((item) => placeOf[item] === place) : -1
-  if (!pool || pooled < 0) return best
+  if (!pool) return best
+  let pooled = 0
+  while (pooled < pool.items.length && placeOf[pool.items[pooled] as number] !== place) pooled++
+  if (pooled === pool.items.length) return best
   return best >= 0 && (compromises[best] as number) <= (pool.compromises[pooled] as number)
     ? best
     : items.length + pooled

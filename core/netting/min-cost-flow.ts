@@ -12,11 +12,10 @@ export class FlowNetwork {
   #left = new Float64Array(256)
   #cost = new Float64Array(256)
   #distance = new Float64Array(64)
-  #level = new Int32Array(64)
+  #been = new Int32Array(64)
   #current = new Int32Array(64)
   #queue = new Int32Array(65)
   #queued = new Uint8Array(64)
-  readonly #path: number[] = []
 
   clear(): void {
     this.#nodes = 0
@@ -80,7 +79,7 @@ export class FlowNetwork {
     if (this.#distance.length < this.#last.length) {
       const room = this.#last.length
       this.#distance = new Float64Array(room)
-      this.#level = new Int32Array(room)
+      this.#been = new Int32Array(room)
       this.#current = new Int32Array(room)
       this.#queue = new Int32Array(room + 1)
       this.#queued = new Uint8Array(room)
@@ -89,8 +88,8 @@ export class FlowNetwork {
     let cost = 0
     while (flow < most && this.#measure(source, sink)) {
       const length = this.#distance[sink] as number
-      while (flow < most && this.#layer(source, sink)) {
-        const sent = this.#fill(source, sink)
+      for (let sent = Infinity; flow < most && sent > 0;) {
+        sent = this.#fill(source, sink)
         flow += sent
         cost += sent * length
       }
@@ -127,64 +126,56 @@ export class FlowNetwork {
     return (distance[sink] as number) < Infinity
   }
 
-  /** Steps from the source over arcs on shortest paths only; false when the sink is out of reach. */
-  #layer(source: number, sink: number): boolean {
-    const [last, before, to, left, costs] = [this.#last, this.#before, this.#to, this.#left, this.#cost]
-    const [distance, level, queue] = [this.#distance, this.#level, this.#queue]
-    level.fill(-1, 0, this.#nodes)
-    level[source] = 0
-    queue[0] = source
-    for (let head = 0, tail = 1; head < tail; head++) {
-      const at = queue[head] as number
-      for (let arc = last[at] as number; arc >= 0; arc = before[arc] as number) {
-        const next = to[arc] as number
-        if ((left[arc] as number) <= 0 || (level[next] as number) >= 0) continue
-        if ((distance[at] as number) + (costs[arc] as number) !== distance[next]) continue
-        level[next] = (level[at] as number) + 1
-        if (next === sink) return true
-        queue[tail++] = next
-      }
-    }
-    return false
-  }
-
-  /** Sends all that goes through the layers, path by path; an arc found useless is not looked at again. */
+  /**
+   * Sends along shortest paths, one after the other; a node found to lead nowhere is not looked at again. Arcs there and
+   * back may both be on shortest paths, so a path never comes to a node twice: that may leave something to send.
+   */
   #fill(source: number, sink: number): number {
     const [before, to, left, costs] = [this.#before, this.#to, this.#left, this.#cost]
-    const [distance, level, current, path] = [this.#distance, this.#level, this.#current, this.#path]
+    const [distance, been, current, path] = [this.#distance, this.#been, this.#current, this.#queue]
+    been.fill(0, 0, this.#nodes)
     for (let node = 0; node < this.#nodes; node++) current[node] = this.#last[node] as number
     let sent = 0
+    let depth = 0
     let at = source
-    path.length = 0
+    been[source] = 1
     for (;;) {
       if (at === sink) {
         let push = Infinity
-        for (const arc of path) push = Math.min(push, left[arc] as number)
-        sent += push
-        let keep = path.length
-        for (let i = path.length - 1; i >= 0; i--) {
-          const arc = path[i] as number
-          left[arc] = (left[arc] as number) - push
-          left[arc ^ 1] = (left[arc ^ 1] as number) + push
-          if (left[arc] === 0) keep = i
+        for (let i = 0; i < depth; i++) {
+          const room = left[path[i] as number] as number
+          if (room < push) push = room
         }
-        path.length = keep
+        sent += push
+        let keep = depth
+        for (let i = depth - 1; i >= 0; i--) {
+          const arc = path[i] as number
+          const room = (left[arc] as number) - push
+          left[arc] = room
+          left[arc ^ 1] = (left[arc ^ 1] as number) + push
+          if (room === 0) keep = i
+        }
+        // Nodes after an arc that is used up may be reached another way.
+        for (let i = keep; i < depth; i++) been[to[path[i] as number] as number] = 0
+        depth = keep
         at = keep === 0 ? source : (to[path[keep - 1] as number] as number)
         continue
       }
       let arc = current[at] as number
+      const base = distance[at] as number
       for (; arc >= 0; arc = before[arc] as number) {
+        if ((left[arc] as number) <= 0) continue
         const next = to[arc] as number
-        if ((left[arc] as number) <= 0 || level[next] !== (level[at] as number) + 1) continue
-        if ((distance[at] as number) + (costs[arc] as number) === distance[next]) break
+        if (been[next] === 0 && base + (costs[arc] as number) === distance[next]) break
       }
       current[at] = arc
       if (arc >= 0) {
-        path.push(arc)
+        path[depth++] = arc
         at = to[arc] as number
+        been[at] = 1
       } else {
-        const back = path.pop()
-        if (back === undefined) return sent
+        if (depth === 0) return sent
+        const back = path[--depth] as number
         at = to[back ^ 1] as number
         current[at] = before[back] as number
       }

@@ -113,9 +113,18 @@ export function addCovered(covered: Covered, option: number, pieces: number): Co
   let at = 0
   while (at < own.length && (own[at] as number) < option) at += 2
   if (own[at] === option) own[at + 1] = (own[at + 1] as number) + pieces
-  else if (at === own.length) own.push(option, pieces)
+  else if (at === own.length) return withMore(own, option, pieces)
   else own.splice(at, 0, option, pieces)
   return own
+}
+
+/** Pushing would make room for many more. */
+function withMore(own: Covered, option: number, pieces: number): Covered {
+  const more = new Array<number>(own.length + 2)
+  for (let i = 0; i < own.length; i++) more[i] = own[i] as number
+  more[own.length] = option
+  more[own.length + 1] = pieces
+  return more
 }
 
 /** The pieces that an option covers. */

@@ -77,7 +77,7 @@ function takeStock(snapshot: Snapshot): Inventory {
       code = condition === undefined ? UNSTATED : (codes.get(condition) ?? UNSTATED)
       spot = spots.push(here.source) - 1
     }
-    itemOf[row] = builder.at(item).index
+    itemOf[row] = builder.at(item)
     placeOf[row] = spot
     conditionOf[row] = code
     pieces[row] = qty
@@ -98,7 +98,7 @@ function takeStock(snapshot: Snapshot): Inventory {
     const { item, place, condition } = holding
     let at = here.get(place)
     if (at === undefined) here.set(place, (at = spots.push({ kind: 'shelf', state: LOOSE }) - 1))
-    itemOf[row] = builder.at(item).index
+    itemOf[row] = builder.at(item)
     placeOf[row] = at
     if (condition !== lastCondition) {
       lastCondition = condition

@@ -16,7 +16,7 @@ import type { Candidate } from './candidate.ts'
 import type { OwnRule } from './decision.ts'
 import type { Snapshot } from './snapshot.ts'
 import { eachCandidate, POINTS, wishKey, type CandidateVisitor, type Wish } from './stand-ins.ts'
-import { lengthOf, mayCut, type StockPart } from './stock.ts'
+import { itemIn, lengthOf, mayCut, type StockPart } from './stock.ts'
 import type { StockIndex } from './stock-index.ts'
 import { placesIn, type Requirements } from './wishes.ts'
 
@@ -108,6 +108,7 @@ export class OptionList {
   /** The options gathered, with a pool they may have; the list is empty afterwards. */
   taken(pool?: LinePool): LineOptions {
     const size = this.#size
+    if (size === 0) return poolAlone(pool)
     // Very many lines take their own item and nothing else.
     const exactOnly = size === 1 && this.#compromises[0] === 0 && this.#kinds[0] === 'exact'
     const compromises = exactOnly ? NO_COMPROMISE : this.#compromises.slice(0, size)
@@ -129,15 +130,33 @@ export class OptionList {
     return taken
   }
 }
+/** The options of lines that have none of their own: one object for all of them. */
+function poolAlone(pool: LinePool | undefined): LineOptions {
+  if (!pool) return NO_OPTIONS
+  let alone = alones.get(pool)
+  if (!alone) alones.set(pool, (alone = { ...NO_OPTIONS, pool }))
+  return alone
+}
+const alones = new WeakMap<LinePool, LineOptions>()
 const NO_COMPROMISE: readonly number[] = [0]
 const EXACT_ONLY: LineOptions['kinds'] = ['exact']
 const NO_PIECES: ReadonlyMap<number, Candidate['uses']> = new Map()
+const NO_OPTIONS: LineOptions = {
+  items: [],
+  compromises: [],
+  kinds: [],
+  points: [],
+  several: NONE_SEVERAL,
+  pieces: NO_PIECES,
+  schemes: undefined,
+  pool: undefined,
+}
 
 export type OptionFinder = {
   /** The options of a wish; one object for equal wishes. Its `wishKey` need not be found anew where it is known. */
   optionsOf(wish: Wish, key?: string): LineOptions
   /** The options of classes of requirements by their numbers; one object for the same class of the same design. */
-  ofClasses(classes: Pick<Requirements, 'wishes' | 'keys' | 'plainWishes'>): (c: number) => LineOptions
+  ofClasses(classes: Pick<Requirements, 'wishes' | 'keyOf' | 'plainWishes'>): (c: number) => LineOptions
 }
 
 /** Weight that makes any donor piece better than any other, when the aim is to use up the donors. */
@@ -177,6 +196,7 @@ export function optionFinder(
   let pool: LinePool | undefined
   const several = (uses: Candidate['uses'], kind: Candidate['kind'], points: number) => {
     if (exactOnly && kind !== 'exact') return
+    if (uses.some(({ item }) => !stock.places.has(item))) return
     const choices = uses.map((use) => draws(index.variantsOf(use.item), use.qty))
     for (const combination of combine(choices)) {
       const used = combination.flat()
@@ -213,10 +233,11 @@ export function optionFinder(
     else severalOf(place, kind, points)
   }
   const severalOf = (place: number, kind: Candidate['kind'], points: number) => {
-    const held = index.variantsAt(place)
-    if (anyVariant && held.every((v) => index.traitsOf(v).plain))
-      for (const variant of held) found.one(variant, costOf(points, isDonors(variant)), kind, points)
-    else if (held[0] !== undefined) several([{ item: index.itemOf(held[0]), qty: 1 }], kind, points)
+    const [first, end] = [variantsFrom[place] as number, variantsFrom[place + 1] as number]
+    let plain = anyVariant
+    for (let v = first; plain && v < end; v++) plain = index.traitsOf(v).plain
+    if (!plain) several([{ item: index.itemOf(first), qty: 1 }], kind, points)
+    else for (let v = first; v < end; v++) found.one(v, costOf(points, isDonors(v)), kind, points)
   }
   /** The options gathered by `fill` as a pool; none where some take several pieces, which are told line by line. */
   const makePool = (fill: () => void): LinePool | null => {
@@ -234,7 +255,9 @@ export function optionFinder(
     }
     const made = { items, compromises, kinds: kinds as Candidate['kind'][], points, places }
     if (compromises.every((c, o) => o === 0 || (compromises[o - 1] as number) <= c)) return made
-    const order = [...items.keys()].sort((p, q) => (compromises[p] as number) - (compromises[q] as number) || p - q)
+    const levels = [...new Set(compromises)].sort((p, q) => p - q)
+    const order: number[] = []
+    for (const level of levels) for (let o = 0; o < items.length; o++) if (compromises[o] === level) order.push(o)
     const inOrder = <T>(list: readonly T[]) => order.map((o) => list[o] as T)
     return {
       ...made,
@@ -268,10 +291,10 @@ export function optionFinder(
       },
     },
   }
-  const find = (asked: Wish, there = stock.byItem.get(asked.item)): LineOptions => {
+  const find = (asked: Wish, there = itemIn(stock, asked.item)): LineOptions => {
     wish = asked
     part = there ? there.of.part : parts.get(splitItemKey(asked.item).part)
-    needed = asked.length ?? lengthOf(part)
+    needed = asked.length ?? (there && !there.of.byLength ? undefined : lengthOf(part))
     anyVariant = needed === undefined && asked.group === undefined
     seen = undefined
     pool = undefined
@@ -290,14 +313,14 @@ export function optionFinder(
   let plain: { readonly wishes: readonly Wish[]; readonly options: (LineOptions | undefined)[] } | undefined
   return {
     optionsOf,
-    ofClasses({ wishes, keys, plainWishes }) {
+    ofClasses({ wishes, keyOf, plainWishes }) {
       if (plain?.wishes !== plainWishes)
         plain = { wishes: plainWishes, options: new Array<LineOptions | undefined>(plainWishes.length).fill(undefined) }
       const { options } = plain
       const places = placesIn(stock, plainWishes)
       return (c) => {
         const wish = wishes[c] as Wish
-        if (c >= options.length) return optionsOf(wish, keys[c])
+        if (c >= options.length) return optionsOf(wish, keyOf(c))
         return (options[c] ??= find(wish, stock.items[places[c] as number]))
       }
     },

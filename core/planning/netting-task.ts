@@ -25,8 +25,8 @@ export type NettingTask = {
   readonly classOf: Int32Array
   /** Of each class what it asks for. */
   readonly wishes: readonly Wish[]
-  /** A name for each of them. */
-  readonly keys: readonly string[]
+  /** A name for what a class asks for. */
+  readonly keyOf: (c: number) => string
   /** Of each class its options; undefined where it is settled. */
   readonly options: readonly (LineOptions | undefined)[]
   readonly needs: readonly TaskNeed[]
@@ -83,7 +83,7 @@ export function nettingTask(snapshot: Snapshot): NettingTask {
   const { build } = snapshot
   const book = decisionBook(snapshot.decisions ?? [], build.id)
   const all = requirementsOf(snapshot, book)
-  const { list: requirements, classOf, wishes, keys } = all
+  const { list: requirements, classOf, wishes, keyOf } = all
   const stock = stockIndex(snapshot)
   const prices = snapshot.market && lowestPrices(snapshot.market, build.currency, build.rules)
   const weighed = prices !== undefined && prices.size > 0 && weighsMoney(build.rules)
@@ -105,7 +105,7 @@ export function nettingTask(snapshot: Snapshot): NettingTask {
     const owned = options[c]
     if (!owned) continue
     const scheme = wish.group === undefined ? undefined : schemes.get(wish.group)
-    const bought = shop?.optionsOf(wish, owned) ?? []
+    const bought = shop?.optionsOf(wish, owned) ?? NO_PURCHASES
     let ways = owned
     if (bought.length > 0 || scheme !== undefined) {
       const fits = (own: string | undefined) => scheme === undefined || own === undefined || own === scheme
@@ -126,7 +126,7 @@ export function nettingTask(snapshot: Snapshot): NettingTask {
     requirements,
     classOf,
     wishes,
-    keys,
+    keyOf,
     options,
     needs,
     needOf,
@@ -205,3 +205,4 @@ function withPurchases({ from, rank, qty }: Stock, ordered: readonly number[]): 
 
 /** Buying one piece; items by their numbers. */
 type Purchase = { readonly item: number; readonly compromise: number; readonly scheme: ColourId | undefined }
+const NO_PURCHASES: readonly Purchase[] = []

@@ -23,7 +23,7 @@ export type Settled = {
 export function settle(
   rules: Rules,
   weighed: boolean,
-  { wishes, keys, plainWishes, open, pinned }: Requirements,
+  { wishes, keyOf, plainWishes, open, pinned }: Requirements,
   stock: StockIndex,
   finder: OptionFinder,
   book: DecisionBook,
@@ -32,7 +32,7 @@ export function settle(
   const states = { there: stock.piecesAt, wanted: new Int32Array(stock.piecesAt.length) }
   const { placeOf } = stock
   const options = new Array<LineOptions | undefined>(wishes.length).fill(undefined)
-  const optionsOf = finder.ofClasses({ wishes, keys, plainWishes })
+  const optionsOf = finder.ofClasses({ wishes, keyOf, plainWishes })
   /** Notes what a class draws on beside the item of a place. */
   const reach = (c: number, place: number, note: NoteReach, several: boolean) => {
     const own = optionsOf(c)
@@ -75,9 +75,9 @@ export function settle(
   }
   const pins: number[] = []
   for (const { pin } of book.pins) {
-    const one = stock.stock.byItem.get(pin.source.item)
-    if (!one) continue
-    pins.push(one.index)
+    const place = stock.stock.places.get(pin.source.item)
+    if (place === undefined) continue
+    pins.push(place)
     pieces.push(pin.qty)
   }
   const active = activeItems(

@@ -1,6 +1,6 @@
 import { itemKey, splitItemKey, type ItemKey } from '../catalogue/item.ts'
 import { partFromName } from '../catalogue/part.ts'
-import { splitsOf } from '../catalogue/split.ts'
+import { splitsOf, type Split } from '../catalogue/split.ts'
 import { ciede2000 } from '../colours/distance.ts'
 import type { Freedom, Visibility } from '../design/design.ts'
 import type { Requirement } from '../design/explode.ts'
@@ -9,7 +9,7 @@ import type { ColourId, PartId } from '../units/ids.ts'
 import type { Rules } from './build.ts'
 import type { Candidate, StandInKind } from './candidate.ts'
 import { usesKey, type DecisionBook, type OwnRule } from './decision.ts'
-import { lengthOf, mayCut, type Labs, type Stock, type StockPart } from './stock.ts'
+import { itemIn, lengthOf, mayCut, type Labs, type Stock, type StockPart } from './stock.ts'
 
 /** Points of compromise per piece by kind: 0 is the piece itself; common practice, our own scale. */
 export const POINTS: Record<StandInKind, number> = {
@@ -274,29 +274,37 @@ type Asked = {
   readonly hue: number | undefined
 }
 
-/** Visits a part in the wish's own colour, undecorated. */
-function ownShade({ visit, hue }: Asked, of: StockPart, kind: StandInKind, base: number): void {
+/** Visits a part in a wish's own colour, by its number, undecorated. */
+function ownShade(
+  visit: CandidateVisitor,
+  hue: number | undefined,
+  of: StockPart,
+  kind: StandInKind,
+  base: number,
+): void {
   const same = hue === undefined ? -1 : (of.plain[hue] ?? -1)
   if (same >= 0) visit.one(same, kind, base)
 }
 
 const NO_PARTS: readonly StockPart[] = []
+const NO_SPLITS: readonly Split[] = []
 
 /** Has what all wishes of a part have alike taken note of: other colours and moulds; false when that cannot be. */
 function makeAlike(
-  asked: Asked,
-  alike: NonNullable<CandidateVisitor['alike']>,
+  asked: Pick<Asked, 'wish' | 'rules' | 'stock' | 'visit'>,
   field: number,
   own: StockPart,
   mates: readonly StockPart[],
   mouldPoints: number,
 ): boolean {
-  const shades = shadesIn(asked.wish, NO_COLOUR, asked.rules, asked.stock)
-  const anybody = { ...asked, shades, hue: undefined }
-  return alike.make(own, field, () => {
+  const { wish, rules, stock, visit } = asked
+  const shades = shadesIn(wish, NO_COLOUR, rules, stock)
+  const anybody = { ...asked, part: own.id, colour: NO_COLOUR, decoration: '', shades, hue: undefined }
+  const made = visit.alike?.make(own, field, () => {
     inShades(anybody, own, 'colour', 0, false)
     for (const other of mates) inShades(anybody, other, 'mould', mouldPoints, false)
   })
+  return made ?? false
 }
 
 /** Visits other colours of a part, and the wish's own too when asked. */
@@ -310,7 +318,7 @@ function inShades(asked: Asked, of: StockPart, kind: StandInKind, base: number, 
     }
     return
   }
-  if (own) ownShade(asked, of, kind, base)
+  if (own) ownShade(visit, ownHue, of, kind, base)
   for (const hue of shades.others) {
     const other = of.plain[hue] ?? -1
     if (other >= 0) visit.one(other, kind, base + (shades.points[hue] as number))
@@ -334,6 +342,18 @@ function visitUndecorated({ wish, rules, stock, visit, part, colour, decoration 
     for (const loose of stock.byPart.get(partFromName(decoration).id)?.items ?? []) add('sticker', [plain, loose.item])
 }
 
+/** Visits smaller pieces in its place. */
+function visitSmaller(asked: Asked, splits: readonly Split[], base: number): void {
+  const { stock, visit } = asked
+  for (const pieces of splits) {
+    const [first] = pieces
+    for (const one of (first && stock.byPart.get(first.part)?.items) ?? []) {
+      const made = one.decoration === '' ? inOne(asked, pieces, one.colour) : undefined
+      if (made) visit.several(made.uses, 'split', base + made.points)
+    }
+  }
+}
+
 /** Pieces all in one colour, if there are any and it may be. */
 function inOne(
   { stock, shades, hue }: Asked,
@@ -344,7 +364,7 @@ function inOne(
   const number = stock.hueOf(colour)
   if (number === undefined) return undefined
   const points = number === hue ? 0 : (shades.points[number] ?? -1)
-  return points >= 0 && uses.every((u) => stock.byItem.has(u.item)) ? { uses, points } : undefined
+  return points >= 0 && uses.every((u) => stock.places.has(u.item)) ? { uses, points } : undefined
 }
 
 /**
@@ -360,7 +380,7 @@ export function eachCandidate(
   stock: Stock,
   ownRules: readonly OwnRule[],
   visitor: CandidateVisitor,
-  there = stock.byItem.get(wish.item),
+  there = itemIn(stock, wish.item),
 ): void {
   const visit = wish.forbidden || wish.accepted ? judged(wish, stock, visitor) : visitor
   const { item, visibility } = wish
@@ -373,40 +393,38 @@ export function eachCandidate(
   else visit.several([{ item, qty: 1 }], 'exact', 0)
   const hidden = visibility === 'hidden'
   const inSight = hidden ? 0 : IN_SIGHT
-  const shades = freedomOf(wish, rules) === 'exact' ? NO_SHADES : shadesIn(wish, colour, rules, stock)
-  const ownHue = there ? there.hue : stock.hueOf(colour)
-  const asked: Asked = { wish, rules, stock, visit, part, colour, decoration, shades, hue: ownHue }
   const mouldPoints = POINTS.mould + inSight
+  const shades = freedomOf(wish, rules) === 'exact' ? NO_SHADES : shadesIn(wish, colour, rules, stock)
+  const hue = there ? there.hue : stock.hueOf(colour)
   const shape = decoration === '' ? known?.shape : undefined
   const mates = shape && mayTakeMould(visibility, rules) ? stock.matesOf(part) : NO_PARTS
+  const splits = shape && maySplit(visibility, rules) ? splitsOf(shape) : NO_SPLITS
   const field = own && decoration === '' ? alikeField(wish, rules) : undefined
   let pooled = false
   if (own && field !== undefined && visit.alike)
-    pooled = visit.alike.takes(own, field) ?? makeAlike(asked, visit.alike, field, own, mates, mouldPoints)
-  if (own && !pooled) inShades(asked, own, 'colour', 0, false)
+    pooled = visit.alike.takes(own, field) ?? makeAlike({ wish, rules, stock, visit }, field, own, mates, mouldPoints)
+  // Most wishes have no more to look for than the piece itself in other moulds, and what they have from a pool.
+  const more = (shades !== NO_SHADES && !pooled) || splits.length > 0 || ownRules.length > 0 || decoration !== ''
+  const asked: Asked | undefined = more
+    ? { wish, rules, stock, visit, part, colour, decoration, shades, hue }
+    : undefined
+  if (asked && own && !pooled) inShades(asked, own, 'colour', 0, false)
   if (own?.stickered && decoration === '' && (hidden || rules.stickers === 'left off' || rules.stickers === 'reused'))
     for (const other of own.items)
       if (other.sticker && other.colour === colour)
         visit.one(other.index, 'peel', hidden ? POINTS.peel : POINTS.peel + 1)
   for (const other of mates)
-    if (pooled) ownShade(asked, other, 'mould', mouldPoints)
+    if (!asked || pooled) ownShade(visit, hue, other, 'mould', mouldPoints)
     else inShades(asked, other, 'mould', mouldPoints, true)
-  if (shape && maySplit(visibility, rules))
-    for (const pieces of splitsOf(shape)) {
-      const [first] = pieces
-      for (const one of (first && stock.byPart.get(first.part)?.items) ?? []) {
-        const made = one.decoration === '' ? inOne(asked, pieces, one.colour) : undefined
-        if (made) visit.several(made.uses, 'split', POINTS.split + inSight + made.points)
-      }
-    }
-  if (decoration === '')
+  if (asked) visitSmaller(asked, splits, POINTS.split + inSight)
+  if (asked && decoration === '')
     for (const rule of ownRules) {
       const made = rule.part === part ? inOne(asked, rule.uses, colour) : undefined
       if (made) visit.several(made.uses, 'own', rule.points)
     }
   if (wish.instead) for (const [i, uses] of wish.instead.entries()) visit.several(uses, 'instead', POINTS.instead + i)
-  if (decoration !== '') visitUndecorated(asked)
-  const needed = wish.length ?? lengthOf(known)
+  if (asked && decoration !== '') visitUndecorated(asked)
+  const needed = wish.length ?? (own && !own.byLength ? undefined : lengthOf(known))
   if (needed !== undefined && mayCut(known, rules.altering))
     for (const { id, part: other, items } of stock.byPart.values()) {
       if (id === part || other?.shape.family !== known?.shape.family) continue

@@ -120,7 +120,10 @@ export class StockIndex {
     for (let place = 0; place < items; place++) {
       const [from, to] = [rowsFrom[place] as number, rowsFrom[place + 1] as number]
       if (to - from > FEW) rows.subarray(from, to).sort((p, q) => (kinds[p] as number) - (kinds[q] as number) || p - q)
-      else insertionSort(rows, from, to, (p, q) => (kinds[p] as number) - (kinds[q] as number))
+      else if (to - from > 1) {
+        for (let at = from; at < to; at++) keys[at - from] = kinds[rows[at] as number] as number
+        sortByKeys(rows, from, to)
+      }
       const first = variants
       let [kind, traits] = [-1, -1]
       for (let at = from; at < to; at++) {
@@ -166,12 +169,8 @@ export class StockIndex {
 
   /** The variants of an item by their numbers; none for what does not count. */
   variantsOf(item: ItemKey): number[] {
-    const one = this.stock.byItem.get(item)
-    return one ? this.variantsAt(one.index) : []
-  }
-
-  /** The variants of the item of a place. */
-  variantsAt(place: number): number[] {
+    const place = this.stock.places.get(item)
+    if (place === undefined) return []
     const [from, to] = [this.variantsFrom[place] as number, this.variantsFrom[place + 1] as number]
     return Array.from({ length: to - from }, (_, i) => from + i)
   }
@@ -195,8 +194,13 @@ export class StockIndex {
     if (this.#sorted[lot] === 1) return
     this.#sorted[lot] = 1
     const [from, to] = [this.rowsFrom[lot] as number, this.rowsFrom[lot + 1] as number]
-    if (to - from > FEW) this.rows.subarray(from, to).sort(this.#compare)
-    else if (to - from > 1) insertionSort(this.rows, from, to, this.#compare)
+    if (to - from < 2) return
+    const { rows } = this
+    if (to - from > FEW) this.#sortMany(rows.subarray(from, to))
+    else {
+      for (let at = from; at < to; at++) keys[at - from] = this.#turn(rows[at] as number)
+      sortByKeys(rows, from, to)
+    }
   }
 
   /** What is known of the supply of a row: `FACT`s. */
@@ -224,24 +228,36 @@ export class StockIndex {
     return rows
   }
 
-  readonly #compare = (p: number, q: number): number => {
-    const { placeOf } = this.#inventory
-    const here = this.#popular[placeOf[p] as number] as number
-    const there = this.#popular[placeOf[q] as number] as number
-    if (there !== here) return there - here
-    const more = (this.#rowPieces[q] as number) - (this.#rowPieces[p] as number)
-    return more === 0 ? p - q : more
+  #sortMany(rows: Int32Array): void {
+    rows.sort((p, q) => this.#turn(p) - this.#turn(q) || p - q)
+  }
+
+  /** Less for rows that are drawn earlier: much is in their place, then they have many pieces. */
+  #turn(row: number): number {
+    const here = this.#popular[this.#inventory.placeOf[row] as number] as number
+    return -here * MOST_PIECES - (this.#rowPieces[row] as number)
   }
 }
 
+/** More pieces than any row has. */
+const MOST_PIECES = 2 ** 31
 /** More than any rank of a source. */
 const RANKS = 1000
 
-function insertionSort(rows: Int32Array, from: number, to: number, compare: (p: number, q: number) => number): void {
+/** Of a few rows what they are sorted by. */
+const keys = new Float64Array(FEW)
+
+/** Sorts a few rows by their keys, lowest first; equal ones stay in their order. */
+function sortByKeys(rows: Int32Array, from: number, to: number): void {
   for (let i = from + 1; i < to; i++) {
     const row = rows[i] as number
+    const key = keys[i - from] as number
     let at = i
-    for (; at > from && compare(row, rows[at - 1] as number) < 0; at--) rows[at] = rows[at - 1] as number
+    for (; at > from && key < (keys[at - 1 - from] as number); at--) {
+      rows[at] = rows[at - 1] as number
+      keys[at - from] = keys[at - 1 - from] as number
+    }
     rows[at] = row
+    keys[at - from] = key
   }
 }

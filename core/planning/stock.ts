@@ -17,8 +17,8 @@ export type StockPart = {
   /** It comes by the length. */
   readonly byLength: boolean
   readonly items: StockItem[]
-  /** The places of its undecorated items by the number of their colour; negative where there is none. */
-  readonly plain: number[]
+  /** The places of its undecorated items by the number of their colour, as far as it goes; negative where there is none. */
+  plain: Int32Array
   /** Some of its items have stickers on. */
   stickered: boolean
 }
@@ -36,12 +36,18 @@ export type StockItem = {
   readonly sticker: boolean
 }
 
+/** An item, if there is any of it. */
+export function itemIn({ places, items }: Pick<Stock, 'places' | 'items'>, item: ItemKey): StockItem | undefined {
+  const place = places.get(item)
+  return place === undefined ? undefined : items[place]
+}
+
 export type Labs = ReadonlyMap<ColourId, Lab & { readonly finish: string }>
 
 /** What stand-ins are looked for in: the items there are, and what is known of parts and colours. */
 export type Stock = {
-  readonly byItem: ReadonlyMap<ItemKey, StockItem>
-  /** By their places. */
+  /** Of each item its place among them. */
+  readonly places: ReadonlyMap<ItemKey, number>
   readonly items: readonly StockItem[]
   readonly byPart: ReadonlyMap<PartId, StockPart>
   readonly parts: ReadonlyMap<PartId, Part>
@@ -85,7 +91,7 @@ export function labsFrom(colours: ReadonlyMap<ColourId, Colour> | undefined): La
 
 /** Sorts items by part and colour as they come. */
 export class StockBuilder {
-  readonly #byItem = new Map<ItemKey, StockItem>()
+  readonly #places = new Map<ItemKey, number>()
   readonly #items: StockItem[] = []
   readonly #byPart = new Map<PartId, StockPart>()
   readonly #hueOf = new Map<ColourId, number>()
@@ -100,27 +106,29 @@ export class StockBuilder {
     this.#labs = labsFrom(colours)
   }
 
-  at(item: ItemKey): StockItem {
-    const known = this.#byItem.get(item)
-    if (known) return known
+  /** The place of an item. */
+  at(item: ItemKey): number {
+    const known = this.#places.get(item)
+    if (known !== undefined) return known
     const { part, colour, decoration } = splitItemKey(item)
     const of = this.#part(part)
     const sticker = decoration !== '' && isSticker(decoration)
     const hue = this.#hue(colour)
     const index = this.#items.length
     const one: StockItem = { index, item, of, colour, hue, decoration, sticker }
-    this.#byItem.set(item, one)
+    this.#places.set(item, index)
     this.#items.push(one)
     of.items.push(one)
     if (decoration === '') {
-      while (of.plain.length < hue) of.plain.push(-1)
+      if (hue >= of.plain.length) of.plain = noPlaces(2 * hue + 8, of.plain)
       of.plain[hue] = index
     }
     if (sticker) of.stickered = true
-    return one
+    return index
   }
 
-  count({ hue }: StockItem, qty: number): void {
+  count(place: number, qty: number): void {
+    const { hue } = this.#items[place] as StockItem
     this.#plenty[hue] = (this.#plenty[hue] ?? 0) + qty
   }
 
@@ -135,7 +143,7 @@ export class StockBuilder {
     }
     const mates = new Map<PartId, readonly StockPart[]>()
     return {
-      byItem: this.#byItem,
+      places: this.#places,
       items: this.#items,
       byPart: this.#byPart,
       parts: this.#parts,
@@ -160,7 +168,7 @@ export class StockBuilder {
     if (known) return known
     const part = this.#parts.get(id)
     const byLength = lengthOf(part) !== undefined
-    const of = { id, part, byLength, items: [], plain: [], stickered: false }
+    const of = { id, part, byLength, items: [], plain: noPlaces(this.#labs.size), stickered: false }
     this.#byPart.set(id, of)
     return of
   }
@@ -171,6 +179,13 @@ export class StockBuilder {
     this.#hueOf.set(colour, this.#hues.length)
     return this.#hues.push(colour) - 1
   }
+}
+
+/** Negative numbers, so many; some that are known come first. */
+function noPlaces(size: number, known?: Int32Array): Int32Array {
+  const places = new Int32Array(size).fill(-1)
+  if (known) places.set(known)
+  return places
 }
 
 /** The stock of some items, with how many pieces there are of each. */

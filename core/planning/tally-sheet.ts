@@ -88,13 +88,14 @@ type TakePiece = (row: number, qty: number) => void
 
 /** What a cover means for every line, and in all. */
 export function tallySheet(task: NettingTask, plan: CoverPlan): TallySheet {
-  const { requirements, classOf, wishes, keys, needOf, itemAt, pinned, stock } = task
+  const { requirements, classOf, wishes, keyOf, needOf, itemAt, pinned, stock } = task
   const groups = plan.schemes as ReadonlyMap<string, ColourId>
   const shares = coverShares(task, plan)
   const sums = coverageSums()
   let [estimated, compromise, prints, rather, need] = [0, 0, 0, 0, 0]
-  const shortfall = new Map<ItemKey, number>()
-  const shortLines = new Map<string, { readonly wish: Wish; readonly key: string; qty: number }>()
+  /** Short pieces by class, and the classes that have any in the order in which that was found. */
+  const shortOf = new Float64Array(wishes.length)
+  const shortClasses: number[] = []
   const runs = new Map<string, Omit<PrintRun, 'cost'> & { price: number }>()
   const size = requirements.length
   const coverage = new Int32Array(size * COVERAGE_FIELDS)
@@ -201,19 +202,29 @@ export function tallySheet(task: NettingTask, plan: CoverPlan): TallySheet {
     estimated += guessed
     rather += bought
     need += r.qty
-    const { print } = r.source
+    if (short > 0) {
+      const own = classOf[i] as number
+      if (shortOf[own] === 0) shortClasses.push(own)
+      shortOf[own] = (shortOf[own] as number) + short
+    }
+    const print = task.leftovers ? r.source.print : undefined
     if (!print) prints += printed
-    if (short === 0 && !(print && printed > 0)) continue
-    const wanted = wantedOf(r, groups)
-    if (print) {
+    else if (short + printed > 0) {
+      const wanted = wantedOf(r, groups)
       const key = `${print.vendor}\n${wanted}`
       const run = runs.get(key)
       runs.set(key, { item: wanted, ...print, qty: (run?.qty ?? 0) + printed + short })
     }
-    if (short === 0) continue
+  }
+  const shortfall = new Map<ItemKey, number>()
+  const shortLines = new Map<string, { readonly wish: Wish; readonly key: string; qty: number }>()
+  for (const own of shortClasses) {
+    const wish = wishes[own] as Wish
+    const wanted = inGroupColour(wish.item, wish.group, groups)
+    const short = shortOf[own] as number
     shortfall.set(wanted, (shortfall.get(wanted) ?? 0) + short)
     const settled = settledWish(wish, wanted)
-    const key = settled === wish ? (keys[classOf[i] as number] as string) : wishKey(settled)
+    const key = settled === wish ? keyOf(own) : wishKey(settled)
     const known = shortLines.get(key)
     if (known) known.qty += short
     else shortLines.set(key, { wish: settled, key, qty: short })
@@ -254,8 +265,11 @@ export function tallySheet(task: NettingTask, plan: CoverPlan): TallySheet {
 const NO_PINS: readonly PinnedPiece[] = []
 
 /** What is wanted: the item, in the colour its group took. */
-export function wantedOf({ item, source }: Requirement, groups: ReadonlyMap<string, ColourId>): ItemKey {
-  const colour = source.group === undefined ? undefined : groups.get(source.group)
+export const wantedOf = ({ item, source }: Requirement, groups: ReadonlyMap<string, ColourId>): ItemKey =>
+  inGroupColour(item, source.group, groups)
+
+function inGroupColour(item: ItemKey, group: string | undefined, groups: ReadonlyMap<string, ColourId>): ItemKey {
+  const colour = group === undefined ? undefined : groups.get(group)
   return colour === undefined ? item : inColour(item, colour)
 }
 

@@ -13,12 +13,12 @@ export type Requirements = {
   readonly classOf: Int32Array
   /** What the requirements of each class ask for. */
   readonly wishes: readonly Wish[]
-  /** A name for each of them (`wishKey`). */
-  readonly keys: readonly string[]
+  /** A name for what a class asks for (`wishKey`). */
+  readonly keyOf: (c: number) => string
   /** The first of them, before any decision: one list as long as the design stays. */
   readonly plainWishes: readonly Wish[]
   /** Pieces of each class that are not in finished models. */
-  readonly open: Float64Array
+  readonly open: Int32Array
   /** Whether any line waits for what others leave over, or prints are added up to runs. */
   readonly leftovers: boolean
   /** The classes of lines with pins. */
@@ -44,39 +44,35 @@ function explosionOf({ design, parts, explosion }: Asking): Exploded {
 export const requirementList = (asking: Asking): readonly Requirement[] => explosionOf(asking).list
 
 /** Numbers wishes, equal ones alike; `after` follows those that have numbers already. */
-function numbering(after: Pick<Requirements, 'wishes' | 'keys'>) {
-  const wishes = [...after.wishes]
-  const keys = [...after.keys]
+function numbering(after: readonly Wish[]) {
+  const wishes = [...after]
+  const keys: (string | undefined)[] = []
   const known = new Map<string, number>()
   const plain: Record<Visibility, Map<ItemKey, number>> = { seen: new Map(), hidden: new Map(), structural: new Map() }
-  const add = (wish: Wish, key: string): number => {
-    keys.push(key)
-    return wishes.push(wish) - 1
-  }
   return {
     wishes,
-    keys,
+    /** Found when first asked for: most are not. */
+    keyOf: (c: number): string => (keys[c] ??= wishKey(wishes[c] as Wish)),
     /** The number of a wish among those that are marked alike. */
     numberOf(wish: Wish, mark = ''): number {
       const key = wishKey(wish)
       const before = known.get(mark + key)
       if (before !== undefined) return before
       known.set(mark + key, wishes.length)
-      return add(wish, key)
+      return wishes.push(wish) - 1
     },
     /** The number of a wish that is an item and where it is seen, and nothing beside: most are. */
     numberOfPlain(item: ItemKey, visibility: Visibility): number {
       const before = plain[visibility].get(item)
       if (before !== undefined) return before
       plain[visibility].set(item, wishes.length)
-      const wish = { item, visibility }
-      return add(wish, wishKey(wish))
+      return wishes.push({ item, visibility }) - 1
     },
   }
 }
 
 function classify(list: readonly Requirement[]): Requirements {
-  const { wishes, keys, numberOf, numberOfPlain } = numbering({ wishes: [], keys: [] })
+  const { wishes, keyOf, numberOf, numberOfPlain } = numbering([])
   const classOf = new Int32Array(list.length)
   let leftovers = false
   for (let i = 0; i < list.length; i++) {
@@ -86,11 +82,11 @@ function classify(list: readonly Requirement[]): Requirements {
     if (meanwhile !== undefined || print !== undefined) leftovers = true
   }
   const open = openPieces(list, classOf, wishes.length)
-  return { list, classOf, wishes, keys, plainWishes: wishes, open, leftovers, pinned: new Set() }
+  return { list, classOf, wishes, keyOf, plainWishes: wishes, open, leftovers, pinned: new Set() }
 }
 
-function openPieces(list: readonly Requirement[], classOf: Int32Array, classes: number): Float64Array {
-  const open = new Float64Array(classes)
+function openPieces(list: readonly Requirement[], classOf: Int32Array, classes: number): Int32Array {
+  const open = new Int32Array(classes)
   for (let i = 0; i < list.length; i++) {
     const { qty, built } = list[i] as Requirement
     const c = classOf[i] as number
@@ -110,7 +106,7 @@ export function requirementsOf(asking: Asking, book: DecisionBook): Requirements
   const pins = new Set(book.pins.map((p) => p.pin.line))
   const pinned = new Set<number>()
   const classOf = all.classOf.slice()
-  const { wishes, keys, numberOf } = numbering(all)
+  const { wishes, keyOf, numberOf } = numbering(all.wishes)
   for (const [i, r] of all.list.entries()) {
     const isPinned = pins.has(r.line)
     if (!isPinned && !book.concerns(r.source.id, r.item)) continue
@@ -118,17 +114,17 @@ export function requirementsOf(asking: Asking, book: DecisionBook): Requirements
     if (isPinned) pinned.add(number)
     classOf[i] = number
   }
-  return { ...all, classOf, wishes, keys, open: openPieces(all.list, classOf, wishes.length), pinned }
+  return { ...all, classOf, wishes, keyOf, open: openPieces(all.list, classOf, wishes.length), pinned }
 }
 
 /** The place of what a wish asks for among the items of a stock; −1 where it is not there. */
-export const placeIn = ({ byItem }: Pick<Stock, 'byItem'>, { item }: Wish): number => byItem.get(item)?.index ?? -1
+export const placeIn = ({ places }: Pick<Stock, 'places'>, { item }: Wish): number => places.get(item) ?? -1
 
 /** By the items of a stock: rules may change without them. */
 const placesKept = new WeakMap<Stock['items'], { readonly wishes: readonly Wish[]; readonly places: Int32Array }>()
 
 /** The places of what wishes ask for; those of the last wishes are kept. */
-export function placesIn(stock: Pick<Stock, 'byItem' | 'items'>, wishes: readonly Wish[]): Int32Array {
+export function placesIn(stock: Pick<Stock, 'places' | 'items'>, wishes: readonly Wish[]): Int32Array {
   const kept = placesKept.get(stock.items)
   if (kept?.wishes === wishes) return kept.places
   const places = new Int32Array(wishes.length)
