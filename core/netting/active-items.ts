@@ -11,8 +11,18 @@ export type NoteReach = {
   pool(items: readonly number[], several: boolean): void
 }
 
+export type ItemChoices = {
+  /** Of each item whether its lines have a choice. */
+  readonly active: Uint8Array
+  /**
+   * Of each item, and after them of each source, whether its lines draw on nothing but the item, and nobody else on it:
+   * there may be less than they ask for, but nothing to choose.
+   */
+  readonly alone: Uint8Array
+}
+
 /** A list of items that many draw on: those without a choice so far; its node among the sets, and the last round in which pieces came to it. */
-type Shared = { readonly idle: number[]; readonly node: number; stamp: number }
+type Shared = { readonly items: readonly number[]; readonly idle: number[]; readonly node: number; stamp: number }
 
 /**
  * Items whose lines have a real choice to make. All others have enough for every line that asks for the item itself and
@@ -31,7 +41,7 @@ export function activeItems(
   { there, wanted }: ItemStates,
   reachOf: (item: number, note: NoteReach) => void,
   sources: { readonly qty: readonly number[]; readonly reach: (source: number, note: NoteReach) => void },
-): Uint8Array {
+): ItemChoices {
   const size = there.length
   const active = new Uint8Array(size)
   // Nodes are items and, after them, sources; those connected have one root.
@@ -75,7 +85,7 @@ export function activeItems(
     pool(items, several) {
       let number = poolOf.get(items)
       if (number === undefined) {
-        number = pools.push({ idle: [...items], node: sets.add(), stamp: 0 }) - 1
+        number = pools.push({ items, idle: [...items], node: sets.add(), stamp: 0 }) - 1
         poolOf.set(items, number)
       }
       if (several) {
@@ -171,6 +181,16 @@ export function activeItems(
         }
       }
     }
-    if (fresh.length === 0) return active
+    if (fresh.length === 0) break
   }
+  const drawnOnToo = new Uint8Array(size)
+  for (let r = 0; r < ends; r++) drawnOnToo[reached[r] as number] = 1
+  for (const { items } of pools) for (const item of items) drawnOnToo[item] = 1
+  const alone = new Uint8Array(count)
+  for (let n = 0; n < known; n++) {
+    const node = nodes[n] as number
+    if (tangled[node] === 1 || (node < size && drawnOnToo[node] === 1)) continue
+    if (first[n] === first[n + 1] && firstPool[n] === firstPool[n + 1]) alone[node] = 1
+  }
+  return { active, alone }
 }

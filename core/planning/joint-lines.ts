@@ -32,7 +32,7 @@ export type JointLines = {
  * coherent groups keep what they have, in the colour they took; only what they lack is bought.
  */
 export function jointLines(snapshot: Snapshot, result: Tally): JointLines {
-  const { needs, needOf, classOf, supplies, stock: index } = nettingTask(snapshot)
+  const { needs, needOf, classOf, wishes, supplies, stock: index } = nettingTask(snapshot)
   const changes = new Set<number>()
   for (const [i, { coverage, pegs }] of result.lines.entries()) {
     const need = needOf[classOf[i] ?? -1] ?? -1
@@ -69,6 +69,8 @@ export function jointLines(snapshot: Snapshot, result: Tally): JointLines {
   for (const [i, { wanted, coverage, pegs }] of result.lines.entries()) {
     const n = needOf[classOf[i] ?? -1] ?? -1
     const need = needs[n]
+    const settled = need ? undefined : wishes[classOf[i] ?? -1]
+    if (settled && coverage.short > 0) add(settled, coverage.short, [])
     if (need?.group === undefined || !contested.has(n)) continue
     if (coverage.short > 0) add(settledWish(need.wish, wanted), coverage.short, [])
     for (const { source, item, qty, by } of pegs) {

@@ -30,7 +30,7 @@ export type NettingTask = {
   /** Of each class its options; undefined where it is settled. */
   readonly options: readonly (LineOptions | undefined)[]
   readonly needs: readonly TaskNeed[]
-  /** Of each class the number of its need; −1 where it is settled: its requirements take the piece itself. */
+  /** Of each class the number of its need; −1 where it is settled: its requirements take the piece itself, as far as it goes. */
   readonly needOf: Int32Array
   /** Of each class the place of its item in the stock; negative where nothing is of it. */
   readonly itemAt: Int32Array

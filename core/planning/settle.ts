@@ -8,12 +8,12 @@ import type { StockIndex } from './stock-index.ts'
 import { placeIn, placesIn, type Requirements } from './wishes.ts'
 
 export type Settled = {
-  /** Of each class its options; undefined where it is settled. */
+  /** Of each class its options; undefined where it is settled: its requirements take the piece itself as far as it goes. */
   readonly options: readonly (LineOptions | undefined)[]
   /** Of each class the place of its item in the stock; negative where nothing is of it. */
   readonly itemAt: Int32Array
   /** Pieces that settled classes take, by the number of the lot; lots of an item in their order. */
-  readonly claimed: Float64Array
+  readonly claimed: Int32Array
 }
 
 /**
@@ -80,7 +80,7 @@ export function settle(
     pins.push(place)
     pieces.push(pin.qty)
   }
-  const active = activeItems(
+  const { active, alone } = activeItems(
     states,
     (item, note) => {
       for (let c = lastOf[item] as number; c >= 0; c = before[c] as number) reach(c, item, note, false)
@@ -99,15 +99,23 @@ export function settle(
       },
     },
   )
-  const claimed = new Float64Array(stock.lots)
+  const claimed = new Int32Array(stock.lots)
   for (let index = 0; index < active.length; index++) {
-    let claim = active[index] === 1 ? 0 : (states.wanted[index] as number)
+    if (active[index] === 1 && alone[index] === 0) continue
+    let claim = Math.min(states.wanted[index] as number, states.there[index] as number)
     if (claim === 0) continue
+    if (alone[index] === 1)
+      for (let c = lastOf[index] as number; c >= 0; c = before[c] as number) options[c] = undefined
     for (let lot = stock.lotsFrom[stock.variantsFrom[index] as number] as number; claim > 0; lot++) {
       const taken = Math.min(claim, stock.piecesOf[lot] as number)
       claimed[lot] = taken
       claim -= taken
     }
+  }
+  for (let s = 0; s < always.length; s++) {
+    const c = always[s] as number
+    if (alone[active.length + s] === 1 && (wishes[c] as Wish).group === undefined && !pinned.has(c))
+      options[c] = undefined
   }
   return { options, itemAt, claimed }
 }

@@ -167,8 +167,7 @@ export function tallySheet(task: NettingTask, plan: CoverPlan): TallySheet {
     if (number < 0) {
       if (open === 0) return
       begin(EXACT, BY.nobody)
-      draw.ofItem(itemAt[own] as number, open)
-      end(open)
+      end(draw.ofItem(itemAt[own] as number, open))
       return
     }
     let left = open
@@ -374,18 +373,18 @@ function supplyDrawer({ stock, pinned }: NettingTask, give: TakePiece) {
     return qty - open
   }
   /** From a variant by its number, preferred lots first. */
-  const ofVariant = (variant: number, qty: number): void => {
+  const upTo = (variant: number, qty: number): number => {
     let open = qty
     const end = lotsFrom[variant + 1] as number
     for (let lot = lotsFrom[variant] as number; open > 0 && lot < end; lot++) open -= take(lot, open, false)
-    if (open > 0) throw new Error('the netting drew more than there is')
+    return qty - open
   }
   return {
-    ofVariant,
-    /** From the only variant of an item by its place. */
-    ofItem(place: number, qty: number): void {
-      ofVariant(stock.variantsFrom[place] as number, qty)
+    ofVariant(variant: number, qty: number): void {
+      if (upTo(variant, qty) < qty) throw new Error('the netting drew more than there is')
     },
+    /** From the only variant of an item by its place, if there is any: up to so many pieces, and says how many. */
+    ofItem: (place: number, qty: number): number => (place < 0 ? 0 : upTo(stock.variantsFrom[place] as number, qty)),
     /** Pieces that nothing draws, each handed out once; to be asked when all is drawn. */
     spare(item: ItemKey, wanted: number): Meanwhile | undefined {
       let open = wanted
