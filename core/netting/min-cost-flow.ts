@@ -134,7 +134,7 @@ export class FlowNetwork {
     const [before, to, left, costs] = [this.#before, this.#to, this.#left, this.#cost]
     const [distance, been, current, path] = [this.#distance, this.#been, this.#current, this.#queue]
     been.fill(0, 0, this.#nodes)
-    for (let node = 0; node < this.#nodes; node++) current[node] = this.#last[node] as number
+    current.set(this.#last.subarray(0, this.#nodes))
     let sent = 0
     let depth = 0
     let at = source

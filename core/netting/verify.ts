@@ -115,11 +115,13 @@ export function verifyCover(
   for (let item = 0; item < items; item++)
     if (drawn[item] !== 0 && left(item) < 0) faults.push(`item ${item} is overdrawn by ${-left(item)}`)
   for (const n of short) {
-    const need = needs[n]
-    const missed =
-      need?.options.items.some(
-        (item, o) => item >= 0 && !outside(need.options.schemes?.[o], need.group) && left(item) > 0,
-      ) || need?.options.pool?.items.some((item) => left(item) > 0)
+    const { options, group } = needs[n] as Need
+    let missed = false
+    for (let o = 0; o < options.items.length; o++) {
+      const item = options.items[o] ?? -1
+      if (item >= 0 && left(item) > 0 && !outside(options.schemes?.[o], group)) missed = true
+    }
+    for (const item of options.pool?.items ?? []) if (left(item) > 0) missed = true
     if (missed) faults.push(`need ${n} is short while supply is left`)
   }
   return faults

@@ -21,41 +21,42 @@ export const addCoverage = (p: Coverage, q: Coverage): Coverage => ({
 
 export const coveredPieces = (c: Coverage): number => c.donor + c.shelf + c.standIn + c.onOrder
 
-/** Adds up coverage by module, with all that is in it, and of the whole design. */
-export function coverageSums() {
-  type Sum = { -readonly [K in keyof Coverage]: number }
-  const all: Sum = { ...NO_COVERAGE }
-  const byModule = new Map<ModuleId, Sum>()
-  let lastPath: readonly ModuleId[] | undefined
-  let onPath: Sum[] = []
+/** Fields of a coverage in an array, in the order of `Coverage`. */
+export const COVERAGE_FIELDS = 5
+
+/** The coverage of a line, or of anything else, by its number among the fields of all. */
+export const coverageAt = (fields: ArrayLike<number>, number: number): Coverage => {
+  const at = number * COVERAGE_FIELDS
   return {
-    /** Pieces in a place, given by the modules around it. */
-    add(
-      path: readonly ModuleId[],
-      donor: number,
-      shelf: number,
-      standIn: number,
-      onOrder: number,
-      short: number,
-    ): void {
-      if (path !== lastPath) {
-        lastPath = path
-        onPath = [all]
-        for (const module of path) {
-          let sum = byModule.get(module)
-          if (!sum) byModule.set(module, (sum = { ...NO_COVERAGE }))
-          onPath.push(sum)
-        }
-      }
-      for (const sum of onPath) {
-        sum.donor += donor
-        sum.shelf += shelf
-        sum.standIn += standIn
-        sum.onOrder += onOrder
-        sum.short += short
-      }
-    },
-    all,
-    byModule,
+    donor: fields[at] as number,
+    shelf: fields[at + 1] as number,
+    standIn: fields[at + 2] as number,
+    onOrder: fields[at + 3] as number,
+    short: fields[at + 4] as number,
   }
+}
+
+/**
+ * Adds up the coverage of lines, by the fields of all of them: of each module with all that is in it, and of the whole
+ * design. `pathOf` says of each line which of the paths it is on.
+ */
+export function sumCoverage(
+  lines: Int32Array,
+  pathOf: Int32Array,
+  paths: readonly (readonly ModuleId[])[],
+): { readonly all: Coverage; readonly byModule: ReadonlyMap<ModuleId, Coverage> } {
+  const sums = new Float64Array(paths.length * COVERAGE_FIELDS)
+  for (let i = 0; i < pathOf.length; i++)
+    for (let field = 0; field < COVERAGE_FIELDS; field++) {
+      const at = (pathOf[i] as number) * COVERAGE_FIELDS + field
+      sums[at] = (sums[at] as number) + (lines[i * COVERAGE_FIELDS + field] as number)
+    }
+  let all = NO_COVERAGE
+  const byModule = new Map<ModuleId, Coverage>()
+  for (const [number, path] of paths.entries()) {
+    const sum = coverageAt(sums, number)
+    all = addCoverage(all, sum)
+    for (const module of path) byModule.set(module, addCoverage(byModule.get(module) ?? NO_COVERAGE, sum))
+  }
+  return { all, byModule }
 }

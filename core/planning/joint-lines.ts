@@ -32,7 +32,8 @@ export type JointLines = {
  * coherent groups keep what they have, in the colour they took; only what they lack is bought.
  */
 export function jointLines(snapshot: Snapshot, result: Tally): JointLines {
-  const { needs, needOf, classOf, wishes, supplies, stock: index } = nettingTask(snapshot)
+  const { needs, needOf, required, supplies, stock: index } = nettingTask(snapshot)
+  const { classOf, wishes } = required
   const changes = new Set<number>()
   for (const [i, { coverage, pegs }] of result.lines.entries()) {
     const need = needOf[classOf[i] ?? -1] ?? -1

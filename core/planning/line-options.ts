@@ -268,6 +268,7 @@ export function optionFinder(
     }
   }
   const visitor: CandidateVisitor = {
+    missingToo: false,
     one,
     several,
     alike: {

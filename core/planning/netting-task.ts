@@ -1,5 +1,4 @@
 import { splitItemKey, type ItemKey } from '../catalogue/item.ts'
-import type { Requirement } from '../design/explode.ts'
 import { inColour } from '../design/recolour.ts'
 import { CoverMemory } from '../netting/memory.ts'
 import { SEVERAL, type Need, type Stock } from '../netting/numbered.ts'
@@ -13,20 +12,14 @@ import type { Snapshot } from './snapshot.ts'
 import type { Wish } from './stand-ins.ts'
 import { stockIndex, type StockIndex } from './stock-index.ts'
 import { BUY_RANK } from './supplies.ts'
-import { requirementsOf } from './wishes.ts'
+import { requirementsOf, type Requirements } from './wishes.ts'
 
 /** What the requirements of one class ask for together. */
 export type TaskNeed = Need & { readonly options: LineOptions; readonly wish: Wish }
 
 /** One build's netting problem with what its needs, options and items stand for. */
 export type NettingTask = {
-  readonly requirements: readonly Requirement[]
-  /** Of each requirement the number of its class. */
-  readonly classOf: Int32Array
-  /** Of each class what it asks for. */
-  readonly wishes: readonly Wish[]
-  /** A name for what a class asks for. */
-  readonly keyOf: (c: number) => string
+  readonly required: Requirements
   /** Of each class its options; undefined where it is settled. */
   readonly options: readonly (LineOptions | undefined)[]
   readonly needs: readonly TaskNeed[]
@@ -43,8 +36,6 @@ export type NettingTask = {
   readonly pins: readonly PinOutcome[]
   /** Whether compromise is counted in minor units, and buying is an option. */
   readonly weighed: boolean
-  /** Whether any line waits for what others leave over, or prints are added up to runs. */
-  readonly leftovers: boolean
   /** The last problem of this stock under these rules; none where buying is an option. */
   readonly memory: CoverMemory | undefined
 }
@@ -82,23 +73,24 @@ function finderFor(
 export function nettingTask(snapshot: Snapshot): NettingTask {
   const { build } = snapshot
   const book = decisionBook(snapshot.decisions ?? [], build.id)
-  const all = requirementsOf(snapshot, book)
-  const { list: requirements, classOf, wishes, keyOf } = all
+  const required = requirementsOf(snapshot, book)
+  const { classOf, wishes } = required
   const stock = stockIndex(snapshot)
   const prices = snapshot.market && lowestPrices(snapshot.market, build.currency, build.rules)
   const weighed = prices !== undefined && prices.size > 0 && weighsMoney(build.rules)
   const { finder, memory } = finderFor(snapshot, stock, book.own, weighed, prices)
-  const { options, itemAt, claimed } = settle(build.rules, weighed, all, stock, finder, book)
-  const { pinned, outcomes, taken, schemes } = applyPins(book, all, options, stock)
+  const { options, itemAt, claimed } = settle(build.rules, weighed, required, stock, finder, book)
+  const { pinned, outcomes, taken, schemes } = applyPins(book, required, options, stock)
 
-  const open = all.open.slice()
+  const open = required.open.slice()
   for (const [i, pieces] of pinned) {
     const c = classOf[i] as number
     for (const { qty } of pieces) open[c] = (open[c] as number) - qty
   }
   const shop = weighed ? purchases(wishes, options, prices, stock.variants) : undefined
   const list = new OptionList()
-  const needs: TaskNeed[] = []
+  const needs = new Array<TaskNeed>(options.reduce((n, own) => (own ? n + 1 : n), 0))
+  let number = 0
   const needOf = new Int32Array(wishes.length).fill(-1)
   for (let c = 0; c < wishes.length; c++) {
     const wish = wishes[c] as Wish
@@ -116,17 +108,14 @@ export function nettingTask(snapshot: Snapshot): NettingTask {
     }
     const qty = open[c] as number
     for (const { item } of bought) shop?.order(item, qty)
-    needOf[c] = needs.length
-    needs.push({ wish, qty, options: ways, group: wish.group })
+    needOf[c] = number
+    needs[number++] = { wish, qty, options: ways, group: wish.group }
   }
   const left = stock.piecesOf.slice()
   for (let lot = 0; lot < left.length; lot++)
     left[lot] = (left[lot] as number) - (claimed[lot] as number) - (taken[lot] as number)
   return {
-    requirements,
-    classOf,
-    wishes,
-    keyOf,
+    required,
     options,
     needs,
     needOf,
@@ -136,7 +125,6 @@ export function nettingTask(snapshot: Snapshot): NettingTask {
     pinned,
     pins: outcomes,
     weighed,
-    leftovers: all.leftovers,
     memory: weighed ? undefined : memory,
   }
 }

@@ -206,19 +206,19 @@ function shadesIn(wish: Wish, colour: ColourId, rules: Rules, stock: Stock): Sha
 
 function shadesMade(wish: Wish, colour: ColourId, rules: Rules, stock: Stock): Shades {
   const shade = shadesOf(wish, rules, stock, colour)
-  const shades = { points: [] as number[], others: [] as number[] }
-  for (const [hue, other] of stock.hues.entries()) {
-    const points = shade(other) ?? -1
-    shades.points.push(points)
-    if (points >= 0 && other !== colour) shades.others.push(hue)
-  }
-  return shades
+  const points = stock.hues.map((other) => shade(other) ?? -1)
+  const others: number[] = []
+  for (let hue = 0; hue < points.length; hue++)
+    if ((points[hue] as number) >= 0 && stock.hues[hue] !== colour) others.push(hue)
+  return { points, others }
 }
 
 /** Takes note of a candidate: one piece of an item there is, by its place, or pieces of items that may not be there. */
 export type CandidateVisitor = {
   one(place: number, kind: Candidate['kind'], points: number): void
   several(uses: Candidate['uses'], kind: Candidate['kind'], points: number): void
+  /** Whether it is told of the piece itself where there is none. */
+  readonly missingToo: boolean
   /**
    * Candidates that wishes of a part have alike, whatever their colour, by a number for each kind of wish. `takes` says
    * whether they are known and the wish at hand has them thereby; undefined until `make` is told of them, which `fill`
@@ -249,6 +249,7 @@ function judged({ forbidden = [], accepted = [] }: Wish, { items }: Stock, visit
   const judge = (key: string, kind: Candidate['kind'], points: number): number | undefined =>
     kind !== 'exact' && never.has(key) ? undefined : gladly.has(key) ? 0 : points
   return {
+    missingToo: visit.missingToo,
     one(place, kind, points) {
       const cost = judge(items[place]?.item ?? '', kind, points)
       if (cost !== undefined) visit.one(place, kind, cost)
@@ -299,7 +300,8 @@ function makeAlike(
 ): boolean {
   const { wish, rules, stock, visit } = asked
   const shades = shadesIn(wish, NO_COLOUR, rules, stock)
-  const anybody = { ...asked, part: own.id, colour: NO_COLOUR, decoration: '', shades, hue: undefined }
+  const nobody = { part: own.id, colour: NO_COLOUR, decoration: '', hue: undefined }
+  const anybody = { wish, rules, stock, visit, shades, ...nobody }
   const made = visit.alike?.make(own, field, () => {
     inShades(anybody, own, 'colour', 0, false)
     for (const other of mates) inShades(anybody, other, 'mould', mouldPoints, false)
@@ -384,13 +386,13 @@ export function eachCandidate(
 ): void {
   const visit = wish.forbidden || wish.accepted ? judged(wish, stock, visitor) : visitor
   const { item, visibility } = wish
-  const { part, colour, decoration } = there
-    ? { part: there.of.id, colour: there.colour, decoration: there.decoration }
-    : splitItemKey(item)
+  const split = there ?? splitItemKey(item)
+  const { colour, decoration } = split
+  const part = 'of' in split ? split.of.id : split.part
   const own = there ? there.of : stock.byPart.get(part)
   const known = own ? own.part : stock.parts.get(part)
   if (there) visit.one(there.index, 'exact', 0)
-  else visit.several([{ item, qty: 1 }], 'exact', 0)
+  else if (visit.missingToo) visit.several([{ item, qty: 1 }], 'exact', 0)
   const hidden = visibility === 'hidden'
   const inSight = hidden ? 0 : IN_SIGHT
   const mouldPoints = POINTS.mould + inSight
@@ -437,6 +439,7 @@ export function eachCandidate(
 export function candidates(wish: Wish, rules: Rules, stock: Stock, ownRules: readonly OwnRule[]): Candidate[] {
   const found: Candidate[] = []
   eachCandidate(wish, rules, stock, ownRules, {
+    missingToo: true,
     one(place, kind, points) {
       const one = stock.items[place]
       if (one) found.push({ kind, uses: [{ item: one.item, qty: 1 }], points })

@@ -4,7 +4,7 @@ import type { Requirement } from '../design/explode.ts'
 import { itemOf, SEVERAL, type CoverPlan } from '../netting/numbered.ts'
 import type { ColourId, ModuleId } from '../units/ids.ts'
 import type { Candidate, StandInKind } from './candidate.ts'
-import { coverageSums, type Coverage } from './coverage.ts'
+import { COVERAGE_FIELDS, sumCoverage, type Coverage } from './coverage.ts'
 import { usesKey } from './decision.ts'
 import { kindOf, pointsOf } from './line-options.ts'
 import { FACT } from './inventory.ts'
@@ -75,7 +75,6 @@ export type TallySheet = Totals & {
     readonly meanwhile: ReadonlyMap<number, Meanwhile>
   }
 }
-export const COVERAGE_FIELDS = 5
 export const PEG_FIELDS = 4
 /** Instead of a row: finished models that are the module. Instead of a meaning: the piece itself. */
 export const BUILT = -1
@@ -88,10 +87,10 @@ type TakePiece = (row: number, qty: number) => void
 
 /** What a cover means for every line, and in all. */
 export function tallySheet(task: NettingTask, plan: CoverPlan): TallySheet {
-  const { requirements, classOf, wishes, keyOf, needOf, itemAt, pinned, stock } = task
+  const { required, needOf, itemAt, pinned, stock } = task
+  const { list: requirements, qtyOf, builtOf, pathOf, paths, classOf, wishes, keyOf, leftovers } = required
   const groups = plan.schemes as ReadonlyMap<string, ColourId>
   const shares = coverShares(task, plan)
-  const sums = coverageSums()
   let [estimated, compromise, prints, rather, need] = [0, 0, 0, 0, 0]
   /** Short pieces by class, and the classes that have any in the order in which that was found. */
   const shortOf = new Float64Array(wishes.length)
@@ -155,14 +154,14 @@ export function tallySheet(task: NettingTask, plan: CoverPlan): TallySheet {
     else draw.ofVariant(variant, qty)
     end(qty)
   }
-  const cover = (r: Requirement, i: number, wish: Wish) => {
-    if (r.built > 0) {
-      pegs.add(BUILT, r.built, EXACT, BY.nobody)
-      shelf += r.built
-      covered += r.built
+  const cover = (i: number, own: number) => {
+    const built = builtOf[i] as number
+    if (built > 0) {
+      pegs.add(BUILT, built, EXACT, BY.nobody)
+      shelf += built
+      covered += built
     }
-    const open = r.qty - r.built
-    const own = classOf[i] as number
+    const open = (qtyOf[i] as number) - built
     const number = needOf[own] as number
     if (number < 0) {
       if (open === 0) return
@@ -177,36 +176,35 @@ export function tallySheet(task: NettingTask, plan: CoverPlan): TallySheet {
       end(qty)
       left -= qty
     }
-    accepted = wish.accepted
+    accepted = (wishes[own] as Wish).accepted
     shares.take(number, left, byOption)
   }
   for (let i = 0; i < size; i++) {
-    const r = requirements[i] as Requirement
-    const wish = wishes[classOf[i] as number] as Wish
+    const own = classOf[i] as number
     donor = shelf = standIn = onOrder = 0
     covered = points = guessed = printed = bought = 0
-    cover(r, i, wish)
+    cover(i, own)
     pegsFrom[i + 1] = pegs.size()
-    const short = r.qty - covered
+    const qty = qtyOf[i] as number
+    const short = qty - covered
     const at = i * COVERAGE_FIELDS
     coverage[at] = donor
     coverage[at + 1] = shelf
     coverage[at + 2] = standIn
     coverage[at + 3] = onOrder
     coverage[at + 4] = short
-    sums.add(r.path, donor, shelf, standIn, onOrder, short)
     if (guessed > 0) estimate[i] = 1
     boughtOf[i] = bought
     compromise += points
     estimated += guessed
     rather += bought
-    need += r.qty
+    need += qty
     if (short > 0) {
-      const own = classOf[i] as number
       if (shortOf[own] === 0) shortClasses.push(own)
       shortOf[own] = (shortOf[own] as number) + short
     }
-    const print = task.leftovers ? r.source.print : undefined
+    const r = leftovers ? requirements[i] : undefined
+    const print = r?.source.print
     if (!print) prints += printed
     else if (short + printed > 0) {
       const wanted = wantedOf(r, groups)
@@ -228,8 +226,9 @@ export function tallySheet(task: NettingTask, plan: CoverPlan): TallySheet {
     if (known) known.qty += short
     else shortLines.set(key, { wish: settled, key, qty: short })
   }
+  const { all, byModule } = sumCoverage(coverage, pathOf, paths)
   const meanwhile = new Map<number, Meanwhile>()
-  for (const [i, { source }] of task.leftovers ? requirements.entries() : []) {
+  for (const [i, { source }] of leftovers ? requirements.entries() : []) {
     const short = coverage[i * COVERAGE_FIELDS + 4] as number
     const found = source.meanwhile && short > 0 ? draw.spare(source.meanwhile, short) : undefined
     if (found) meanwhile.set(i, found)
@@ -244,8 +243,8 @@ export function tallySheet(task: NettingTask, plan: CoverPlan): TallySheet {
       rather: boughtOf,
       meanwhile,
     },
-    coverage: sums.all,
-    byModule: sums.byModule,
+    coverage: all,
+    byModule,
     shortfall,
     estimated,
     need,
@@ -323,14 +322,15 @@ function meaningBook() {
 /** Hands what the options of a need cover to its requirements, in design order. */
 function coverShares({ needs }: NettingTask, { cover }: CoverPlan) {
   const at = new Int32Array(needs.length)
-  const left = new Float64Array(needs.length)
-  for (let n = 0; n < needs.length; n++) left[n] = cover[n]?.[1] ?? 0
+  /** Of what it is at: negative before the first. */
+  const left = new Int32Array(needs.length).fill(-1)
   return {
     take(number: number, wanted: number, give: (need: TaskNeed, option: number, qty: number) => void): void {
       const [own, need] = [cover[number], needs[number]]
       for (let open = wanted; open > 0 && need && own;) {
         const place = at[number] as number
         if (place >= own.length) return
+        if (left[number] === -1) left[number] = own[1] ?? 0
         const qty = Math.min(open, left[number] as number)
         if (qty > 0) give(need, own[place] as number, qty)
         open -= qty

@@ -5,14 +5,13 @@ import { coverNeeds } from '../netting/cover.ts'
 import { verifyCover } from '../netting/verify.ts'
 import type { LineId, ModuleId } from '../units/ids.ts'
 import type { Candidate, StandInKind } from './candidate.ts'
-import type { Coverage } from './coverage.ts'
+import { coverageAt, type Coverage } from './coverage.ts'
 import { nettingTask } from './netting-task.ts'
 import type { Snapshot } from './snapshot.ts'
 import { supplyAt, supplyRows, type SupplyRows, type SupplySource } from './supply-rows.ts'
 import {
   BUILT,
   BY,
-  COVERAGE_FIELDS,
   PEG_FIELDS,
   tallySheet,
   wantedOf,
@@ -95,7 +94,6 @@ function readLines(snapshot: Snapshot, { lines: sheet, groups }: TallySheet): Ta
   const { coverage, estimate, rather, meanwhile } = sheet
   let rows: SupplyRows | undefined
   return requirementList(snapshot).map((r, i): TallyLine => {
-    const at = i * COVERAGE_FIELDS
     let pegs: readonly TallyPeg[] | undefined
     return {
       id: r.id,
@@ -108,13 +106,7 @@ function readLines(snapshot: Snapshot, { lines: sheet, groups }: TallySheet): Ta
       visibility: r.source.visibility ?? 'seen',
       each: r.each,
       need: r.qty,
-      coverage: {
-        donor: coverage[at] as number,
-        shelf: coverage[at + 1] as number,
-        standIn: coverage[at + 2] as number,
-        onOrder: coverage[at + 3] as number,
-        short: coverage[at + 4] as number,
-      },
+      coverage: coverageAt(coverage, i),
       get pegs() {
         return (pegs ??= readPegs((rows ??= supplyRows(snapshot)), sheet, r, i))
       },

@@ -1,6 +1,7 @@
 import type { ItemKey } from '../catalogue/item.ts'
 import type { Design, Visibility } from '../design/design.ts'
 import { explode, type Requirement } from '../design/explode.ts'
+import type { ModuleId } from '../units/ids.ts'
 import type { DecisionBook } from './decision.ts'
 import type { Snapshot } from './snapshot.ts'
 import { asksForMore, wishKey, wishOf, type Wish } from './stand-ins.ts'
@@ -9,6 +10,11 @@ import type { Stock } from './stock.ts'
 /** The requirements of a design, those that the same pieces fulfil in one class. */
 export type Requirements = {
   readonly list: readonly Requirement[]
+  /** Of each requirement its pieces, those of them that finished models are, and the modules around it (in `paths`). */
+  readonly qtyOf: Int32Array
+  readonly builtOf: Int32Array
+  readonly pathOf: Int32Array
+  readonly paths: readonly (readonly ModuleId[])[]
   /** Of each requirement the number of its class. */
   readonly classOf: Int32Array
   /** What the requirements of each class ask for. */
@@ -74,23 +80,36 @@ function numbering(after: readonly Wish[]) {
 function classify(list: readonly Requirement[]): Requirements {
   const { wishes, keyOf, numberOf, numberOfPlain } = numbering([])
   const classOf = new Int32Array(list.length)
+  const qtyOf = new Int32Array(list.length)
+  const builtOf = new Int32Array(list.length)
+  const pathOf = new Int32Array(list.length)
+  const paths: (readonly ModuleId[])[] = []
   let leftovers = false
   for (let i = 0; i < list.length; i++) {
     const r = list[i] as Requirement
     const { visibility = 'seen', meanwhile, print } = r.source
     classOf[i] = asksForMore(r) ? numberOf(wishOf(r)) : numberOfPlain(r.item, visibility)
+    qtyOf[i] = r.qty
+    builtOf[i] = r.built
+    // Lines of a place follow one another.
+    if (r.path !== paths.at(-1)) paths.push(r.path)
+    pathOf[i] = paths.length - 1
     if (meanwhile !== undefined || print !== undefined) leftovers = true
   }
-  const open = openPieces(list, classOf, wishes.length)
-  return { list, classOf, wishes, keyOf, plainWishes: wishes, open, leftovers, pinned: new Set() }
+  const pieces = { qtyOf, builtOf, pathOf, paths }
+  const open = openPieces(pieces, classOf, wishes.length)
+  return { list, ...pieces, classOf, wishes, keyOf, plainWishes: wishes, open, leftovers, pinned: new Set() }
 }
 
-function openPieces(list: readonly Requirement[], classOf: Int32Array, classes: number): Int32Array {
+function openPieces(
+  { qtyOf, builtOf }: Pick<Requirements, 'qtyOf' | 'builtOf'>,
+  classOf: Int32Array,
+  classes: number,
+): Int32Array {
   const open = new Int32Array(classes)
-  for (let i = 0; i < list.length; i++) {
-    const { qty, built } = list[i] as Requirement
+  for (let i = 0; i < classOf.length; i++) {
     const c = classOf[i] as number
-    open[c] = (open[c] as number) + qty - built
+    open[c] = (open[c] as number) + (qtyOf[i] as number) - (builtOf[i] as number)
   }
   return open
 }
@@ -114,7 +133,7 @@ export function requirementsOf(asking: Asking, book: DecisionBook): Requirements
     if (isPinned) pinned.add(number)
     classOf[i] = number
   }
-  return { ...all, classOf, wishes, keyOf, open: openPieces(all.list, classOf, wishes.length), pinned }
+  return { ...all, classOf, wishes, keyOf, open: openPieces(all, classOf, wishes.length), pinned }
 }
 
 /** The place of what a wish asks for among the items of a stock; −1 where it is not there. */
