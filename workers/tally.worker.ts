@@ -3,7 +3,7 @@ import type { Build } from '../core/planning/build.ts'
 import { lend, type Lent } from '../core/planning/lent.ts'
 import { snapshotOf, type SnapshotRecords } from '../core/planning/snapshot.ts'
 import type { TallySheet } from '../core/planning/tally-sheet.ts'
-import { tallied } from '../core/planning/tally.ts'
+import { tallied, WORTH_PROVING } from '../core/planning/tally.ts'
 import { highs } from './highs.ts'
 
 let records: SnapshotRecords | undefined
@@ -17,7 +17,7 @@ const api = {
     records = { ...records, ...changed } as SnapshotRecords
     const snapshot = snapshotOf(build, records)
     const sheet = tallied(snapshot)
-    if (sheet.proven) return sheet
+    if (sheet.unproven === undefined || sheet.unproven > WORTH_PROVING) return sheet
     const milp = await highs()
     return tallied({ ...snapshot, milp })
   },

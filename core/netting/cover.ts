@@ -1,4 +1,3 @@
-import type { SolveMilp } from '../solver/milp.ts'
 import { disjointSets } from './disjoint.ts'
 import { roomFor, solveGroup } from './group.ts'
 import type { CoverMemory } from './memory.ts'
@@ -17,6 +16,7 @@ import {
   type Pool,
   type Stock,
 } from './numbered.ts'
+import type { Prover } from './prove.ts'
 import { coverWithSchemes } from './schemes.ts'
 
 /**
@@ -26,12 +26,13 @@ import { coverWithSchemes } from './schemes.ts'
  * group, and so do the needs that compete with them (`coverWithSchemes`). Where covers are equally good the order of
  * needs decides. Groups that `memory` knows from the problem before are not solved again.
  */
-export function coverNeeds(needs: readonly Need[], stock: Stock, milp?: SolveMilp, memory?: CoverMemory): CoverPlan {
+export function coverNeeds(needs: readonly Need[], stock: Stock, prover?: Prover, memory?: CoverMemory): CoverPlan {
   const items = itemsIn(stock)
   const room = roomFor(items)
   const cover: Covered[] = needs.map(() => UNCOVERED)
   const schemes = new Map<string, string>()
   let proven = true
+  let unproven: number | undefined
   const solve = (own: readonly Need[]): CoverPlan => {
     if (own.some((need) => need.group !== undefined))
       // Once schemes are fixed, needs of one group may have nothing to do with one another.
@@ -39,11 +40,11 @@ export function coverNeeds(needs: readonly Need[], stock: Stock, milp?: SolveMil
         coverNeeds(
           free.map(({ qty, options }) => ({ qty, options })),
           stock,
-          milp,
+          prover,
         ),
       )
-    const plan = soleCover(own, stock) ?? solveGroup(own, stock, room, milp)
-    return { cover: plan.cover, proven: plan.proven, schemes: NO_SCHEMES }
+    const plan = soleCover(own, stock) ?? solveGroup(own, stock, room, prover)
+    return { ...plan, schemes: NO_SCHEMES }
   }
   for (const group of independent(needs, items)) {
     const own = group.map((n) => needs[n] as Need)
@@ -58,11 +59,12 @@ export function coverNeeds(needs: readonly Need[], stock: Stock, milp?: SolveMil
       memory?.keep(own, stock, plan)
     }
     proven &&= plan.proven
+    if (plan.unproven !== undefined) unproven = Math.min(unproven ?? Infinity, plan.unproven)
     if (plan.schemes !== NO_SCHEMES) for (const [name, scheme] of plan.schemes) schemes.set(name, scheme)
     for (let i = 0; i < group.length; i++) cover[group[i] as number] = plan.cover[i] ?? UNCOVERED
   }
   memory?.turn()
-  return { cover, proven, schemes }
+  return { cover, proven, unproven, schemes }
 }
 
 const NO_SCHEMES: ReadonlyMap<string, string> = new Map()

@@ -1,4 +1,3 @@
-import type { SolveMilp } from '../solver/milp.ts'
 import { FlowNetwork } from './min-cost-flow.ts'
 import {
   addCovered,
@@ -15,7 +14,7 @@ import {
   type Pool,
   type Stock,
 } from './numbered.ts'
-import { proveGroup } from './prove.ts'
+import { proveGroup, type Prover } from './prove.ts'
 
 type Bounds = { readonly low: number; readonly high: number }
 type Weighed = { readonly short: number; readonly cost: number }
@@ -28,8 +27,6 @@ const MAX_NODES = 400
 /** In needs, items and options of several pieces looked at; but so many nodes however large they are. */
 const MAX_WORK = 200_000
 const LEAST_NODES = 8
-/** Options that a solver proves within a time one waits for. */
-const MOST_COLUMNS = 6000
 
 /** Room to work in, for one group after the other. */
 export type Room = {
@@ -76,7 +73,7 @@ type Group = {
  * may cover beyond is relaxed to one piece of its first item, which is a bound. A node whose relaxation covers no more
  * than it must is solved. What the search leaves open goes to a solver, if there is one.
  */
-export function solveGroup(needs: readonly Need[], stock: Stock, room: Room, milp?: SolveMilp): GroupPlan {
+export function solveGroup(needs: readonly Need[], stock: Stock, room: Room, prover?: Prover): GroupPlan {
   const { placeOf } = room
   const items: number[] = []
   const place = (item: number) => {
@@ -93,12 +90,12 @@ export function solveGroup(needs: readonly Need[], stock: Stock, room: Room, mil
   }
   for (const pool of pools) for (const item of pool.items) place(item)
   const pieces = items.map((item) => piecesIn(stock, item))
-  const plan = solvePlaced({ needs, placeOf, stock, items, pieces, pools }, room, milp)
+  const plan = solvePlaced({ needs, placeOf, stock, items, pieces, pools }, room, prover)
   for (const item of items) placeOf[item] = -1
   return plan
 }
 
-function solvePlaced(group: Group, room: Room, milp: SolveMilp | undefined): GroupPlan {
+function solvePlaced(group: Group, room: Room, prover: Prover | undefined): GroupPlan {
   const { needs, stock, items, pools } = group
   let total = 0
   let maxUse = 1
@@ -128,7 +125,7 @@ function solvePlaced(group: Group, room: Room, milp: SolveMilp | undefined): Gro
     const found = evaluate(group, room, hubs, NO_MULTIS, [], false, weight, weight === wanted)
     return { cover: found?.cover ?? nothing(needs), proven: weight === wanted }
   }
-  return search(group, room, hubs, weight, weight === wanted, milp)
+  return search(group, room, hubs, weight, weight === wanted, prover)
 }
 
 /** The best cover where some options take several pieces. */
@@ -138,7 +135,7 @@ function search(
   hubs: readonly Hub[],
   weight: number,
   rankIsLeast: boolean,
-  milp: SolveMilp | undefined,
+  prover: Prover | undefined,
 ): GroupPlan {
   const { needs, placeOf, stock, pieces } = group
   const multis: Multi[] = []
@@ -164,7 +161,7 @@ function search(
   let nodes = 0
   // A large group takes long to look at: fewer looks then.
   const size = needs.length + pieces.length + multis.length
-  const patience = Math.max(LEAST_NODES, Math.min(milp ? PATIENCE : MAX_NODES, Math.floor(MAX_WORK / size)))
+  const patience = Math.max(LEAST_NODES, Math.min(prover ? PATIENCE : MAX_NODES, Math.floor(MAX_WORK / size)))
   while (open.length > 0 && nodes < patience) {
     const bounds = open.pop() ?? []
     nodes++
@@ -185,10 +182,11 @@ function search(
     const withBounds = (next: Bounds) => bounds.map((b, i) => (i === branch ? next : b))
     open.push(withBounds({ low, high: relaxed - 1 }), withBounds({ low: relaxed, high }))
   }
-  const searched = open.length === 0 && rankIsLeast
-  const columns = needs.reduce((n, { options }) => n + sizeOf(options), 0)
-  if (searched || !milp || columns > MOST_COLUMNS) return { cover: best?.cover ?? nothing(needs), proven: searched }
-  return proveGroup(needs, stock, milp) ?? { cover: best?.cover ?? nothing(needs), proven: false }
+  const cover = best?.cover ?? nothing(needs)
+  if (open.length === 0 && rankIsLeast) return { cover, proven: true }
+  const unproven = needs.reduce((n, { options }) => n + sizeOf(options), 0)
+  const proof = prover && unproven <= (prover.most ?? Infinity) ? proveGroup(needs, stock, prover.milp) : undefined
+  return proof ?? { cover, proven: false, unproven }
 }
 
 type Multi = { readonly need: number; readonly option: number }

@@ -47,7 +47,12 @@ export type Covered = readonly number[]
 /** What covers each need. */
 export type Cover = readonly Covered[]
 /** A cover of some needs; `proven` when none is better. */
-export type GroupPlan = { readonly cover: Cover; readonly proven: boolean }
+export type GroupPlan = {
+  readonly cover: Cover
+  readonly proven: boolean
+  /** Options of the smallest group that is not proven. */
+  readonly unproven?: number | undefined
+}
 export type CoverPlan = GroupPlan & {
   /** The scheme each group of needs took. */
   readonly schemes: ReadonlyMap<string, string>

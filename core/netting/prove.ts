@@ -14,6 +14,13 @@ import {
 /** Seconds for each stage. */
 const PATIENCE_S = 20
 
+/** Proves what a search leaves open. */
+export type Prover = {
+  readonly milp: SolveMilp
+  /** Options of a group that is still worth a try; any number when left out. */
+  readonly most?: number | undefined
+}
+
 /** Objectives up to this are exact in the solver's arithmetic. */
 const EXACT_UP_TO = 1e9
 

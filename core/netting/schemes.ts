@@ -38,11 +38,13 @@ export function coverWithSchemes(
   const order = [...groups].sort((p, q) => p[1].length - q[1].length || (p[0] < q[0] ? -1 : 1))
 
   let proven = true
+  let unproven: number | undefined
   const nodeOf = (chosen: ReadonlyMap<string, string>): Node => {
     const narrowed = needs.map((need) => narrow(need, need.group === undefined ? undefined : chosen.get(need.group)))
     const free = narrowed.map((n) => n.need)
     const plan = solve(free)
     proven &&= plan.proven
+    if (plan.unproven !== undefined) unproven = Math.min(unproven ?? Infinity, plan.unproven)
     return {
       chosen,
       value: valueOf(free, plan.cover, stock),
@@ -90,7 +92,7 @@ export function coverWithSchemes(
   }
   descend(0, nodeOf(new Map()))
   if (!best) throw new Error('a choice of schemes always exists')
-  return { cover: best.cover, schemes: best.chosen, proven: proven && !cutShort }
+  return { cover: best.cover, schemes: best.chosen, proven: proven && !cutShort, unproven }
 }
 
 /** A need with the options of one scheme alone, and where they are among all of its options. */

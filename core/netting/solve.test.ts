@@ -438,6 +438,38 @@ test('a tangle of thousands of splits is answered with a plan as good as its bou
   expect(plan.proven).toBe(true)
 })
 
+test('a tangle too large for the solver is left unproven and says so; one that is not is proven', async () => {
+  // Two or three pieces for one required, of rings of neighbours' items: the search alone does not get through.
+  const ring = (lines: number) => ({
+    needs: Array.from({ length: lines }, (_, n) => ({
+      qty: 3,
+      options: optionsFrom([
+        { uses: [{ item: n, qty: 2 }], compromise: 1 },
+        { uses: [{ item: (n + 1) % lines, qty: 3 }], compromise: 2 },
+      ]),
+    })),
+    stock: {
+      from: Array.from({ length: lines + 1 }, (_, i) => i),
+      rank: new Array<number>(lines).fill(0),
+      qty: new Array<number>(lines).fill(5),
+    },
+  })
+  const milp = highsSolver(await loadHighs())
+  const [small, large] = [ring(10), ring(40)]
+  for (const { needs, stock } of [small, large]) {
+    const alone = coverNeeds(needs, stock)
+    expect(alone).toMatchObject({ proven: false, unproven: 2 * needs.length })
+    const plan = coverNeeds(needs, stock, { milp, most: 2 * small.needs.length })
+    expect(verifyCover(needs, stock, plan)).toEqual([])
+    expect(plan.proven).toBe(needs === small.needs)
+    expect(valueOf(needs, plan.cover, stock).short).toBeLessThanOrEqual(valueOf(needs, alone.cover, stock).short)
+  }
+  // Of five pieces each, two requirements can be met: by two pairs, or by a pair and three of another's.
+  const { needs, stock } = small
+  const { cover } = coverNeeds(needs, stock, { milp })
+  expect(valueOf(needs, cover, stock)).toEqual({ short: 10, compromise: 20, rank: 0 })
+})
+
 test('a problem that is not one is refused with the place', () => {
   const file = { format: 'netting-problem', version: 1, id: 'x', ...TINY }
   expect(parseNettingProblem(file).ok).toBe(true)

@@ -43,7 +43,7 @@ export function solveNetting({ lines, supplies }: NettingProblem, { milp }: Nett
     else known.set(line.accepts, [ask])
   }
   const stock = stockFor(numbers, supplies)
-  const { cover, proven, schemes } = coverNeeds(asks, tiersOf(stock), milp)
+  const { cover, proven, schemes } = coverNeeds(asks, tiersOf(stock), milp && { milp })
 
   let short = 0
   let compromise = 0

@@ -45,6 +45,8 @@ export type Totals = {
   readonly groups: ReadonlyMap<string, ColourId>
   /** True when no other cover of the design is better by the rules, given the pins. */
   readonly proven: boolean
+  /** Where it is not: options of the smallest group of lines that is not proven. */
+  readonly unproven: number | undefined
   /** Short pieces that are bought rather than replaced by a stand-in. */
   readonly rather: number
   /** Whether compromise was weighed against prices. */
@@ -254,6 +256,7 @@ export function tallySheet(task: NettingTask, plan: CoverPlan): TallySheet {
     printRuns: [...runs.values()].map(({ price, ...run }) => ({ ...run, cost: price * Math.max(run.qty, run.minRun) })),
     groups,
     proven: plan.proven,
+    unproven: plan.unproven,
     rather,
     weighed: task.weighed,
     pins: task.pins,

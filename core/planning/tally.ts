@@ -61,6 +61,9 @@ export type TallyLine = {
 
 export type Tally = Totals & { readonly lines: readonly TallyLine[] }
 
+/** Options of a group of lines that a solver proves within a time one waits for. */
+export const WORTH_PROVING = 6000
+
 /**
  * Nets a build: gross requirements against donor copies, then the shelf, released models and what is on order, as the
  * build's rules and the user's decisions allow, exact pieces before stand-ins. Optimal over all lines at once: fewest
@@ -70,7 +73,8 @@ export type Tally = Totals & { readonly lines: readonly TallyLine[] }
 export function tallied(snapshot: Snapshot): TallySheet {
   const task = nettingTask(snapshot)
   const { needs, supplies, memory } = task
-  const plan = coverNeeds(needs, supplies, snapshot.milp, memory)
+  const prover = snapshot.milp && { milp: snapshot.milp, most: WORTH_PROVING }
+  const plan = coverNeeds(needs, supplies, prover, memory)
   const [fault] = verifyCover(needs, supplies, plan)
   if (fault !== undefined) throw new Error(`the netting does not hold: ${fault}`)
   return tallySheet(task, plan)
