@@ -93,7 +93,7 @@ export type Remedy = {
         readonly freedom: 'near' | 'free'
         readonly family: Family | undefined
         readonly pieces: number
-        readonly design: Design
+        readonly lines: ReadonlySet<LineId>
       }
     | { readonly kind: 'release'; readonly place: Place }
     | { readonly kind: 'copy'; readonly set: DonorSet }
@@ -101,6 +101,12 @@ export type Remedy = {
   readonly short: number
   readonly lineShort: number
 }
+
+/** A design with some lines as free in colour as a remedy says. */
+export const withFreedom = (
+  design: Design,
+  { lines, freedom }: Pick<Extract<Remedy['change'], { readonly kind: 'freedom' }>, 'lines' | 'freedom'>,
+): Design => withLines(design, (l) => (lines.has(l.id) ? { ...l, freedom } : l))
 
 /** Sets and models tried at most, those that hold most of what is short. */
 const MOST_TRIED = 8
@@ -124,14 +130,16 @@ export function remedies(snapshot: Snapshot, result: Tally, line: LineId, onStep
   const need = new Map<LineId, number>()
   for (const l of result.lines) need.set(l.line, (need.get(l.line) ?? 0) + l.need)
   const freed = (freedom: 'near' | 'free', family: Family | undefined, which: (l: DesignLine) => boolean) => {
+    const lines = new Set<LineId>()
     let pieces = 0
-    const changed = withLines(design, (l) => {
-      if (l.freedom === freedom || !which(l)) return l
+    for (const l of design.modules.flatMap((m) => m.lines)) {
+      if (l.freedom === freedom || !which(l)) continue
+      lines.add(l.id)
       pieces += need.get(l.id) ?? 0
-      return { ...l, freedom }
-    })
+    }
     if (pieces === 0) return
-    trial({ kind: 'freedom', freedom, family, pieces, design: changed }, { ...snapshot, design: changed })
+    const change = { kind: 'freedom', freedom, family, pieces, lines } as const
+    trial(change, { ...snapshot, design: withFreedom(design, change) })
   }
   const own = design.modules.flatMap((m) => m.lines).find((l) => l.id === line)
   const familyOf = (l: DesignLine) => parts.get(splitItemKey(l.item).part)?.shape.family

@@ -1,5 +1,6 @@
 import {
   BookOpen,
+  Archive,
   Boxes,
   ClipboardList,
   Database,
@@ -95,7 +96,7 @@ export function Layout() {
           </Suspense>
         )}
         <div className="mt-3 border-t border-rule pt-3">
-          <RailLink to="/shelf" icon={<Boxes size={16} aria-hidden="true" />}>
+          <RailLink to="/shelf" icon={<Archive size={16} aria-hidden="true" />}>
             Shelf
           </RailLink>
           <RailLink to="/catalogue" icon={<BookOpen size={16} aria-hidden="true" />}>

@@ -1,5 +1,5 @@
 import { useState } from 'react'
-import type { Remedy } from '../../../core/planning/relax.ts'
+import { withFreedom, type Remedy } from '../../../core/planning/relax.ts'
 import type { Snapshot } from '../../../core/planning/snapshot.ts'
 import type { Tally, TallyLine } from '../../../core/planning/tally.ts'
 import type { Copy } from '../../../core/donors/donor-set.ts'
@@ -82,9 +82,9 @@ function changesOf({ change }: Remedy, { build, design }: Snapshot): Change[] {
     case 'rule':
       return [revise('builds', build, { ...build, rules: { ...build.rules, ...change.rules } })]
     case 'freedom':
-      return [revise('designs', design, change.design)]
+      return [revise('designs', design, withFreedom(design, change))]
     case 'release':
-      return [put('places', [{ ...change.place, released: true }])]
+      return [revise('places', change.place, { ...change.place, released: true })]
     case 'copy': {
       const copy: Copy = {
         id: `y-${fresh()}` as CopyId,
