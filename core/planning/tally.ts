@@ -1,9 +1,9 @@
-import type { ItemKey } from '../catalogue/item.ts'
+import { splitItemKey, type ItemKey } from '../catalogue/item.ts'
 import type { Visibility } from '../design/design.ts'
 import type { Requirement } from '../design/explode.ts'
 import { coverNeeds } from '../netting/cover.ts'
 import { verifyCover } from '../netting/verify.ts'
-import type { LineId, ModuleId } from '../units/ids.ts'
+import type { ColourId, LineId, ModuleId } from '../units/ids.ts'
 import type { Candidate, StandInKind } from './candidate.ts'
 import { coverageAt, type Coverage } from './coverage.ts'
 import { nettingTask } from './netting-task.ts'
@@ -92,6 +92,23 @@ export function openTally(snapshot: Snapshot, sheet: TallySheet): Tally {
       return (lines ??= readLines(snapshot, sheet))
     },
   }
+}
+
+/** What a design needs, sorted once: its colours where no group chooses them, and the requirements of groups. */
+const coloursKept = new WeakMap<readonly Requirement[], { colours: Set<ColourId>; grouped: Requirement[] }>()
+
+/** How many colours a design is in, given what its groups chose. */
+export function coloursUsed(snapshot: Snapshot, { groups }: Pick<Tally, 'groups'>): number {
+  const list = requirementList(snapshot)
+  let kept = coloursKept.get(list)
+  if (!kept) {
+    const grouped = list.filter((r) => r.source.group !== undefined)
+    const others = list.filter((r) => r.source.group === undefined)
+    kept = { colours: new Set(others.map((r) => splitItemKey(r.item).colour)), grouped }
+    coloursKept.set(list, kept)
+  }
+  const chosen = kept.grouped.map((r) => splitItemKey(wantedOf(r, groups)).colour)
+  return new Set([...kept.colours, ...chosen]).size
 }
 
 function readLines(snapshot: Snapshot, { lines: sheet, groups }: TallySheet): TallyLine[] {

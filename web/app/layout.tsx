@@ -18,8 +18,8 @@ import {
 import { Suspense, useEffect, useRef, useState, type ReactNode } from 'react'
 import { NavLink, Outlet, useMatch, useSearchParams } from 'react-router'
 import { Toaster } from 'sonner'
-import { splitItemKey } from '../../core/catalogue/item.ts'
 import { coveredPieces, type Coverage } from '../../core/planning/coverage.ts'
+import { coloursUsed } from '../../core/planning/tally.ts'
 import type { BuildId } from '../../core/units/ids.ts'
 import { useBackup } from '../data/backup.ts'
 import { loadDemo } from '../data/demo.ts'
@@ -181,7 +181,7 @@ function BuildRail({ id }: { id: BuildId }) {
         donors: `${tally.snapshot.copies.length} ${tally.snapshot.copies.length === 1 ? 'copy' : 'copies'}`,
         design: `${need} pieces`,
         tally: `${coverage.short} short`,
-        colours: `${new Set(tally.result.lines.map((l) => splitItemKey(l.wanted).colour)).size} used`,
+        colours: `${coloursUsed(tally.snapshot, tally.result)} used`,
         buy: plan ? 'plan kept' : shortfall.size > 0 ? 'no plan' : 'not needed',
       }}
     />

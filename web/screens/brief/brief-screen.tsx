@@ -16,6 +16,7 @@ import { Figure, plural, Screen } from '../../ui/screen.tsx'
 import { Relaxations } from './relaxations.tsx'
 import { Decisions } from './decisions.tsx'
 import { HouseRules } from './house-rules.tsx'
+import { ModuleTable } from './module-table.tsx'
 import { nextAction } from './next-action.ts'
 import { ProvenanceFields } from './provenance-fields.tsx'
 
@@ -90,36 +91,7 @@ export function BriefScreen() {
           {result.estimated > 0 && (
             <p className="text-sm text-warn">{plural(result.estimated, 'covered piece')} rest on estimated counts.</p>
           )}
-          <table className="mt-2 w-full text-sm">
-            <caption className="sr-only">Modules and their coverage</caption>
-            <thead>
-              <tr className="border-b border-ink text-left text-xs text-soft">
-                <th className="py-1 pr-2 font-semibold">Module</th>
-                <th className="px-2 text-right font-semibold">Repeats</th>
-                <th className="px-2 text-right font-semibold">Pieces</th>
-                <th className="w-2/5 px-2 font-semibold">Coverage</th>
-                <th className="pl-2 text-right font-semibold">Short</th>
-              </tr>
-            </thead>
-            <tbody>
-              {modules.map((module) => {
-                const coverage = result.byModule.get(module.id)
-                return (
-                  <tr key={module.id} className="border-b border-hair">
-                    <td className="py-1.5 pr-2">
-                      <Link className="hover:underline" to={`/build/${id}/tally?module=${module.id}`}>
-                        {module.name}
-                      </Link>
-                    </td>
-                    <td className="px-2 text-right">{module.repeats}</td>
-                    <td className="px-2 text-right">{coverage ? coveredPieces(coverage) + coverage.short : 0}</td>
-                    <td className="px-2">{coverage && <CoverageStrip coverage={coverage} />}</td>
-                    <td className="pl-2 text-right font-semibold">{coverage?.short ?? 0}</td>
-                  </tr>
-                )
-              })}
-            </tbody>
-          </table>
+          <ModuleTable design={design} result={result} />
           <Relaxations snapshot={snapshot} result={result} />
         </section>
         <section className="flex min-h-0 flex-col gap-4 overflow-auto border-l border-rule pr-1 pb-2 pl-8 max-[960px]:mt-6 max-[960px]:overflow-visible max-[960px]:border-0 max-[960px]:pl-0">
