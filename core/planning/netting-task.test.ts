@@ -1,7 +1,8 @@
 import fc from 'fast-check'
-import { itemKey, type ItemKey } from '../catalogue/item.ts'
+import { itemKey, splitItemKey, type ItemKey } from '../catalogue/item.ts'
 import { partFromName } from '../catalogue/part.ts'
 import { splitsOf } from '../catalogue/split.ts'
+import { withLines } from '../design/arrange-modules.ts'
 import { explode } from '../design/explode.ts'
 import type { Copy, DonorSet } from '../donors/donor-set.ts'
 import loadHighs from 'highs'
@@ -20,7 +21,7 @@ import { inventoryOf } from './inventory.ts'
 import { isDoubtful, lineChoices, openStandIns } from './line-choices.ts'
 import { meaningOf, optionFinder } from './line-options.ts'
 import type { Offer, Shop } from './market.ts'
-import { remedies } from './relax.ts'
+import { remedies, withFreedom } from './relax.ts'
 import { findConflicts, reserve } from './reservations.ts'
 import type { Snapshot } from './snapshot.ts'
 import { candidates, wishOf } from './stand-ins.ts'
@@ -44,7 +45,7 @@ import {
 import { eachSupply, supplyId } from './supplies.ts'
 import { supplyAt } from './supply-rows.ts'
 import { bySource } from './tally-views.ts'
-import { tally } from './tally.ts'
+import { coloursUsed, tally } from './tally.ts'
 
 test('lines that have their options from a pool may take what each may take by itself, at the same points', () => {
   fc.assert(
@@ -327,6 +328,36 @@ test('the joint optimum over owned and bought pieces counts shipping: a stand-in
   expect(plan([hidden, { item: of('brick 2x2'), qty: 1 }])).toEqual(['optimal', 330, 330, []])
 })
 
+test('without shipping the purchase comes to what the netting says: two models of one decision agree', async () => {
+  const milp = highsSolver(await loadHighs())
+  const items = PARTS.flatMap((p) => COLOURS.map((c) => itemKey(p.id, c)))
+  fc.assert(
+    fc.property(
+      rulesArb,
+      linesArb,
+      shelfArb(10),
+      // No price is a point of compromise above another: a stand-in is worth while only where it is owned.
+      fc.array(fc.integer({ min: 30, max: 39 }), { minLength: items.length, maxLength: items.length }),
+      fc.constantFrom(10, 60),
+      (rules, lines, shelf, prices, pointPrice) => {
+        const market = { shops: [SHOP], offers: items.map((item, i) => offer(item, prices[i] ?? 30)) }
+        const all = { ...rules, sources: 'donors, shelf and shops', estimatePercent: 100, pointPrice } as const
+        const snapshot = scene(all, lines, shelf, { market })
+        const result = tally(snapshot)
+        const { problem, unavailable } = sourcingTask(snapshot, result, market.shops, market.offers)
+        const found = solveSourcing(problem, { timeLimit: 10, now: () => performance.now() / 1000, milp })
+        fc.pre(result.proven && found.status === 'optimal')
+        expect(verifyPlan(problem, found).ok).toBe(true)
+        let bought = 0
+        for (const [item, qty] of result.shortfall) bought += qty * (prices[items.indexOf(item)] ?? NaN)
+        expect(found.total).toBe(bought + result.compromise * pointPrice)
+        expect(unavailable).toEqual([])
+      },
+    ),
+    { numRuns: 80 },
+  )
+})
+
 test('what is bought rather than replaced frees the stand-in for a line that nobody sells a piece for', () => {
   const lines: Line[] = [
     { item: of('plate 2x4'), qty: 1, visibility: 'hidden' },
@@ -388,6 +419,38 @@ test('remedies say what they bring to the line and to the design, the best for t
   expect(named).toContainEqual(['free ', 1, 4])
   expect(named).toContainEqual(['free plate', 1, 3])
   expect(named).toContainEqual(['Free the colour of hidden pieces', 1, 3])
+
+  // Done after another edit, a remedy brings what it says and leaves that edit alone.
+  const [first, second] = snapshot.design.modules[0]?.lines ?? []
+  if (!first || !second) throw new Error('there are two lines')
+  const later = withLines(snapshot.design, (l) => (l.id === second.id ? { ...l, qty: 1 } : l))
+  const free = found.find(({ change }) => change.kind === 'freedom' && change.freedom === 'free' && !change.family)
+  if (free?.change.kind !== 'freedom') throw new Error('freeing the line helps')
+  const done = tally({ ...snapshot, design: withFreedom(later, free.change) })
+  expect(done.lines.map((l) => [l.need, l.coverage.short])).toEqual([
+    [3, 1],
+    [1, 1],
+  ])
+})
+
+test('the colours of a design are counted as its lines have them, also where groups chose', () => {
+  const grouped = fc.array(
+    fc.record({
+      item: itemArb,
+      qty: fc.integer({ min: 1, max: 5 }),
+      group: fc.option(fc.constantFrom('roof', 'door'), { nil: undefined }),
+    }),
+    { minLength: 1, maxLength: 8 },
+  )
+  fc.assert(
+    fc.property(grouped, shelfArb(10), (lines, shelf) => {
+      const free = lines.map(({ group, ...l }): Line => (group ? { ...l, group, freedom: 'free' } : l))
+      const snapshot = scene({}, free, shelf)
+      const result = tally(snapshot)
+      const colours = new Set(result.lines.map((l) => splitItemKey(l.wanted).colour))
+      expect(coloursUsed(snapshot, result)).toBe(colours.size)
+    }),
+  )
 })
 
 test('random edits never count a piece twice: not for two modules, nor for two builds that reserve', () => {
