@@ -109,6 +109,8 @@ export class FlowNetwork {
       const at = queue[head] as number
       head = head + 1 === room ? 0 : head + 1
       queued[at] = 0
+      // No shortest path goes on from the sink.
+      if (at === sink) continue
       const base = distance[at] as number
       for (let arc = last[at] as number; arc >= 0; arc = before[arc] as number) {
         if ((left[arc] as number) <= 0) continue
