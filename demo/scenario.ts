@@ -580,6 +580,8 @@ function makeShelf(random: Prng, design: Design, parts: readonly Part[]): { plac
             [item('sticker departures board', 'Chalk'), 1],
             [item('tile 2x4', 'Oatmeal', 'sticker left luggage'), 2],
             ...REMIX_PIECES,
+            // Beside those in Hayfield, and hard to tell from them.
+            [item('round plate 1x1', 'Buttercup'), 7],
           ])
         : []),
     ],

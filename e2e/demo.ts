@@ -1,4 +1,4 @@
-import { expect, type Page } from '@playwright/test'
+import { expect, type Locator, type Page } from '@playwright/test'
 
 export const BUILD = '/build/b-observatory'
 
@@ -30,3 +30,16 @@ export async function choose(page: Page, label: string | RegExp, option: string 
   await page.getByRole('combobox', { name: label }).click()
   await page.getByRole('option', { name: option, exact: true }).click()
 }
+
+/** The texts of the cells of a table's rows that are in the page, from the top. */
+export const cellsOf = (grid: Locator): Promise<string[][]> =>
+  grid.locator('[role=rowgroup] > [role=row][aria-rowindex]').evaluateAll((rows) =>
+    rows
+      .map((row) => ({
+        at: Number(row.getAttribute('aria-rowindex')),
+        cells: [...row.querySelectorAll('[role=gridcell]')].map((cell) => cell.textContent ?? ''),
+      }))
+      .filter(({ cells }) => cells.length > 0)
+      .sort((p, q) => p.at - q.at)
+      .map(({ cells }) => cells),
+  )

@@ -86,6 +86,41 @@ test('the tally is told by module, item, colour and source; sums open to lines; 
   await expect(source).toContainText(/Fetch \d+ pieces? of \d+ items?/)
 })
 
+test('a list to fetch by warns of colours that are mixed up at the table', async ({ page }) => {
+  await openDemo(page, `${TALLY}?by=source`)
+  const source = page.getByRole('complementary', { name: 'Source' })
+  await expect(source).toBeVisible()
+  // Somewhere in the demo's drawers two colours lie side by side that are hard to tell apart.
+  const note = source.getByText(/^Looks like /)
+  await page.getByRole('grid').focus()
+  for (let row = 0; row < 40 && (await note.count()) === 0; row++) await page.keyboard.press('ArrowDown')
+  await expect(note.first()).toContainText(/^Looks like .+: compare by daylight\.$/)
+  // The warning stands with the piece it is about, and names another colour than that piece has.
+  const item = source
+    .getByRole('listitem')
+    .filter({ has: page.getByText(/^Looks like /) })
+    .first()
+  const [, other = ''] = /Looks like ([^,:]+)/.exec((await item.textContent()) ?? '') ?? []
+  expect((await item.textContent())?.split('Looks like')[0]).not.toContain(other)
+})
+
+test('the Brief counts a module with all that is within it: those outside add up to the build', async ({ page }) => {
+  await openDemo(page, `${BUILD}/brief`)
+  const table = page.getByRole('table', { name: 'Modules and their coverage' })
+  await expect(table).toBeVisible()
+  const rows = await table.locator('tbody tr').evaluateAll((all) =>
+    all.map((row) => {
+      const cells = [...row.querySelectorAll('td')]
+      const number = (at: number) => Number(cells[at]?.textContent?.replace(/\D/g, ''))
+      return { inside: parseInt(cells[0]?.style.paddingLeft || '0', 10) > 0, pieces: number(2), short: number(4) }
+    }),
+  )
+  const sum = (of: 'pieces' | 'short') => rows.reduce((n, row) => n + (row.inside ? 0 : row[of]), 0)
+  expect(rows.some((row) => row.inside)).toBe(true)
+  expect(sum('pieces')).toBe(await told(page, /^([\d\u202f]+) pieces/))
+  expect(sum('short')).toBe(await told(page, /([\d\u202f]+) short/))
+})
+
 test('what would help a short line is worked out, ranked, and done', async ({ page }) => {
   await openDemo(page, `${TALLY}?show=short`)
   const before = await short(page)
