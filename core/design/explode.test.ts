@@ -4,7 +4,8 @@ import { partFromName, type Part } from '../catalogue/part.ts'
 import { colourId, type BuildId, type ColourId, type LineId, type ModuleId, type PlaceId } from '../units/ids.ts'
 import type { Design, DesignLine, Module } from './design.ts'
 import { explode, ownPieces } from './explode.ts'
-import { circularModules, designFaults, nestingChoices } from './faults.ts'
+import { designFaults } from './faults.ts'
+import { circularModules, nestingChoices } from './nesting.ts'
 import { compareSymmetry, mirrorItem, mirrorPairs } from './mirror.ts'
 import { moduleTree, moveModule, withoutModule } from './arrange-modules.ts'
 import { composeSwaps, recolour, recolourGroup } from './recolour.ts'
@@ -213,6 +214,25 @@ test('a module that contains itself is marked, needs nothing, and nesting that w
   expect(nestingChoices(ring, id('free')).within.has(id('free'))).toBe(false)
   const pair = design(module('x', 1, [], { within: id('y') }), module('y', 1, []))
   expect(nestingChoices(pair, id('x')).like.has(id('y'))).toBe(false)
+})
+
+test('a line that comes to more than can be counted is marked and needs nothing; what is just below it counts', () => {
+  const huge = design(
+    module('wall', 1_000_000, [line('brick 2x4', 1000), line('brick 1x2', 1001)]),
+    module('tower', 1000, []),
+    module('step', 1000, [line('plate 2x4', 999), line('plate 1x2', 1_000_000)], { within: id('tower') }),
+  )
+  const [wall, step] = huge.modules.flatMap((m) => (m.lines.length > 0 ? [m] : []))
+  expect(explode(huge).map((r) => [r.line, r.qty])).toEqual([
+    [wall?.lines[0]?.id, 1_000_000_000],
+    [step?.lines[0]?.id, 999_000_000],
+  ])
+  const faults = designFaults(huge)
+  expect(faults.map((f) => [f.line, f.code])).toEqual([
+    [wall?.lines[1]?.id, 'too many'],
+    [step?.lines[1]?.id, 'too many'],
+  ])
+  expect(faults[1]?.message).toContain('1,000,000,000,000 pieces')
 })
 
 test('two exchanges in one do what the two do in turn', () => {

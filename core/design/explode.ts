@@ -2,8 +2,8 @@ import type { ItemKey } from '../catalogue/item.ts'
 import type { Part } from '../catalogue/part.ts'
 import type { LineId, ModuleId, PartId, PlaceId } from '../units/ids.ts'
 import { NO_ITEM, type ColourSwap, type Design, type DesignLine, type Module } from './design.ts'
-import { circularModules } from './faults.ts'
 import { mirrorItem, pairsOf } from './mirror.ts'
+import { circularModules } from './nesting.ts'
 import { chosenColourway, colourwaySwaps, recolour } from './recolour.ts'
 
 /** A line's gross requirement in one place of the design, traceable to its line and the modules around it. */
@@ -41,7 +41,12 @@ export type ExplodeOptions = {
   readonly later?: boolean
   /** A colourway by its id instead of the chosen one; `null` as drawn. */
   readonly colourway?: string | null
+  /** Is told of lines that come to more than `MOST_PIECES` in one place, with the module they are in. */
+  readonly onTooMany?: (line: DesignLine, module: Module, pieces: number) => void
 }
+
+/** Pieces of a line in one place of the design: sums of as many as there can be lines of stay exact. */
+export const MOST_PIECES = 1_000_000_000
 
 const NOTHING: Requirement['instead'] = []
 const NO_MODELS: readonly PlaceId[] = []
@@ -53,7 +58,7 @@ const NO_MODELS: readonly PlaceId[] = []
  * nothing. Linear in the places of lines.
  */
 export function explode(design: Design, options: ExplodeOptions = {}): Requirement[] {
-  const { parts, amount = 'likely', later = false } = options
+  const { parts, amount = 'likely', later = false, onTooMany } = options
   const circular = circularModules(design)
   const byId = new Map(design.modules.map((m) => [m.id, m]))
   const within = new Map<ModuleId, Module[]>()
@@ -94,6 +99,10 @@ export function explode(design: Design, options: ExplodeOptions = {}): Requireme
       const whole = amountIn(line, repeats, amount)
       const qty = place.times * whole
       if (qty < 1) continue
+      if (qty > MOST_PIECES) {
+        onTooMany?.(line, module, qty)
+        continue
+      }
       const built =
         place.built === 0 && own.length === 0
           ? 0

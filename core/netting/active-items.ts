@@ -1,7 +1,7 @@
 import { disjointSets } from './disjoint.ts'
 
 /** What is known of items before netting: how many pieces there are, and how many are asked for by lines that could be settled with the item itself. */
-export type ItemStates = { readonly there: Int32Array; readonly wanted: Int32Array }
+export type ItemStates = { readonly there: Float64Array; readonly wanted: Float64Array }
 
 /** Takes note of what options draw on. */
 export type NoteReach = {
@@ -21,8 +21,11 @@ export type ItemChoices = {
   readonly alone: Uint8Array
 }
 
-/** A list of items that many draw on: those without a choice so far; its node among the sets, and the last round in which pieces came to it. */
-type Shared = { readonly items: readonly number[]; readonly idle: number[]; readonly node: number; stamp: number }
+/**
+ * A list of items that many draw on: those without a choice so far; a node that draws on it; and, while a round lasts, the
+ * next list that its part draws on.
+ */
+type Shared = { readonly items: readonly number[]; readonly idle: number[]; readonly node: number; next: number }
 
 /**
  * Items whose lines have a real choice to make. All others have enough for every line that asks for the item itself and
@@ -44,153 +47,177 @@ export function activeItems(
 ): ItemChoices {
   const size = there.length
   const active = new Uint8Array(size)
-  // Nodes are items and, after them, sources; those connected have one root.
+  // Nodes are items and, after them, sources; those connected make a part, which has one root.
   const count = size + sources.qty.length
   const sets = disjointSets(count)
+  /** By root: pieces that the part lacks, and that it asks for; whether any of it takes several pieces of an item. */
+  const missing = new Float64Array(count)
+  const all = new Float64Array(count)
+  const several = new Uint8Array(count)
+  /** Of each node whether it draws on anything beside its item; of each item whether others draw on it. */
+  const draws = new Uint8Array(count)
+  const drawnOn = new Uint8Array(size)
   const fresh: number[] = []
   const activate = (item: number) => {
     if (active[item] === 1) return
     active[item] = 1
+    all[item] = wanted[item] as number
+    missing[item] = Math.max(0, (wanted[item] as number) - (there[item] as number))
     fresh.push(item)
   }
-  /** Nodes that have a choice, in the order in which that was found; what each reaches, once, from `first` on. */
-  const nodes = new Int32Array(count)
-  const first = new Int32Array(count + 1)
-  let known = 0
-  let reached = new Int32Array(4096)
-  let ends = 0
-  const tangled = new Uint8Array(count)
+  const join = (p: number, q: number) => {
+    const [top, other] = [sets.root(p), sets.root(q)]
+    if (top === other) return
+    const root = sets.join(top, other)
+    const gone = root === top ? other : top
+    missing[root] = (missing[root] as number) + (missing[gone] as number)
+    all[root] = (all[root] as number) + (all[gone] as number)
+    if (several[gone] === 1) several[root] = 1
+  }
+  /** Who draws on which item, as long as that has no choice. */
+  const edges = edgeList()
+  const pools: Shared[] = []
+  const poolOf = new Map<readonly number[], Shared>()
   const noted = new Int32Array(size).fill(-1)
   let noting = -1
-  const pools: Shared[] = []
-  const poolOf = new Map<readonly number[], number>()
-  /** By node like what it reaches: the pools it draws on. */
-  const firstPool = new Int32Array(count + 1)
-  const drawnOn: number[] = []
+  const takesSeveral = () => {
+    draws[noting] = 1
+    several[sets.root(noting)] = 1
+  }
   const note: NoteReach = {
-    item(item, several) {
-      if (several) {
-        tangled[noting] = 1
+    item(item, some) {
+      if (some) {
+        takesSeveral()
         activate(item)
       }
       if (noted[item] === noting) return
       noted[item] = noting
-      if (ends === reached.length) {
-        const more = new Int32Array(ends * 2)
-        more.set(reached)
-        reached = more
-      }
-      reached[ends++] = item
+      draws[noting] = 1
+      drawnOn[item] = 1
+      if (active[item] === 1) join(noting, item)
+      else edges.add(noting, item)
     },
-    pool(items, several) {
-      let number = poolOf.get(items)
-      if (number === undefined) {
-        number = pools.push({ items, idle: [...items], node: sets.add(), stamp: 0 }) - 1
-        poolOf.set(items, number)
+    pool(items, some) {
+      let pool = poolOf.get(items)
+      if (!pool) {
+        pool = { items, idle: [...items], node: noting, next: -1 }
+        pools.push(pool)
+        poolOf.set(items, pool)
       }
-      if (several) {
-        tangled[noting] = 1
-        for (const item of items) activate(item)
-      }
-      for (let p = firstPool[known - 1] as number; p < drawnOn.length; p++) if (drawnOn[p] === number) return
-      drawnOn.push(number)
+      draws[noting] = 1
+      join(noting, pool.node)
+      if (!some) return
+      takesSeveral()
+      for (const item of items) activate(item)
     },
-  }
-  /** What is noted from here on is what a node reaches. */
-  const begin = (node: number) => {
-    first[known] = ends
-    firstPool[known] = drawnOn.length
-    nodes[known++] = node
-    noting = node
   }
   for (let item = 0; item < size; item++) if ((wanted[item] as number) > (there[item] as number)) activate(item)
   for (let s = 0; s < sources.qty.length; s++) {
-    begin(size + s)
+    noting = size + s
+    all[noting] = missing[noting] = sources.qty[s] as number
     sources.reach(s, note)
   }
-  const missing = new Float64Array(count)
-  const all = new Float64Array(count)
-  const several = new Uint8Array(count)
   const incoming = new Float64Array(size)
   const stamp = new Int32Array(size)
-  /** Of each root the node of its part that came last; of each node the one before it. */
-  const lastIn = new Int32Array(count)
-  const before = new Int32Array(count)
-  let round = 0
+  let stamps = 0
   /** Pieces may come to an item; those of one part are counted once. */
   const arrive = (to: number, comes: number) => {
-    if (active[to] === 1 || stamp[to] === round) return
-    stamp[to] = round
+    if (active[to] === 1 || stamp[to] === stamps) return
+    stamp[to] = stamps
     const total = (incoming[to] as number) + comes
     incoming[to] = total
     if (total > (there[to] as number) - (wanted[to] as number)) activate(to)
   }
-  for (;;) {
+  /** Of each root what its part draws on, while a round lasts: an edge and a pool, from which others follow. */
+  const firstEdge = new Int32Array(count).fill(-1)
+  const firstPool = new Int32Array(count).fill(-1)
+  do {
     for (let item = fresh.pop(); item !== undefined; item = fresh.pop()) {
-      begin(item)
+      noting = item
       reachOf(item, note)
     }
-    first[known] = ends
-    firstPool[known] = drawnOn.length
-    // Connected nodes make a part; its nodes are gone through together.
-    for (let n = 0; n < known; n++) {
-      let own = sets.root(nodes[n] as number)
-      for (let r = first[n] as number; r < (first[n + 1] as number); r++) {
-        const to = reached[r] as number
-        if (active[to] === 1) own = sets.join(own, to)
-      }
-      for (let p = firstPool[n] as number; p < (firstPool[n + 1] as number); p++)
-        own = sets.join(own, (pools[drawnOn[p] as number] as Shared).node)
+    // What has got a choice meanwhile belongs to the parts that draw on it; the others may.
+    const tops: number[] = []
+    const partOf = (node: number): number => {
+      const top = sets.root(node)
+      if (firstEdge[top] === -1 && firstPool[top] === -1) tops.push(top)
+      return top
     }
+    edges.keep((from, to) => {
+      if (active[to] === 0) return true
+      join(from, to)
+      return false
+    })
     for (const { idle, node } of pools) {
-      let own = sets.root(node)
       let left = 0
       for (const item of idle)
-        if (active[item] === 1) own = sets.join(own, item)
+        if (active[item] === 1) join(node, item)
         else idle[left++] = item
       idle.length = left
     }
-    missing.fill(0)
-    all.fill(0)
-    several.fill(0)
-    lastIn.fill(-1)
-    const tops: number[] = []
-    for (let n = 0; n < known; n++) {
-      const node = nodes[n] as number
-      const top = sets.root(node)
-      const need = node < size ? (wanted[node] as number) : (sources.qty[node - size] as number)
-      const held = node < size ? (there[node] as number) : 0
-      if (need > held) missing[top] = (missing[top] as number) + need - held
-      all[top] = (all[top] as number) + need
-      if (tangled[node] === 1) several[top] = 1
-      if (lastIn[top] === -1) tops.push(top)
-      before[n] = lastIn[top] as number
-      lastIn[top] = n
+    for (let e = 0; e < edges.size(); e++) {
+      const top = partOf(edges.from(e))
+      edges.follow(e, firstEdge[top] as number)
+      firstEdge[top] = e
+    }
+    for (const [p, pool] of pools.entries()) {
+      if (pool.idle.length === 0) continue
+      const top = partOf(pool.node)
+      pool.next = firstPool[top] as number
+      firstPool[top] = p
     }
     incoming.fill(0)
     for (const top of tops) {
-      round++
+      stamps++
       const comes = (several[top] === 1 ? all[top] : missing[top]) as number
-      for (let n = lastIn[top] as number; n >= 0; n = before[n] as number) {
-        for (let r = first[n] as number; r < (first[n + 1] as number); r++) arrive(reached[r] as number, comes)
-        for (let p = firstPool[n] as number; p < (firstPool[n + 1] as number); p++) {
-          const pool = pools[drawnOn[p] as number] as Shared
-          if (pool.stamp === round) continue
-          pool.stamp = round
-          for (const item of pool.idle) arrive(item, comes)
-        }
-      }
+      for (let e = firstEdge[top] as number; e >= 0; e = edges.next(e)) arrive(edges.to(e), comes)
+      for (let p = firstPool[top] as number; p >= 0; p = (pools[p] as Shared).next)
+        for (const item of (pools[p] as Shared).idle) arrive(item, comes)
+      firstEdge[top] = firstPool[top] = -1
     }
-    if (fresh.length === 0) break
-  }
-  const drawnOnToo = new Uint8Array(size)
-  for (let r = 0; r < ends; r++) drawnOnToo[reached[r] as number] = 1
-  for (const { items } of pools) for (const item of items) drawnOnToo[item] = 1
+  } while (fresh.length > 0)
+  for (const { items } of pools) for (const item of items) drawnOn[item] = 1
   const alone = new Uint8Array(count)
-  for (let n = 0; n < known; n++) {
-    const node = nodes[n] as number
-    if (tangled[node] === 1 || (node < size && drawnOnToo[node] === 1)) continue
-    if (first[n] === first[n + 1] && firstPool[n] === firstPool[n + 1]) alone[node] = 1
+  for (let node = 0; node < count; node++) {
+    const isIt = node >= size || (active[node] === 1 && drawnOn[node] === 0)
+    if (isIt && draws[node] === 0) alone[node] = 1
   }
   return { active, alone }
+}
+
+/** Edges from a node to an item, by their numbers; each may be followed by another. */
+function edgeList() {
+  let from = new Int32Array(2048)
+  let to = new Int32Array(2048)
+  let next = new Int32Array(2048)
+  let size = 0
+  const grown = (numbers: Int32Array): Int32Array<ArrayBuffer> => {
+    const more = new Int32Array(2 * numbers.length)
+    more.set(numbers)
+    return more
+  }
+  return {
+    add(node: number, item: number): void {
+      if (size === to.length) [from, to, next] = [grown(from), grown(to), grown(next)]
+      from[size] = node
+      to[size++] = item
+    },
+    /** Keeps those that are wanted. */
+    keep(wanted: (from: number, to: number) => boolean): void {
+      let left = 0
+      for (let e = 0; e < size; e++) {
+        if (!wanted(from[e] as number, to[e] as number)) continue
+        from[left] = from[e] as number
+        to[left++] = to[e] as number
+      }
+      size = left
+    },
+    size: () => size,
+    from: (e: number) => from[e] as number,
+    to: (e: number) => to[e] as number,
+    next: (e: number) => next[e] as number,
+    follow(e: number, other: number): void {
+      next[e] = other
+    },
+  }
 }

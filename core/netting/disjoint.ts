@@ -1,7 +1,6 @@
-/** Nodes numbered below `size` and more as they come, each in a set of its own until joined: the root of a set stands for it. */
+/** Nodes numbered below `size`, each in a set of its own until joined: the root of a set stands for it. */
 export function disjointSets(size: number) {
-  let parent = new Int32Array(size)
-  let nodes = size
+  const parent = new Int32Array(size)
   for (let node = 0; node < size; node++) parent[node] = node
   const root = (node: number): number => {
     let at = node
@@ -13,16 +12,6 @@ export function disjointSets(size: number) {
   }
   return {
     root,
-    /** One more node. */
-    add(): number {
-      if (nodes === parent.length) {
-        const more = new Int32Array(2 * nodes + 8)
-        more.set(parent)
-        parent = more
-      }
-      parent[nodes] = nodes
-      return nodes++
-    },
     /** Joins the set of a root with that of a node, and gives the root of both. */
     join(top: number, node: number): number {
       const other = root(node)

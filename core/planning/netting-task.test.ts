@@ -120,6 +120,25 @@ test('settling lines beforehand changes nothing: the whole problem at once has t
   )
 })
 
+test('a line gives up its own piece to one that takes any colour when it has another way itself', () => {
+  // One in the first colour and one with a sticker on; the line that is seen may peel that, the hidden one may not.
+  const lines: Line[] = [
+    { item: of('plate 2x4'), qty: 1 },
+    { item: of('plate 2x4', COLOURS[2]), qty: 1, visibility: 'hidden' },
+  ]
+  const stickered = itemKey(partFromName('plate 2x4').id, COLOURS[0] ?? colourId('x'), 'sticker dial')
+  const shelf: Held[] = [
+    { item: of('plate 2x4'), qty: 1 },
+    { item: stickered, qty: 1 },
+  ]
+  const result = tally(scene({ colours: 'free where hidden', stickers: 'left off' }, lines, shelf))
+  expect(result.lines.map((l) => l.pegs.map((p) => [p.item, p.standIn]))).toEqual([
+    [[stickered, 'peel']],
+    [[of('plate 2x4'), 'colour']],
+  ])
+  expect([result.coverage.short, result.proven]).toEqual([0, true])
+})
+
 const shelfIds = (snapshot: Snapshot, line = 0) =>
   tally(snapshot).lines[line]?.pegs.map((p) => [p.source.kind === 'shelf' ? p.source.holding : '', p.qty, p.by])
 
@@ -431,6 +450,24 @@ test('remedies say what they bring to the line and to the design, the best for t
     [3, 1],
     [1, 1],
   ])
+})
+
+test('sums far beyond what 32 bits hold are exact: of needs, of stock and of what is short', () => {
+  const lines = Array.from({ length: 5 }, (_, i): Line => ({
+    item: of('plate 2x4', i < 3 ? COLOURS[0] : OTHER),
+    qty: 1_000_000_000,
+    visibility: 'hidden',
+  }))
+  const shelf = Array.from({ length: 4000 }, (): Held => ({ item: of('plate 2x4'), qty: 1_000_000 }))
+  const result = tally(scene({ colours: 'free where hidden' }, lines, shelf))
+  expect([result.need, result.coverage]).toEqual([
+    5_000_000_000,
+    { donor: 0, shelf: 3_000_000_000, standIn: 1_000_000_000, onOrder: 0, short: 1_000_000_000 },
+  ])
+  expect(result.shortfall).toEqual(new Map([[of('plate 2x4', OTHER), 1_000_000_000]]))
+  // Exactly as it is drawn, nobody else wants it, and there is too little: settled beforehand.
+  const exact = tally(scene({ colours: 'exact' }, lines, shelf.slice(0, 2500)))
+  expect([exact.coverage.shelf, exact.coverage.short]).toEqual([2_500_000_000, 2_500_000_000])
 })
 
 test('the colours of a design are counted as its lines have them, also where groups chose', () => {

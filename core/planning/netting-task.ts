@@ -34,6 +34,8 @@ export type NettingTask = {
   /** Pieces fixed by pins, by the number of their requirement; they are not in the problem any more. */
   readonly pinned: ReadonlyMap<number, readonly PinnedPiece[]>
   readonly pins: readonly PinOutcome[]
+  /** Whether there is any decision by hand. */
+  readonly decided: boolean
   /** Whether compromise is counted in minor units, and buying is an option. */
   readonly weighed: boolean
   /** The last problem of this stock under these rules; none where buying is an option. */
@@ -124,6 +126,7 @@ export function nettingTask(snapshot: Snapshot): NettingTask {
     stock,
     pinned,
     pins: outcomes,
+    decided: !book.empty,
     weighed,
     memory: weighed ? undefined : memory,
   }

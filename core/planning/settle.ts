@@ -13,7 +13,7 @@ export type Settled = {
   /** Of each class the place of its item in the stock; negative where nothing is of it. */
   readonly itemAt: Int32Array
   /** Pieces that settled classes take, by the number of the lot; lots of an item in their order. */
-  readonly claimed: Int32Array
+  readonly claimed: Float64Array
 }
 
 /**
@@ -29,7 +29,7 @@ export function settle(
   book: DecisionBook,
 ): Settled {
   const mayChooseFreely = rules.aim === 'use up the donors' || (weighed && rules.pointPrice === 0)
-  const states = { there: stock.piecesAt, wanted: new Int32Array(stock.piecesAt.length) }
+  const states = { there: stock.piecesAt, wanted: new Float64Array(stock.piecesAt.length) }
   const { placeOf } = stock
   const options = new Array<LineOptions | undefined>(wishes.length).fill(undefined)
   const optionsOf = finder.ofClasses({ wishes, keyOf, plainWishes })
@@ -99,7 +99,7 @@ export function settle(
       },
     },
   )
-  const claimed = new Int32Array(stock.lots)
+  const claimed = new Float64Array(stock.lots)
   for (let index = 0; index < active.length; index++) {
     if (active[index] === 1 && alone[index] === 0) continue
     let claim = Math.min(states.wanted[index] as number, states.there[index] as number)

@@ -47,13 +47,13 @@ export class StockIndex {
   /** The only variant of an item, where it is a plain one; negative else. */
   readonly soleAt: Int32Array
   /** Pieces there are of an item. */
-  readonly piecesAt: Int32Array
+  readonly piecesAt: Float64Array
   /** Of each variant the place of its item, and its first lot, lowest rank first. */
   readonly placeOf: Int32Array
   readonly lotsFrom: Int32Array
   /** Of each lot its rank and its pieces. */
   readonly rankOf: Int32Array
-  readonly piecesOf: Int32Array
+  readonly piecesOf: Float64Array
   readonly #inventory: Inventory
   readonly #traits: readonly Traits[]
   readonly #traitsOf: Int32Array
@@ -74,7 +74,7 @@ export class StockIndex {
     const kinds = new Int32Array(size)
     const popular = new Int32Array(spots.length)
     const rowsFrom = new Int32Array(items + 1)
-    const piecesAt = new Int32Array(items)
+    const piecesAt = new Float64Array(items)
     const plenty = new Float64Array(stock.hues.length)
     const traitsList: Traits[] = []
     let [last, number]: [Traits | undefined, number] = [undefined, -1]
@@ -115,7 +115,7 @@ export class StockIndex {
     const lotsFrom = new Int32Array(count + 1)
     const lotRows = new Int32Array(count + 1)
     const rankOf = new Int32Array(count)
-    const piecesOf = new Int32Array(count)
+    const piecesOf = new Float64Array(count)
     let [variants, lots] = [0, 0]
     for (let place = 0; place < items; place++) {
       const [from, to] = [rowsFrom[place] as number, rowsFrom[place + 1] as number]

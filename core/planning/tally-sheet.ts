@@ -89,7 +89,7 @@ type TakePiece = (row: number, qty: number) => void
 
 /** What a cover means for every line, and in all. */
 export function tallySheet(task: NettingTask, plan: CoverPlan): TallySheet {
-  const { required, needOf, itemAt, pinned, stock } = task
+  const { required, needOf, itemAt, pinned, decided, stock } = task
   const { list: requirements, qtyOf, builtOf, pathOf, paths, classOf, wishes, keyOf, leftovers } = required
   const groups = plan.schemes as ReadonlyMap<string, ColourId>
   const shares = coverShares(task, plan)
@@ -172,13 +172,15 @@ export function tallySheet(task: NettingTask, plan: CoverPlan): TallySheet {
       return
     }
     let left = open
-    for (const { row, qty, meaning } of pinned.get(i) ?? NO_PINS) {
-      begin(meanings.of(meaning.kind, meaning.points, undefined), BY.pin)
-      piece(row, qty)
-      end(qty)
-      left -= qty
+    if (decided) {
+      for (const { row, qty, meaning } of pinned.get(i) ?? NO_PINS) {
+        begin(meanings.of(meaning.kind, meaning.points, undefined), BY.pin)
+        piece(row, qty)
+        end(qty)
+        left -= qty
+      }
+      accepted = (wishes[own] as Wish).accepted
     }
-    accepted = (wishes[own] as Wish).accepted
     shares.take(number, left, byOption)
   }
   for (let i = 0; i < size; i++) {
@@ -326,7 +328,7 @@ function meaningBook() {
 function coverShares({ needs }: NettingTask, { cover }: CoverPlan) {
   const at = new Int32Array(needs.length)
   /** Of what it is at: negative before the first. */
-  const left = new Int32Array(needs.length).fill(-1)
+  const left = new Float64Array(needs.length).fill(-1)
   return {
     take(number: number, wanted: number, give: (need: TaskNeed, option: number, qty: number) => void): void {
       const [own, need] = [cover[number], needs[number]]

@@ -24,7 +24,7 @@ export type Requirements = {
   /** The first of them, before any decision: one list as long as the design stays. */
   readonly plainWishes: readonly Wish[]
   /** Pieces of each class that are not in finished models. */
-  readonly open: Int32Array
+  readonly open: Float64Array
   /** Whether any line waits for what others leave over, or prints are added up to runs. */
   readonly leftovers: boolean
   /** The classes of lines with pins. */
@@ -105,8 +105,8 @@ function openPieces(
   { qtyOf, builtOf }: Pick<Requirements, 'qtyOf' | 'builtOf'>,
   classOf: Int32Array,
   classes: number,
-): Int32Array {
-  const open = new Int32Array(classes)
+): Float64Array {
+  const open = new Float64Array(classes)
   for (let i = 0; i < classOf.length; i++) {
     const c = classOf[i] as number
     open[c] = (open[c] as number) + (qtyOf[i] as number) - (builtOf[i] as number)

@@ -1,5 +1,5 @@
 import { useMemo } from 'react'
-import { nestingChoices } from '../../../core/design/faults.ts'
+import { nestingChoices } from '../../../core/design/nesting.ts'
 import { freedPieces } from '../../../core/design/from-donor.ts'
 import type { Module } from '../../../core/design/design.ts'
 import type { Snapshot } from '../../../core/planning/snapshot.ts'
