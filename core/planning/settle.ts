@@ -62,7 +62,6 @@ export function settle(
       group === undefined &&
       accepted === undefined &&
       length === undefined &&
-      !stock.stock.items[place]?.of.byLength &&
       !pinned.has(c)
     ) {
       states.wanted[place] = (states.wanted[place] as number) + (open[c] as number)

@@ -1,4 +1,5 @@
 import type { ItemKey } from '../catalogue/item.ts'
+import type { ColourId } from '../units/ids.ts'
 import type { Rules } from './build.ts'
 import { inventoryOf, type Inventory } from './inventory.ts'
 import type { Snapshot } from './snapshot.ts'
@@ -44,7 +45,7 @@ export class StockIndex {
   readonly lots: number
   /** Of each item, by its place in the stock: its first variant; that of the next follows its last. */
   readonly variantsFrom: Int32Array
-  /** The only variant of an item, where it is a plain one; negative else. */
+  /** The only variant of an item, where it is a plain one and does not come by the length; negative else. */
   readonly soleAt: Int32Array
   /** Pieces there are of an item. */
   readonly piecesAt: Float64Array
@@ -75,7 +76,6 @@ export class StockIndex {
     const popular = new Int32Array(spots.length)
     const rowsFrom = new Int32Array(items + 1)
     const piecesAt = new Float64Array(items)
-    const plenty = new Float64Array(stock.hues.length)
     const traitsList: Traits[] = []
     let [last, number]: [Traits | undefined, number] = [undefined, -1]
     eachSupply(inventory, snapshot, (row, qty, rank, traits) => {
@@ -94,8 +94,6 @@ export class StockIndex {
       piecesAt[place] = (piecesAt[place] as number) + qty
     })
     for (let place = 0; place < items; place++) {
-      const { hue } = stock.items[place] as StockItem
-      plenty[hue] = (plenty[hue] as number) + (piecesAt[place] as number)
       rowsFrom[place + 1] = (rowsFrom[place + 1] as number) + (rowsFrom[place] as number)
     }
     const count = rowsFrom[items] as number
@@ -147,7 +145,15 @@ export class StockIndex {
     }
     lotsFrom[variants] = lots
     lotRows[lots] = count
-    this.stock = { ...stock, plenty: new Map(stock.hues.map((colour, hue) => [colour, plenty[hue] ?? 0])) }
+    for (const { byLength, items: own } of stock.byPart.values())
+      if (byLength) for (const { index } of own) soleAt[index] = -1
+    let plenty: Stock['plenty'] | undefined
+    this.stock = {
+      ...stock,
+      get plenty() {
+        return (plenty ??= plentyOf(stock, piecesAt))
+      },
+    }
     this.variants = variants
     this.lots = lots
     this.variantsFrom = variantsFrom
@@ -237,6 +243,13 @@ export class StockIndex {
     const here = this.#popular[this.#inventory.placeOf[row] as number] as number
     return -here * MOST_PIECES - (this.#rowPieces[row] as number)
   }
+}
+
+/** Pieces of each colour. */
+function plentyOf({ hues, items }: Stock, pieces: Float64Array): ReadonlyMap<ColourId, number> {
+  const sums = new Float64Array(hues.length)
+  for (const { index, hue } of items) sums[hue] = (sums[hue] as number) + (pieces[index] as number)
+  return new Map(hues.map((colour, hue) => [colour, sums[hue] as number]))
 }
 
 /** More pieces than any row has. */

@@ -89,8 +89,9 @@ export function eachSupply(inventory: Inventory, { build, design }: Snapshot, vi
   for (let row = 0; row < rows; row++) {
     const code = conditionOf[row] as number
     const where = allowed[code]
+    if (where === undefined) continue
     let rank = ranks[placeOf[row] as number] as number
-    if (where === undefined || rank < 0) continue
+    if (rank < 0) continue
     let qty = pieces[row] as number
     let applied = false
     let length: number | undefined
