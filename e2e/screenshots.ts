@@ -4,6 +4,8 @@ const BUILD = '/build/b-observatory'
 
 test('pictures of the main views', async ({ page }) => {
   const picture = async (name: string) => {
+    // Until then the data are being opened.
+    await page.locator('h1').waitFor()
     await page.waitForTimeout(400)
     await page.screenshot({ path: `docs/screenshots/${name}.png` })
   }
@@ -22,7 +24,6 @@ test('pictures of the main views', async ({ page }) => {
   await picture('builds')
   for (const step of ['brief', 'donors', 'design', 'tally']) {
     await page.goto(`${BUILD}/${step}`)
-    await page.locator('h1').waitFor()
     if (step === 'tally')
       await page
         .getByRole('gridcell', { name: /brick 2x6/ })
@@ -84,7 +85,6 @@ test('pictures of the main views', async ({ page }) => {
   await picture('data')
   await page.getByRole('button', { name: 'Dark theme' }).click()
   await page.goto(`${BUILD}/tally?by=source`)
-  await page.locator('h1').waitFor()
   await picture('tally-dark')
 })
 
