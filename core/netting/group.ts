@@ -82,9 +82,8 @@ export function solveGroup(needs: readonly Need[], stock: Stock, room: Room, pro
     items.push(item)
   }
   const pools = new Set<Pool>()
-  let lastPool: Pool | undefined
   for (const { options } of needs) {
-    if (options.pool && options.pool !== lastPool) pools.add((lastPool = options.pool))
+    if (options.pool) pools.add(options.pool)
     for (const item of options.items) if (item !== SEVERAL) place(item)
     if (options.several.size > 0) for (const uses of options.several.values()) for (const { item } of uses) place(item)
   }

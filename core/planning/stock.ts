@@ -46,9 +46,9 @@ export type Labs = ReadonlyMap<ColourId, Lab & { readonly finish: string }>
 
 /** What stand-ins are looked for in: the items there are, and what is known of parts and colours. */
 export type Stock = {
+  readonly items: readonly StockItem[]
   /** Of each item its place among them. */
   readonly places: ReadonlyMap<ItemKey, number>
-  readonly items: readonly StockItem[]
   readonly byPart: ReadonlyMap<PartId, StockPart>
   readonly parts: ReadonlyMap<PartId, Part>
   readonly labs: Labs
