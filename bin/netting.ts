@@ -17,5 +17,5 @@ await runCommand({
     if (fault) throw new Error(`the plan does not hold: ${fault}`)
     return Promise.resolve({ format: 'netting-plan', version: problem.version, ...plan })
   },
-  isPlan: () => true,
+  outcomeOf: () => 'plan',
 })

@@ -10,5 +10,5 @@ await runCommand({
   parse: parseSourcingProblem,
   solve: async (problem, timeLimit) =>
     solveSourcing(problem, { timeLimit, now: () => performance.now() / 1000, milp: highsSolver(await loadHighs()) }),
-  isPlan: (plan) => plan.total !== null,
+  outcomeOf: ({ total, status }) => (total !== null ? 'plan' : status === 'infeasible' ? 'none' : 'undecided'),
 })

@@ -43,6 +43,16 @@ export const NettingProblemSchema = v.pipe(
     (p) => p.lines.every((l) => new Set(l.accepts.map((a) => a.id)).size === l.accepts.length),
     'a line accepts two options of the same id',
   ),
+  v.rawCheck(({ dataset, addIssue }) => {
+    if (!dataset.typed || dataset.value.version !== 1) return
+    const newer = (what: string) => {
+      addIssue({ message: `${what} is of version 2; say "version": 2 or leave it out` })
+    }
+    const line = dataset.value.lines.findIndex((l) => l.group !== undefined)
+    if (line >= 0) newer(`lines.${line}.group`)
+    const choice = dataset.value.lines.findIndex((l) => l.accepts.some((a) => a.scheme !== undefined))
+    if (choice >= 0) newer(`a scheme in lines.${choice}.accepts`)
+  }),
 )
 
 /** A requirement line: `qty` pieces, each covered by one accepted option; lines of a group by options of one scheme. */

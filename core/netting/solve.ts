@@ -1,4 +1,5 @@
 import type { SolveMilp } from '../solver/milp.ts'
+import { addUp } from '../units/quantity.ts'
 import { coverNeeds } from './cover.ts'
 import { NONE_SEVERAL, optionsFrom, usesOf, type Need, type Options, type Stock } from './numbered.ts'
 import type { Accept, Assignment, NettingLine, NettingPlan, NettingProblem, NettingSupply, Peg } from './problem.ts'
@@ -108,7 +109,7 @@ function optionsOf(accepts: readonly Accept[], numberOf: (item: string) => numbe
   return optionsFrom(
     accepts.map(({ uses, ...rest }) => ({
       ...rest,
-      uses: uses.map((u) => ({ item: numberOf(u.item), qty: u.qty })),
+      uses: addUp(uses.map((u) => ({ item: numberOf(u.item), qty: u.qty }))),
     })),
   )
 }

@@ -12,6 +12,7 @@ import {
   type Uses,
 } from '../netting/numbered.ts'
 import type { ColourId } from '../units/ids.ts'
+import { addUp } from '../units/quantity.ts'
 import type { Candidate } from './candidate.ts'
 import type { OwnRule } from './decision.ts'
 import type { Snapshot } from './snapshot.ts'
@@ -218,7 +219,7 @@ export function optionFinder(
       ;(seen ??= new Set()).add(id)
       const fromDonors = used.every(({ variant }) => isDonors(variant))
       found.add(
-        used.map(({ variant, qty }) => ({ item: variant, qty })),
+        addUp(used.map(({ variant, qty }) => ({ item: variant, qty }))),
         costOf(meaning.points, fromDonors),
         meaning,
         schemeOf(wish, { kind, points, uses }),

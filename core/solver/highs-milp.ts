@@ -8,6 +8,7 @@ export function highsSolver(highs: Highs): SolveMilp {
 
 function solveWithHighs(highs: Highs, milp: Milp, options: MilpOptions): MilpOutcome {
   const { modelStatus, callbackType } = highs.constants
+  if (milp.cost.length === 0) return withoutColumns(milp)
   const isMip = milp.integer.includes(1)
   const model = highs.createModel({
     numCols: milp.cost.length,
@@ -61,6 +62,8 @@ function solveWithHighs(highs: Highs, milp: Milp, options: MilpOptions): MilpOut
     })
     const status = model.getModelStatus()
     if (status === modelStatus.infeasible || status === modelStatus.objectiveBound) return { status: 'infeasible' }
+    // Presolve does not tell which: only a column without end can make a program unbounded.
+    if (status === modelStatus.unboundedOrInfeasible && isBounded(milp)) return { status: 'infeasible' }
     if (status === modelStatus.optimal) {
       const objective = model.getObjectiveValue()
       const dual = isMip ? model.info.get('mip_dual_bound') : objective
@@ -83,3 +86,11 @@ function solveWithHighs(highs: Highs, milp: Milp, options: MilpOptions): MilpOut
     model.dispose()
   }
 }
+
+const isBounded = ({ lower, upper }: Milp): boolean => lower.every(Number.isFinite) && upper.every(Number.isFinite)
+
+/** A program with nothing to decide (HiGHS looks at no row of it): every row is 0. */
+const withoutColumns = ({ rowLower, rowUpper }: Milp): MilpOutcome =>
+  rowLower.every((low) => low <= 0) && rowUpper.every((high) => high >= 0)
+    ? { status: 'optimal', x: new Float64Array(0), objective: 0, bound: 0 }
+    : { status: 'infeasible' }

@@ -1,4 +1,4 @@
-import type { Network } from './network.ts'
+import type { NetAccept, NetLine, Network } from './network.ts'
 import type { Decisions } from './plan.ts'
 
 /** A choice of shops and donor copies, evaluated by covering every line at the cheapest marginal price. */
@@ -10,12 +10,18 @@ export type Cover = {
   readonly assigned: readonly { readonly line: number; readonly accept: number; readonly qty: number }[]
 }
 
+/** The options of a line while it is being covered; the one that is dropped is the cheapest. */
+type OptionQueue = { cheapest(): number; drop(option: number): void }
+
+/** Lines of more options than this keep them in a heap. */
+const MANY_OPTIONS = 64
+
 /** Evaluates open shops and copies again and again on one network, reusing flat arrays: the hot path of the search. */
 export class Coverer {
   readonly net: Network
   readonly miss: number
-  readonly #pool: Int32Array
-  readonly #free: Int32Array
+  readonly #pool: Float64Array
+  readonly #free: Float64Array
   readonly #packs: Int32Array
   readonly #pointer: Int32Array
   readonly #value: Float64Array
@@ -36,8 +42,8 @@ export class Coverer {
     const dearest = net.offers.reduce((most, o) => Math.max(most, o.price), 1)
     const fees = net.shops.reduce((most, s) => Math.max(most, s.handling + s.minOrder + (s.bands.at(-1)?.fee ?? 0)), 0)
     this.miss = 10 * dearest + 2 * fees
-    this.#pool = new Int32Array(net.items.length)
-    this.#free = Int32Array.from(net.items.map((i) => i.free))
+    this.#pool = new Float64Array(net.items.length)
+    this.#free = Float64Array.from(net.items.map((i) => i.free))
     this.#packs = new Int32Array(net.offers.length)
     this.#pointer = new Int32Array(net.items.length)
     this.#value = new Float64Array(net.shops.length)
@@ -104,16 +110,9 @@ export class Coverer {
         continue
       }
       let need = line.qty
-      const dead = new Set<number>()
+      const next = line.accepts.length > MANY_OPTIONS ? this.#fromHeap(line, open) : this.#byScan(line, open)
       while (need > 0) {
-        let best = -1
-        let bestUnit = Infinity
-        for (const [a, accept] of line.accepts.entries()) {
-          if (dead.has(a)) continue
-          let unit = accept.penalty
-          for (const use of accept.uses) unit += use.qty * this.#unitPrice(use.item, open)
-          if (unit < bestUnit) [best, bestUnit] = [a, unit]
-        }
+        const best = next.cheapest()
         const accept = line.accepts[best]
         if (!accept) break
         let batch = need
@@ -122,7 +121,7 @@ export class Coverer {
         for (const use of accept.uses)
           got = Math.min(got, Math.floor(this.#fill(use.item, use.qty * batch, open) / use.qty))
         if (got === 0) {
-          dead.add(best)
+          next.drop(best)
           continue
         }
         for (const use of accept.uses) pool[use.item] = (pool[use.item] ?? 0) - got * use.qty
@@ -141,6 +140,73 @@ export class Coverer {
       if (left > 0) cost -= item.credit * Math.min(left, item.creditMax)
     }
     return { cost, uncovered, packs: record ? this.#packs.slice() : this.#packs, assigned }
+  }
+
+  /** What one more required piece costs by an option, at the moment; infinite when it is not to be had. */
+  #unitOf(accept: NetAccept, open: Uint8Array): number {
+    let unit = accept.penalty
+    for (const use of accept.uses) unit += use.qty * this.#unitPrice(use.item, open)
+    return unit
+  }
+
+  /** The cheapest option of a line, found by looking at all of them; −1 when none is left. */
+  #byScan({ accepts }: NetLine, open: Uint8Array): OptionQueue {
+    const dead = new Set<number>()
+    return {
+      cheapest: () => {
+        let best = -1
+        let bestUnit = Infinity
+        for (const [a, accept] of accepts.entries()) {
+          if (dead.has(a)) continue
+          const unit = this.#unitOf(accept, open)
+          if (unit < bestUnit) [best, bestUnit] = [a, unit]
+        }
+        return best
+      },
+      drop: (option) => dead.add(option),
+    }
+  }
+
+  /**
+   * The same for very many options: they lie in a heap by the price they had when last looked at. Prices rise as stock
+   * is used up, so only the first has to be looked at again.
+   */
+  #fromHeap({ accepts }: NetLine, open: Uint8Array): OptionQueue {
+    const price = Float64Array.from(accepts, (accept) => this.#unitOf(accept, open))
+    const heap = Int32Array.from(accepts.keys()).sort((p, q) => (price[p] ?? 0) - (price[q] ?? 0) || p - q)
+    let size = heap.length
+    const before = (p: number, q: number) => (price[p] ?? 0) - (price[q] ?? 0) || p - q
+    const sink = () => {
+      for (let at = 0; ;) {
+        let child = 2 * at + 1
+        if (child >= size) return
+        if (child + 1 < size && before(heap[child + 1] ?? 0, heap[child] ?? 0) < 0) child++
+        const [own, less] = [heap[at] ?? 0, heap[child] ?? 0]
+        if (before(own, less) <= 0) return
+        heap[at] = less
+        heap[child] = own
+        at = child
+      }
+    }
+    const removeFirst = () => {
+      heap[0] = heap[--size] ?? 0
+      sink()
+    }
+    return {
+      cheapest: () => {
+        while (size > 0) {
+          const first = heap[0] ?? 0
+          const now = this.#unitOf(accepts[first] as NetAccept, open)
+          if (!Number.isFinite(now)) removeFirst()
+          else if (now > (price[first] ?? 0)) {
+            price[first] = now
+            sink()
+          } else return first
+        }
+        return -1
+      },
+      drop: removeFirst,
+    }
   }
 
   /** Moves the item's pointer to its cheapest open offer with stock; −1 when there is none. */

@@ -41,11 +41,14 @@ export function buildModel(net: Network, options: ModelOptions): SourcingModel {
   const fixedUse = net.items.map(() => 0)
   const lumpy = net.items.map(() => false)
   const slacks: number[] = []
+  /** What lines without a choice pay in penalties, whatever is bought. */
+  let settled = 0
   const pieces = net.lines.map((line) => {
     const only = line.accepts[0]
     const slack = options.elasticCost === undefined ? undefined : b.column(options.elasticCost, 0, line.qty, exact)
     if (slack !== undefined) slacks.push(slack)
     if (line.accepts.length === 1 && only && slack === undefined) {
+      settled += only.penalty * line.qty
       for (const use of only.uses) fixedUse[use.item] = (fixedUse[use.item] ?? 0) + use.qty * line.qty
       for (const use of only.uses) if (only.uses.length > 1 || use.qty > 1) lumpy[use.item] = true
       return []
@@ -63,6 +66,8 @@ export function buildModel(net: Network, options: ModelOptions): SourcingModel {
       }
     return columns
   })
+
+  if (settled > 0) b.column(settled, 1, 1, false)
 
   // Donor copies.
   const inSets = net.items.map(() => 0)

@@ -1,3 +1,4 @@
+import { addUp } from '../units/quantity.ts'
 import type { SourcingProblem, SourcingShop } from './problem.ts'
 import type { Unreachable } from './plan.ts'
 
@@ -57,19 +58,13 @@ const allowed = (problem: SourcingProblem, shop: SourcingShop): boolean =>
 export function buildNetwork(problem: SourcingProblem): Network {
   const itemIndex = new Map(problem.items.map((item, i) => [item.id, i]))
   const at = (id: string): number => itemIndex.get(id) ?? -1
+  const numbered = (list: readonly { readonly item: string; readonly qty: number }[]) =>
+    addUp(list.map(({ item, qty }) => ({ item: at(item), qty })))
   const demand = problem.items.map(() => 0)
   const lines: NetLine[] = []
   for (const line of problem.lines) {
     if (line.qty === 0) continue
-    const accepts = line.accepts.map((accept) => {
-      const uses = new Map<number, number>()
-      for (const use of accept.uses) uses.set(at(use.item), (uses.get(at(use.item)) ?? 0) + use.qty)
-      return {
-        id: accept.id,
-        penalty: accept.penalty,
-        uses: [...uses].map(([item, qty]) => ({ item, qty })),
-      }
-    })
+    const accepts = line.accepts.map(({ id, penalty, uses }) => ({ id, penalty, uses: numbered(uses) }))
     const most = new Map<number, number>()
     for (const { uses } of accepts)
       for (const { item, qty } of uses) most.set(item, Math.max(most.get(item) ?? 0, qty * line.qty))
@@ -132,7 +127,7 @@ export function buildNetwork(problem: SourcingProblem): Network {
         id: set.id,
         price: set.price,
         maxCopies: set.maxCopies,
-        contents: set.contents.map((c) => ({ item: at(c.item), qty: c.qty })),
+        contents: numbered(set.contents),
       })),
   }
 }
@@ -158,6 +153,24 @@ export function findUnreachable(net: Network): Unreachable[] {
         reason: 'rules',
         detail: `the insisted shop "${shop.id}" is slower than the deadline`,
       })
+  const contradiction = (detail: string) => found.push({ line: '', short: 0, reason: 'rules', detail })
+  const insisted = net.problem.shops.filter((s) => s.status === 'pinned')
+  const cap = net.problem.maxShops
+  if (cap !== null && insisted.length > cap)
+    contradiction(`${insisted.length} shops are insisted on, but at most ${cap} may be used`)
+  for (const [s, shop] of net.shops.entries()) {
+    if (shop.status !== 'pinned') continue
+    let worth = 0
+    for (const o of net.offersOfShop[s] ?? []) {
+      const offer = net.offers[o]
+      if (offer) worth += offer.price * offer.pack * offer.packs
+    }
+    if ((net.offersOfShop[s] ?? []).length === 0) contradiction(`the insisted shop "${shop.id}" sells nothing`)
+    else if (worth < shop.minOrder)
+      contradiction(
+        `the insisted shop "${shop.id}" cannot reach its minimum order of ${shop.minOrder}: all it sells is worth ${worth}`,
+      )
+  }
   for (const line of net.lines) {
     let reach = 0
     for (const accept of line.accepts)

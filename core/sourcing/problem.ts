@@ -9,6 +9,7 @@ const Text = v.pipe(v.string(), v.minLength(1), v.maxLength(400))
 const Count = v.pipe(v.number(), v.safeInteger(), v.minValue(0), v.maxValue(1e12))
 const Positive = v.pipe(v.number(), v.safeInteger(), v.minValue(1), v.maxValue(1e12))
 const Pieces = v.pipe(v.number(), v.safeInteger(), v.minValue(0), v.maxValue(1_000_000))
+const SomePieces = v.pipe(Pieces, v.minValue(1))
 
 const ItemSchema = v.object({
   id: Text,
@@ -21,7 +22,7 @@ const ItemSchema = v.object({
 
 const AcceptSchema = v.object({
   id: Text,
-  uses: v.pipe(v.array(v.object({ item: Text, qty: Positive })), v.minLength(1)),
+  uses: v.pipe(v.array(v.object({ item: Text, qty: SomePieces })), v.minLength(1)),
   penalty: Count,
 })
 
@@ -46,7 +47,7 @@ const SetSchema = v.object({
   id: Text,
   price: Count,
   maxCopies: v.pipe(v.number(), v.safeInteger(), v.minValue(0), v.maxValue(10_000)),
-  contents: v.array(v.object({ item: Text, qty: Positive })),
+  contents: v.array(v.object({ item: Text, qty: SomePieces })),
 })
 
 export const SourcingProblemSchema = v.object({
@@ -61,7 +62,7 @@ export const SourcingProblemSchema = v.object({
   shops: v.array(ShopSchema),
   offers: v.array(OfferSchema),
   sets: v.array(SetSchema),
-  onOrder: v.array(v.object({ item: Text, qty: Positive })),
+  onOrder: v.array(v.object({ item: Text, qty: SomePieces })),
 })
 
 export type SourcingProblem = v.InferOutput<typeof SourcingProblemSchema>
@@ -69,8 +70,8 @@ export type SourcingShop = SourcingProblem['shops'][number]
 export type SourcingOffer = SourcingProblem['offers'][number]
 
 /**
- * Checks an unknown value as a sourcing problem: the fields, unique ids, references that exist, bands in ascending
- * order. The error names the place and what is expected there.
+ * Checks an unknown value as a sourcing problem: the fields, unique ids, references that exist, bands that ascend by
+ * mass and never fall in price, amounts that add up exactly. The error names the place and what is expected there.
  */
 export function parseSourcingProblem(value: unknown): Result<SourcingProblem, string> {
   const parsed = v.safeParse(SourcingProblemSchema, value)
@@ -100,21 +101,50 @@ export function parseSourcingProblem(value: unknown): Result<SourcingProblem, st
     if (!items.has(offer.item)) return missing(`offers.${i}.item`, 'item', offer.item)
     if (!shops.has(offer.shop)) return missing(`offers.${i}.shop`, 'shop', offer.shop)
   }
-  for (const [i, line] of problem.lines.entries())
+  for (const [i, line] of problem.lines.entries()) {
+    const options = new Set<string>()
     for (const [j, accept] of line.accepts.entries()) {
-      if (line.accepts.findIndex((a) => a.id === accept.id) !== j)
+      if (options.has(accept.id))
         return fail(`lines.${i}.accepts.${j}.id: "${accept.id}" occurs twice in line "${line.id}"`)
+      options.add(accept.id)
       for (const use of accept.uses)
         if (!items.has(use.item)) return missing(`lines.${i}.accepts.${j}.uses`, 'item', use.item)
     }
+  }
   for (const [i, set] of problem.sets.entries())
     for (const content of set.contents)
       if (!items.has(content.item)) return missing(`sets.${i}.contents`, 'item', content.item)
   for (const [i, order] of problem.onOrder.entries())
     if (!items.has(order.item)) return missing(`onOrder.${i}.item`, 'item', order.item)
   for (const [i, shop] of problem.shops.entries())
-    for (let k = 1; k < shop.bands.length; k++)
+    for (let k = 1; k < shop.bands.length; k++) {
       if ((shop.bands[k]?.maxMass ?? 0) <= (shop.bands[k - 1]?.maxMass ?? 0))
         return fail(`shops.${i}.bands.${k}.maxMass: bands must ascend by mass`)
-  return ok(problem)
+      if ((shop.bands[k]?.fee ?? 0) < (shop.bands[k - 1]?.fee ?? 0))
+        return fail(`shops.${i}.bands.${k}.fee: a heavier parcel must not cost less than a lighter one`)
+    }
+  const tooLarge = whatIsTooLarge(problem)
+  return tooLarge === undefined ? ok(problem) : fail(`${tooLarge} add up to more than can be counted exactly (2^53)`)
+}
+
+/** Sums that any plan might reach and that would not be exact; undefined when all are. */
+function whatIsTooLarge({ items, lines, shops, offers, sets }: SourcingProblem): string | undefined {
+  const mass = new Map(items.map((i) => [i.id, i.mass]))
+  const sum = (values: Iterable<number>) => {
+    let total = 0
+    for (const value of values) total += value
+    return total
+  }
+  const dearest = (line: SourcingProblem['lines'][number]) =>
+    line.accepts.reduce((most, a) => Math.max(most, a.penalty), 0) * line.qty
+  const money =
+    sum(offers.map((o) => o.price * o.stock)) +
+    sum(sets.map((s) => s.price * s.maxCopies)) +
+    sum(lines.map(dearest)) +
+    sum(items.map((i) => (i.resale ? i.resale.credit * i.resale.max : 0))) +
+    sum(shops.map((s) => s.minOrder + s.handling + (s.bands.at(-1)?.fee ?? 0) + (s.service?.fee ?? 0) + s.lineFee * offers.length))
+  if (money > Number.MAX_SAFE_INTEGER) return 'prices, stocks and fees'
+  if (sum(offers.map((o) => (mass.get(o.item) ?? 0) * o.stock)) > Number.MAX_SAFE_INTEGER) return 'masses and stocks'
+  const pieces = sum(lines.map((l) => l.qty * l.accepts.reduce((n, a) => Math.max(n, sum(a.uses.map((u) => u.qty))), 0)))
+  return pieces > Number.MAX_SAFE_INTEGER ? 'pieces' : undefined
 }

@@ -1,6 +1,7 @@
 import { Coverer, settleCover } from './greedy.ts'
 import { searchShops, type Choice } from './heuristic.ts'
 import type { SolveMilp } from '../solver/milp.ts'
+import { explainNone } from './explain.ts'
 import { buildModel, readDecisions, unsettledShops, usedShops, type SourcingModel } from './model.ts'
 import { buildNetwork, findUnreachable, type Network } from './network.ts'
 import type { SourcingProblem } from './problem.ts'
@@ -44,6 +45,8 @@ export function solveSourcing(problem: SourcingProblem, options: SolveOptions): 
   const stopped = () => options.shouldStop?.() ?? false
   const net = buildNetwork(problem)
   const unreachable = findUnreachable(net)
+  /** Seconds a solver may take beyond its limit to read and reduce a model of this size (measured: 400,000 columns, 2 s). */
+  const overhead = net.lines.reduce((n, l) => n + l.accepts.length, net.offers.length) / 200_000
   let incumbent: Incumbent | undefined
   let bound: number | null = null
   let phase: SolveProgress['phase'] = 'search'
@@ -81,11 +84,17 @@ export function solveSourcing(problem: SourcingProblem, options: SolveOptions): 
   // 1. A good choice of shops at once.
   const coverer = new Coverer(net)
   const searchUntil = Math.min(options.timeLimit * 0.25, 2 + net.offers.length / 4_000)
+  /** Without any plan the search may take almost all the time there is. */
+  const searchAtMost = options.timeLimit * 0.85
   let lastChoice: Choice | undefined
+  if ((problem.maxShops ?? Infinity) >= net.shops.length) {
+    const none = new Int32Array(net.sets.length)
+    offer(settleCover(net, coverer.evaluate(new Uint8Array(net.shops.length).fill(1), none, true), none))
+  }
   searchShops(
     net,
     coverer,
-    () => elapsed() > searchUntil || stopped(),
+    () => elapsed() > (incumbent ? searchUntil : searchAtMost) || stopped(),
     (choice) => {
       lastChoice = choice
       offer(settleCover(net, coverer.evaluate(choice.open, choice.copies, true), choice.copies))
@@ -114,13 +123,13 @@ export function solveSourcing(problem: SourcingProblem, options: SolveOptions): 
     phase = 'polish'
     const until = elapsed() + Math.min(seconds, left())
     let whole: ReadonlySet<number> | 'all' = start
-    while (elapsed() < until - 0.05 && !stopped()) {
+    while (elapsed() < until - 0.05 - overhead && !stopped()) {
       const model = buildModel(net, { only, whole })
       const outcome = options.milp(model.milp, {
         ...common,
         ...cutoff(),
         // A relaxed step may use half of what is left, so that a whole one follows.
-        timeLimit: (until - elapsed()) * (whole === 'all' ? 1 : 0.5),
+        timeLimit: (until - elapsed() - overhead) * (whole === 'all' ? 1 : 0.5),
         absGap: 0.5,
         onSolution: (x) => {
           if (!offer(readDecisions(net, model, x))) offerRounded(model, x)
@@ -141,13 +150,13 @@ export function solveSourcing(problem: SourcingProblem, options: SolveOptions): 
   // 3. The whole problem, relaxed where that keeps a valid bound, made whole shop by shop.
   // Small problems go to the exact model at once: it ends sooner than relaxing first.
   const whole = new Set<number>(net.offers.length <= SMALL ? net.shops.keys() : [])
-  while (!proven() && left() > 0.5 && !stopped()) {
+  while (!proven() && left() > 0.5 + overhead && !stopped()) {
     phase = 'prove'
     const model = buildModel(net, { whole: whole.size === net.shops.length ? 'all' : whole })
     const reserve = Math.min(8, options.timeLimit * 0.12)
     const outcome = options.milp(model.milp, {
       ...cutoff(),
-      timeLimit: Math.max(0.2, left() - reserve),
+      timeLimit: Math.max(0.2, left() - reserve - overhead),
       absGap: 0.5,
       onBound: (value) => {
         raiseBound(value)
@@ -159,7 +168,7 @@ export function solveSourcing(problem: SourcingProblem, options: SolveOptions): 
       shouldStop: () => stopped() || proven(),
     })
     if (outcome.status === 'infeasible') {
-      if (!incumbent) return finish('infeasible', explainJoint(net, options, left))
+      if (!incumbent) return finish('infeasible', explainNone(net, options.milp, left))
       raiseBound(incumbent.total) // nothing below the cutoff: the plan in hand is optimal
       break
     }
@@ -176,7 +185,8 @@ export function solveSourcing(problem: SourcingProblem, options: SolveOptions): 
   }
 
   if (incumbent) return finish(proven() ? 'optimal' : stopped() ? 'cancelled' : 'feasible')
-  return finish('cancelled') // out of time before any plan was found, or a proof that there is none
+  // Out of time before any plan was found, or a proof that there is none.
+  return finish('cancelled')
 }
 
 const openShops = (open: Uint8Array) => new Set([...open].flatMap((flag, s) => (flag === 1 ? [s] : [])))
@@ -186,58 +196,16 @@ function trivialBound(net: Network): number | undefined {
   if (net.sets.length > 0 || net.items.some((i) => i.creditMax > 0)) return undefined
   const cheapest = net.items.map((item) => (item.free > 0 ? 0 : (net.offers[item.offers[0] ?? -1]?.price ?? Infinity)))
   let sum = 0
-  for (const line of net.lines)
-    sum +=
-      line.qty *
-      Math.min(
-        ...line.accepts.map((a) => a.penalty + a.uses.reduce((s, use) => s + use.qty * (cheapest[use.item] ?? 0), 0)),
+  for (const line of net.lines) {
+    let least = Infinity
+    for (const { penalty, uses } of line.accepts)
+      least = Math.min(
+        least,
+        uses.reduce((s, use) => s + use.qty * (cheapest[use.item] ?? 0), penalty),
       )
+    sum += line.qty * least
+  }
   return Number.isFinite(sum) ? sum : undefined
-}
-
-/** The fewest shops that cover every line, whatever that costs; `undefined` when not even all of them do, or no time. */
-function fewestShops(net: Network, options: SolveOptions): number | undefined {
-  const { milp, used } = buildModel(buildNetwork({ ...net.problem, maxShops: null }), { whole: new Set() })
-  const cost = new Float64Array(milp.cost.length)
-  for (const z of used) if (z >= 0) cost[z] = 1
-  const outcome = options.milp({ ...milp, cost }, { timeLimit: 5, absGap: 0.5 })
-  return outcome.status === 'optimal' ? Math.ceil(outcome.bound - 1e-6) : undefined
-}
-
-/** Which lines cannot be had together: too few shops allowed, else the cheapest way of leaving pieces out. */
-function explainJoint(net: Network, options: SolveOptions, left: () => number): Unreachable[] {
-  const allowedShops = net.problem.maxShops
-  const least = allowedShops === null ? undefined : fewestShops(net, options)
-  if (allowedShops !== null && least !== undefined && least > allowedShops)
-    return [
-      {
-        line: '',
-        short: 0,
-        reason: 'joint',
-        detail: `at most ${allowedShops} ${allowedShops === 1 ? 'shop' : 'shops'} may be used, but no fewer than ${least} together have everything`,
-      },
-    ]
-  const elasticCost = new Coverer(net).miss
-  const model = buildModel(net, { whole: 'all', elasticCost })
-  const outcome = options.milp(model.milp, { timeLimit: Math.max(2, Math.min(10, left())), relGap: 0.01 })
-  if (outcome.status === 'infeasible')
-    return [
-      {
-        line: '',
-        short: 0,
-        reason: 'rules',
-        detail: 'the insisted shops, the shop cap and the parcel limits contradict each other',
-      },
-    ]
-  if (outcome.status === 'none')
-    return [{ line: '', short: 0, reason: 'joint', detail: 'which lines conflict was not found in time' }]
-  return net.lines.flatMap((line, l) => {
-    const short = Math.round(outcome.x[model.slacks[l] ?? -1] ?? 0)
-    if (short === 0) return []
-    const cap = net.problem.maxShops
-    const detail = `${short} of ${line.qty} cannot be had together with the other lines${cap === null ? '' : ` from at most ${cap} shops`}`
-    return [{ line: line.id, short, reason: 'joint' as const, detail }]
-  })
 }
 
 function toPlan(

@@ -110,8 +110,9 @@ export function verifyPlan(problem: SourcingProblem, plan: Decisions): Verdict {
       (line.accepts.length === 1 && only ? new Map([[only.id, line.qty]]) : new Map<string, number>())
     assigned.delete(line.id)
     let covered = 0
+    const acceptById = new Map(line.accepts.map((a) => [a.id, a]))
     for (const [acceptId, qty] of options) {
-      const accept = line.accepts.find((a) => a.id === acceptId)
+      const accept = acceptById.get(acceptId)
       if (!accept) {
         faults.push(`line "${line.id}" has no option "${acceptId}"`)
         continue
