@@ -1,5 +1,5 @@
 import Dexie, { type Table, type Transaction } from 'dexie'
-import type { RecordKind, RecordOf } from '../core/formats/job-file.ts'
+import type { RecordKind, RecordOf } from '../core/planning/record-kinds.ts'
 import type { JournalChanges, JournalEntry } from './journal-entry.ts'
 
 /** A fact about this browser's copy: when it was last exported, when offers were fetched. */

@@ -1,12 +1,6 @@
 import * as v from 'valibot'
-import {
-  JobFileSchema,
-  JOB_FORMAT,
-  JOB_VERSION,
-  RECORD_KINDS,
-  type JobFile,
-  type RecordKind,
-} from '../core/formats/job-file.ts'
+import { RECORD_KINDS, type RecordKind } from '../core/planning/record-kinds.ts'
+import { JobFileSchema, JOB_FORMAT, JOB_VERSION, type JobFile } from '../core/formats/job-file.ts'
 import type { Result } from '../core/units/result.ts'
 import type { Database } from './database.ts'
 import type { Change } from './journal-entry.ts'
@@ -29,7 +23,7 @@ export async function restoreJob(db: Database, job: JobFile, at: string): Promis
   for (const kind of RECORD_KINDS) {
     const kept = new Set<string>(job[kind].map((r) => r.id))
     const present = (await db.table(kind).toCollection().primaryKeys()) as string[]
-    changes.push({ kind, puts: job[kind], deletes: present.filter((id) => !kept.has(id)) } as Change)
+    changes.push({ kind, puts: job[kind], deletes: present.filter((id) => !kept.has(id)), meets: 'whole' } as Change)
   }
   return act(db, `Restored the job file of ${job.savedAt.slice(0, 10)}`, changes, at)
 }

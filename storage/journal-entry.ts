@@ -1,12 +1,19 @@
-import type { RecordKind, RecordOf } from '../core/formats/job-file.ts'
+import type { RecordKind, RecordOf } from '../core/planning/record-kinds.ts'
+import type { LotPieces } from '../core/shelf/lot.ts'
 
 /** What an act writes and deletes in one kind of record. */
 export type Change<K extends RecordKind = RecordKind> = {
   readonly kind: K
   readonly puts: readonly RecordOf<K>[]
   readonly deletes: readonly string[]
-  /** What the puts were edited from, in the same order: what has changed meanwhile is kept (`merged`). */
-  readonly from?: readonly RecordOf<K>[]
+  /**
+   * How the puts meet what is stored: `whole` replaces it (what a market or the app itself made anew); `new` leaves what
+   * has the same id as it is; a list holds what each put was edited from, in the same order: what has changed meanwhile
+   * is kept (`merged`), and what is gone meanwhile makes the act fail.
+   */
+  readonly meets: 'whole' | 'new' | readonly RecordOf<K>[]
+  /** Pieces for the shelf, joined with what lies there when this is written (`addLots`). */
+  readonly lots?: readonly LotPieces[]
 }
 
 /** A change with what it replaced, so that it can be undone and redone. */

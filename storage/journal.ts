@@ -1,31 +1,83 @@
-import type { RecordKind, RecordOf } from '../core/formats/job-file.ts'
+import type { RecordKind, RecordOf } from '../core/planning/record-kinds.ts'
 import type { Change, JournalChange } from './journal-entry.ts'
-import { RECORD_KINDS } from '../core/formats/job-file.ts'
+import { RECORD_KINDS } from '../core/planning/record-kinds.ts'
+import { addLots, type LotPieces, type ShelfChange } from '../core/shelf/lot.ts'
 import { fail, ok, type Result } from '../core/units/result.ts'
 import { merged } from './merge.ts'
 import type { Database } from './database.ts'
 
-export type StoreError = { readonly code: 'quota' | 'blocked'; readonly message: string }
+export type StoreError = {
+  readonly code: 'quota' | 'blocked' | 'gone' | 'failed'
+  readonly message: string
+}
 
 const KEPT_ENTRIES = 200
 
+/** Records made anew by the app or an outside service: they replace what has their id. */
 export const put = <K extends RecordKind>(kind: K, puts: readonly RecordOf<K>[]): Change<K> => ({
   kind,
   puts,
   deletes: [],
+  meets: 'whole',
+})
+/** Records that are new; one that is there already by its id stays as it is. */
+export const add = <K extends RecordKind>(kind: K, puts: readonly RecordOf<K>[]): Change<K> => ({
+  kind,
+  puts,
+  deletes: [],
+  meets: 'new',
 })
 /** A record edited: what else has changed in it by the time this is written stays. */
-export const revise = <K extends RecordKind>(kind: K, from: RecordOf<K>, next: RecordOf<K>): Change<K> => ({
+export const edit = <K extends RecordKind>(kind: K, from: RecordOf<K>, next: RecordOf<K>): Change<K> => ({
   kind,
   puts: [next],
   deletes: [],
-  from: [from],
+  meets: [from],
 })
+/** Several records edited, each from its own; those that were not there are new. */
+export function editAll<K extends RecordKind>(
+  kind: K,
+  from: readonly RecordOf<K>[],
+  next: readonly RecordOf<K>[],
+): Change<K>[] {
+  const before = new Map(from.map((r) => [r.id as string, r]))
+  const edited = next.filter((r) => before.has(r.id))
+  return [
+    { kind, puts: edited, deletes: [], meets: edited.flatMap((r) => before.get(r.id) ?? []) },
+    add(
+      kind,
+      next.filter((r) => !before.has(r.id)),
+    ),
+  ]
+}
 export const remove = <K extends RecordKind>(kind: K, deletes: readonly string[]): Change<K> => ({
   kind,
   puts: [],
   deletes,
+  meets: 'whole',
 })
+/** Pieces put on the shelf, with what lies there by then. */
+export const shelve = (lots: readonly LotPieces[]): Change<'holdings'> => ({
+  kind: 'holdings',
+  puts: [],
+  deletes: [],
+  meets: 'whole',
+  lots,
+})
+/** A change of the shelf worked out from holdings as they were. */
+export const rearrange = (from: readonly RecordOf<'holdings'>[], change: ShelfChange): Change<'holdings'>[] => [
+  remove('holdings', change.remove),
+  ...editAll('holdings', from, change.put),
+]
+
+/** An act cannot be done as asked; nothing of it is written. */
+class Refusal extends Error {
+  readonly error: StoreError
+  constructor(error: StoreError) {
+    super(error.message)
+    this.error = error
+  }
+}
 
 /** Performs one named act: all its changes and its journal entry in one transaction, or nothing. */
 export function act(
@@ -33,23 +85,14 @@ export function act(
   label: string,
   changes: readonly Change[],
   at: string,
+  fresh: () => string = () => crypto.randomUUID(),
 ): Promise<Result<undefined, StoreError>> {
   return guarded(async () => {
     await db.transaction('rw', [...RECORD_KINDS, 'journal', 'changes'], async () => {
       const recorded: JournalChange[] = []
-      for (const { kind, puts: asked, deletes, from } of changes) {
-        if (asked.length + deletes.length === 0) continue
-        const table = db.records(kind)
-        const ids = [...asked.map((r) => r.id as string), ...deletes]
-        const held = await table.bulkGet(ids)
-        const before = held.filter((r) => r !== undefined)
-        const puts = asked.map((next, i): RecordOf<RecordKind> => {
-          const [base, now] = [from?.[i], held[i]]
-          return base && now ? merged<RecordOf<RecordKind>>(base, next, now as RecordOf<RecordKind>) : next
-        })
-        if (deletes.length > 0) await table.bulkDelete([...deletes])
-        if (puts.length > 0) await table.bulkPut([...puts] as never[])
-        recorded.push({ kind, before, after: puts, ids })
+      for (const change of changes) {
+        const done = await write(db, change, fresh)
+        if (done) recorded.push(done)
       }
       if (recorded.length === 0) return
       await forget(db, await db.journal.filter((entry) => !entry.done).primaryKeys())
@@ -60,6 +103,45 @@ export function act(
     })
     return undefined
   })
+}
+
+/** Writes one change as it meets what is stored, and gives what it replaced; nothing when there is nothing to write. */
+async function write(db: Database, change: Change, fresh: () => string): Promise<JournalChange | undefined> {
+  const { kind, deletes, meets } = change
+  const asked = change.lots ? await shelved(db, change.lots, fresh) : change.puts
+  if (asked.length + deletes.length === 0) return undefined
+  const table = db.records(kind)
+  const ids = [...asked.map((r) => r.id as string), ...deletes]
+  const held = (await table.bulkGet(ids)) as (RecordOf<RecordKind> | undefined)[]
+  const puts = asked.flatMap((next, i): RecordOf<RecordKind>[] => {
+    const now = held[i]
+    if (meets === 'whole') return [next]
+    if (meets === 'new') return now ? [] : [next]
+    const base = meets[i]
+    if (!now)
+      throw new Refusal({
+        code: 'gone',
+        message: 'What this changes was removed meanwhile, perhaps in another tab. Nothing was changed.',
+      })
+    return [base ? merged<RecordOf<RecordKind>>(base, next, now) : next]
+  })
+  if (puts.length + deletes.length === 0) return undefined
+  if (deletes.length > 0) await table.bulkDelete([...deletes])
+  if (puts.length > 0) await table.bulkPut([...puts] as never[])
+  const touched = new Set([...puts.map((r) => r.id as string), ...deletes])
+  return {
+    kind,
+    before: held.filter((r) => r !== undefined && touched.has(r.id)),
+    after: puts,
+    ids: [...touched],
+  }
+}
+
+/** Holdings as they are once the pieces lie with them. */
+async function shelved(db: Database, lots: readonly LotPieces[], fresh: () => string): Promise<RecordOf<'holdings'>[]> {
+  const places = [...new Set(lots.map((l) => l.place))]
+  const there = await db.records('holdings').where('place').anyOf(places).toArray()
+  return [...addLots(there, lots, fresh).put]
 }
 
 async function forget(db: Database, ids: number[]): Promise<void> {
@@ -103,6 +185,8 @@ export async function guarded<T>(work: () => Promise<T>): Promise<Result<T, Stor
   try {
     return ok(await work())
   } catch (error) {
+    const refusal = error instanceof Refusal ? error : (error as { inner?: unknown } | null)?.inner
+    if (refusal instanceof Refusal) return fail(refusal.error)
     const names = namesOf(error)
     if (names.includes('QuotaExceededError'))
       return fail({

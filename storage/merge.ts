@@ -12,6 +12,8 @@ function same(p: unknown, q: unknown): boolean {
 }
 
 type Listed = Fields & { readonly id: string }
+/** A value of a list by what it is told apart by. */
+type Told = { readonly key: string; readonly value: unknown }
 
 /** Whether a value is a list of records, each with an id of its own. */
 function isList(value: unknown): value is readonly Listed[] {
@@ -20,10 +22,24 @@ function isList(value: unknown): value is readonly Listed[] {
 }
 
 /**
+ * The values of a list without ids, each told apart by all it says but its quantity; undefined where two say the same.
+ * So pieces that are missing are told apart by item, reservations by build, an inventory's lines by stage, item and
+ * figure, other names by themselves.
+ */
+function toldApart(list: readonly unknown[]): readonly Told[] | undefined {
+  const told = list.map((value): Told => {
+    if (!isFields(value)) return { key: JSON.stringify(value), value }
+    const { qty: _, ...rest } = value
+    return { key: JSON.stringify(Object.entries(rest).sort(([p], [q]) => (p < q ? -1 : 1))), value }
+  })
+  return new Set(told.map((t) => t.key)).size === told.length ? told : undefined
+}
+
+/**
  * What became of a record by an edit that began from `base` and led to `next`, when the record is `now` by the time it is
  * written: fields the edit changed are the edit's, all others as they are now, also within fields of fields. Lists of
  * records with ids are merged record by record; what one edit removed is gone, unless the other changed it. Other lists
- * count as one value. So two edits that overlap in time lose nothing, unless they are of the same field: then the later
+ * are merged value by value where no two say the same (`toldApart`), else they count as one. So two edits that overlap in time lose nothing, unless they are of the same field: then the later
  * counts.
  */
 export function merged<T extends object>(base: T, next: T, now: T): T {
@@ -38,9 +54,16 @@ function mergedFields(base: Fields, next: Fields, now: Fields): Fields {
       if (key in now) made[key] = c
     } else if (isFields(b) && isFields(n) && isFields(c)) made[key] = mergedFields(b, n, c)
     else if (isList(b) && isList(n) && isList(c)) made[key] = mergedLists(b, n, c)
+    else if (Array.isArray(b) && Array.isArray(n) && Array.isArray(c)) made[key] = mergedValues(b, n, c)
     else if (key in next) made[key] = n
   }
   return made
+}
+
+function mergedValues(base: readonly unknown[], next: readonly unknown[], now: readonly unknown[]): unknown[] {
+  const lists = [base, next, now].map(toldApart)
+  const [b, n, c] = lists.map((list) => list?.map(({ key, value }) => ({ id: key, value })))
+  return b && n && c ? mergedLists(b, n, c).map(({ value }) => value) : [...next]
 }
 
 function mergedLists(base: readonly Listed[], next: readonly Listed[], now: readonly Listed[]): Listed[] {

@@ -8,7 +8,7 @@ import { applySticker, isSticker, peel } from '../core/shelf/stickers.ts'
 import { colourId, type HoldingId, type PlaceId } from '../core/units/ids.ts'
 import { Database } from './database.ts'
 import type { Change } from './journal-entry.ts'
-import { act, put, redo, remove, undo } from './journal.ts'
+import { act, rearrange, redo, undo } from './journal.ts'
 
 const SOOT = colourId('Soot')
 const PARTS = ['plate 2x4', 'tile 2x2', 'tile 2x2 with groove'].map(partFromName)
@@ -77,7 +77,7 @@ test('no sequence of moves, splits, merges, counts, peelings, undos and redos ma
         } else if (holding && second) {
           let changes: Change[] = []
           const write = (change: { put: readonly Holding[]; remove: readonly HoldingId[] } | undefined) => {
-            if (change) changes = [remove('holdings', change.remove), put('holdings', change.put)]
+            if (change) changes = rearrange(shelf, change)
           }
           if (kind === 'move') write(move(holding, qty, to, shelf, fresh))
           if (kind === 'peel') write(peel(holding, qty, shelf, fresh))
@@ -98,9 +98,7 @@ test('no sequence of moves, splits, merges, counts, peelings, undos and redos ma
           if (kind === 'merge') {
             const [, tile, grooved] = PARTS
             if (!tile || !grooved) throw new Error('test data')
-            const users = { sets: [], copies: [], designs: [], versions: [], offers: [], plans: [] }
-            const merged = mergeParts(grooved, tile, { ...users, holdings: shelf })
-            changes = [remove('holdings', merged.emptied), put('holdings', merged.holdings)]
+            changes = rearrange(shelf, mergeParts(grooved, tile, { holdings: shelf }).shelf)
           }
           if (changes.some((c) => c.puts.length + c.deletes.length > 0)) {
             expect((await act(db, 'step', changes, at)).ok).toBe(true)

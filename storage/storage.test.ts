@@ -2,12 +2,13 @@ import fc from 'fast-check'
 import { PALETTE } from '../core/colours/palette.ts'
 import { explode } from '../core/design/explode.ts'
 import { designFaults } from '../core/design/faults.ts'
-import { readJobFile, RECORD_KINDS } from '../core/formats/job-file.ts'
+import { RECORD_KINDS } from '../core/planning/record-kinds.ts'
+import { readJobFile } from '../core/formats/job-file.ts'
 import type { Place } from '../core/shelf/place.ts'
 import type { BuildId, PlaceId, VersionId } from '../core/units/ids.ts'
 import { Database } from './database.ts'
 import { exportJob, restoreJob } from './job.ts'
-import { act, guarded, put, redo, remove, revise, undo } from './journal.ts'
+import { act, guarded, put, redo, remove, edit, undo } from './journal.ts'
 import { merged } from './merge.ts'
 
 const AT = '2026-01-01T00:00:00.000Z'
@@ -120,16 +121,21 @@ test('lists of records that are edited at the same time keep what each edit did 
   expect(merged({ l: order('a', 'b') }, { l: order('b', 'a') }, { l: order('a', 'x', 'b') }).l).toEqual(
     order('b', 'a', 'x'),
   )
-  // Values without ids are one value.
-  expect(merged({ l: ['a'] }, { l: ['a', 'b'] }, { l: ['a', 'c'] }).l).toEqual(['a', 'b'])
+  // Values without ids are told apart by what they say; where two say the same, the list is one value.
+  expect(merged({ l: ['a'] }, { l: ['a', 'b'] }, { l: ['a', 'c'] }).l).toEqual(['a', 'b', 'c'])
+  expect(merged({ l: ['a', 'a'] }, { l: ['a', 'b'] }, { l: ['a', 'c'] }).l).toEqual(['a', 'b'])
+  const missing = (...list: [string, number][]) => ({ l: list.map(([item, qty]) => ({ item, qty })) })
+  expect(merged(missing(['x', 1]), missing(['x', 2]), missing(['x', 1], ['y', 3])).l).toEqual(
+    missing(['x', 2], ['y', 3]).l,
+  )
 })
 
 test('two edits begun from the same record are both kept, and undone one by one', async () => {
   const db = fresh()
   await act(db, 'made', [put('places', [place(1)])], AT)
   const from = place(1)
-  await act(db, 'named', [revise('places', from, { ...from, name: 'Top bin' })], AT)
-  await act(db, 'moved', [revise('places', from, { ...from, parent: 'l-2' as PlaceId })], AT)
+  await act(db, 'named', [edit('places', from, { ...from, name: 'Top bin' })], AT)
+  await act(db, 'moved', [edit('places', from, { ...from, parent: 'l-2' as PlaceId })], AT)
   expect(await db.records('places').toArray()).toEqual([{ ...from, name: 'Top bin', parent: 'l-2' }])
   await undo(db)
   expect(await db.records('places').toArray()).toEqual([{ ...from, name: 'Top bin' }])

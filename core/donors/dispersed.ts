@@ -1,5 +1,6 @@
 import type { ItemKey } from '../catalogue/item.ts'
 import type { Holding } from '../shelf/holding.ts'
+import { takePieces, withReserved } from '../shelf/lot.ts'
 import type { BuildId, CopyId } from '../units/ids.ts'
 import type { Copy, DonorSet } from './donor-set.ts'
 
@@ -54,21 +55,23 @@ export function matchDispersed(set: DonorSet, holdings: readonly Holding[], buil
   return { lines, need: total, found, estimated }
 }
 
-/** Gathers what was found into a copy: its pieces leave the shelf, what was not found is marked missing. */
+/**
+ * Gathers what was found into a copy: its pieces leave the shelf, what was not found is marked missing. Pieces reserved
+ * for the copy's build are gathered first and are then no longer reserved for it; others' reservations stay.
+ */
 export function gather(
   set: DonorSet,
   match: Dispersed,
   copy: { readonly id: CopyId; readonly label: string; readonly buildId: BuildId | null },
 ): { readonly copy: Copy; readonly kept: readonly Holding[]; readonly emptied: readonly string[] } {
-  const left = new Map<string, Holding>()
+  const left = new Map<string, Holding | undefined>()
   for (const { found } of match.lines)
     for (const { holding, qty } of found) {
-      // What is gathered for the build is no longer reserved for it.
-      const { reserved, ...bare } = left.get(holding.id) ?? holding
-      const others = (reserved ?? []).filter((r) => r.build !== copy.buildId)
-      left.set(holding.id, { ...bare, qty: bare.qty - qty, ...(others.length > 0 ? { reserved: others } : {}) })
+      const now = left.has(holding.id) ? left.get(holding.id) : holding
+      if (!now) continue
+      const others = (now.reserved ?? []).filter((r) => r.build !== copy.buildId)
+      left.set(holding.id, takePieces(withReserved(now, others), qty).left)
     }
-  const after = [...left.values()]
   return {
     copy: {
       ...copy,
@@ -78,7 +81,7 @@ export function gather(
       spares: false,
       missing: match.lines.filter((l) => l.missing > 0).map((l) => ({ item: l.item, qty: l.missing })),
     },
-    kept: after.filter((h) => h.qty > 0),
-    emptied: after.filter((h) => h.qty === 0).map((h) => h.id),
+    kept: [...left.values()].filter((h) => h !== undefined),
+    emptied: [...left].flatMap(([id, h]) => (h ? [] : [id])),
   }
 }

@@ -1,64 +1,40 @@
 import * as v from 'valibot'
-import { PartSchema } from '../catalogue/part.ts'
-import { ColourSchema } from '../colours/colour.ts'
-import { DesignSchema } from '../design/design.ts'
-import { DesignVersionSchema, PictureSchema } from '../design/version.ts'
-import { CopySchema, DonorSetSchema } from '../donors/donor-set.ts'
-import { BuildSchema } from '../planning/build.ts'
-import { DecisionSchema } from '../planning/decision.ts'
-import { KeptPlanSchema } from '../planning/kept-plan.ts'
-import { OfferSchema, ShopSchema } from '../planning/market.ts'
-import { HoldingSchema } from '../shelf/holding.ts'
-import { PlaceSchema } from '../shelf/place.ts'
+import { RECORD_SCHEMAS, type RecordKind } from '../planning/record-kinds.ts'
 import { fail, ok, type Result } from '../units/result.ts'
 
 export const JOB_FORMAT = 'unfinished-brick-job'
 export const JOB_VERSION = 1
 export const MAX_JOB_BYTES = 100 * 1024 * 1024
 
-/** Every record kind with its schema: what a job file carries and the browser keeps. */
-export const RECORD_SCHEMAS = {
-  parts: PartSchema,
-  colours: ColourSchema,
-  sets: DonorSetSchema,
-  copies: CopySchema,
-  places: PlaceSchema,
-  holdings: HoldingSchema,
-  builds: BuildSchema,
-  designs: DesignSchema,
-  shops: ShopSchema,
-  offers: OfferSchema,
-  plans: KeptPlanSchema,
-  versions: DesignVersionSchema,
-  pictures: PictureSchema,
-  decisions: DecisionSchema,
-} as const
+/** Kinds absent from files written before there were any. */
+type LaterKind = 'versions' | 'pictures' | 'decisions'
 
-export type RecordKind = keyof typeof RECORD_SCHEMAS
-export const RECORD_KINDS = Object.keys(RECORD_SCHEMAS) as readonly RecordKind[]
-export type RecordOf<K extends RecordKind> = v.InferOutput<(typeof RECORD_SCHEMAS)[K]>
-export type Records = { readonly [K in RecordKind]: readonly RecordOf<K>[] }
+const listOf = <K extends RecordKind>(kind: K) => v.array(RECORD_SCHEMAS[kind])
+const laterListOf = <K extends LaterKind>(kind: K) => v.optional(listOf(kind), [])
+
+const KIND_LISTS = {
+  parts: listOf('parts'),
+  colours: listOf('colours'),
+  sets: listOf('sets'),
+  copies: listOf('copies'),
+  places: listOf('places'),
+  holdings: listOf('holdings'),
+  builds: listOf('builds'),
+  designs: listOf('designs'),
+  shops: listOf('shops'),
+  offers: listOf('offers'),
+  plans: listOf('plans'),
+  versions: laterListOf('versions'),
+  pictures: laterListOf('pictures'),
+  decisions: laterListOf('decisions'),
+} as const satisfies Record<RecordKind, unknown>
 
 export const JobFileSchema = v.object({
   format: v.literal(JOB_FORMAT),
   version: v.literal(JOB_VERSION),
   /** When it was written, ISO 8601, UTC. */
   savedAt: v.pipe(v.string(), v.isoTimestamp()),
-  parts: v.array(PartSchema),
-  colours: v.array(ColourSchema),
-  sets: v.array(DonorSetSchema),
-  copies: v.array(CopySchema),
-  places: v.array(PlaceSchema),
-  holdings: v.array(HoldingSchema),
-  builds: v.array(BuildSchema),
-  designs: v.array(DesignSchema),
-  shops: v.array(ShopSchema),
-  offers: v.array(OfferSchema),
-  plans: v.array(KeptPlanSchema),
-  /** Absent from files written before there were any. */
-  versions: v.optional(v.array(DesignVersionSchema), []),
-  pictures: v.optional(v.array(PictureSchema), []),
-  decisions: v.optional(v.array(DecisionSchema), []),
+  ...KIND_LISTS,
 })
 export type JobFile = v.InferOutput<typeof JobFileSchema>
 

@@ -5,6 +5,7 @@ import type { Design, Module, Visibility } from '../design/design.ts'
 import type { Copy, DonorSet } from '../donors/donor-set.ts'
 import type { Offer, Shop } from '../planning/market.ts'
 import type { Holding } from '../shelf/holding.ts'
+import { addLots, lotKey, type LotPieces } from '../shelf/lot.ts'
 import type { Place } from '../shelf/place.ts'
 import {
   slug,
@@ -19,6 +20,7 @@ import {
   type SetId,
 } from '../units/ids.ts'
 import type { Currency } from '../units/money.ts'
+import { MOST_PIECES } from '../units/quantity.ts'
 import type { ListKind } from './list-columns.ts'
 import type { ListRow } from './list-rows.ts'
 
@@ -102,8 +104,10 @@ export function importDonor(
   for (const row of itemised) {
     const stage = slug(row.stage || 'All')
     const key = JSON.stringify([stage, row.item, row.spare, row.figure])
-    const held = lines.get(key)
-    lines.set(key, {
+    const first = lines.get(key)
+    // More than one line may say is said by two.
+    const held = first && first.qty + row.qty > MOST_PIECES ? undefined : first
+    lines.set(first && !held ? `${key} ${lines.size}` : key, {
       stage,
       item: row.item,
       qty: (held?.qty ?? 0) + row.qty,
@@ -145,38 +149,22 @@ export function importShelf(
 ): ImportRecords & { readonly removed: readonly HoldingId[] } {
   const { rows: itemised, parts } = itemise(rows, context)
   const places = new Map<PlaceId, Place>()
-  const keyOf = (h: Omit<Holding, 'id' | 'qty' | 'reserved'>) =>
-    `${h.place}\n${h.item}\n${h.condition}\n${h.estimate}\n${h.length ?? ''}`
-  const existing = new Map(options.existing.map((h) => [keyOf(h), h]))
-  const holdings = new Map<string, Holding>()
-  for (const row of itemised) {
+  const pieces = itemised.map((row): LotPieces => {
     const name = row.place || options.defaultPlace
     const place = `l-${slug(name)}` as PlaceId
     if (!places.has(place)) places.set(place, { id: place, name, kind: 'bin', parent: null })
-    const next = {
-      place,
-      item: row.item,
-      condition: row.condition,
-      estimate: row.estimate,
-      ...(row.length === null ? {} : { length: row.length }),
-    }
-    const key = keyOf(next)
-    const listed = holdings.get(key)
-    const there = existing.get(key)
-    const before = listed?.qty ?? (options.mode === 'add' ? (there?.qty ?? 0) : 0)
-    holdings.set(key, {
-      ...next,
-      id: listed?.id ?? there?.id ?? (`h-${context.fresh()}` as HoldingId),
-      qty: Math.min(1_000_000, before + row.qty),
-      ...(there?.reserved ? { reserved: there.reserved } : {}),
-    })
-  }
-  const kept = new Set([...holdings.values()].map((h) => h.id))
-  const removed =
-    options.mode === 'replace'
-      ? options.existing.filter((h) => places.has(h.place) && !kept.has(h.id)).map((h) => h.id)
-      : []
-  return { ...NO_RECORDS, parts, places: [...places.values()], holdings: [...holdings.values()], removed }
+    const { item, qty, condition, estimate, length } = row
+    return { place, item, qty, condition, estimate, ...(length === null ? {} : { length }) }
+  })
+  // What a list states anew keeps its holding, with what is reserved of it, and begins at none.
+  const stated = new Set(pieces.map(lotKey))
+  const counted = (h: Holding) =>
+    options.mode === 'replace' ? places.has(h.place) : options.mode === 'correct' && stated.has(lotKey(h))
+  const shelf = options.existing.map((h) => (counted(h) ? { ...h, qty: 0 } : h))
+  const { put } = addLots(shelf, pieces, context.fresh)
+  const kept = new Set(put.map((h) => h.id))
+  const removed = shelf.filter((h) => h.qty === 0 && !kept.has(h.id)).map((h) => h.id)
+  return { ...NO_RECORDS, parts, places: [...places.values()], holdings: put, removed }
 }
 
 /**
@@ -201,8 +189,9 @@ export function importDesign(
     const module = modules.get(name) ?? { repeats: row.repeats, lines: new Map() }
     const { item, visibility } = row
     const key = `${visibility} ${item}`
-    const line = module.lines.get(key)
-    module.lines.set(key, { item, visibility, qty: (line?.qty ?? 0) + row.qty, note: line?.note || row.note })
+    const first = module.lines.get(key)
+    const line = first && first.qty + row.qty > MOST_PIECES ? undefined : first
+    module.lines.set(first && !line ? `${key} ${module.lines.size}` : key, { item, visibility, qty: (line?.qty ?? 0) + row.qty, note: line?.note || row.note })
     modules.set(name, module)
   }
   const read = [...modules].map(([name, { repeats, lines }]): Module => ({

@@ -4,8 +4,10 @@ import { partFromName, partIndex } from '../catalogue/part.ts'
 import type { Design } from '../design/design.ts'
 import type { Copy, DonorSet } from '../donors/donor-set.ts'
 import type { Holding } from '../shelf/holding.ts'
-import { colourId, type HoldingId, type PlaceId } from '../units/ids.ts'
-import { mergeParts, renamePart, type PartUsers } from './edit-parts.ts'
+import { colourId, type BuildId, type HoldingId, type PlaceId } from '../units/ids.ts'
+import type { Decision } from './decision.ts'
+import { inTermsOf, mergeParts, renamePart } from './edit-parts.ts'
+import { RECORD_KINDS, type Records } from './record-kinds.ts'
 
 const PARTS = ['plate 2x4', 'plate 2x4 waffle', 'brick 1x2'].map(partFromName)
 const COLOURS = ['Soot', 'Chalk'].map(colourId)
@@ -13,9 +15,23 @@ const item = fc
   .tuple(fc.constantFrom(...PARTS), fc.constantFrom(...COLOURS), fc.constantFrom('', 'sticker clock'))
   .map(([part, colour, decoration]) => itemKey(part.id, colour, decoration))
 const lines = fc.array(fc.record({ item, qty: fc.integer({ min: 1, max: 9 }) }), { maxLength: 6 })
+const part = fc.constantFrom(...PARTS).map((p) => p.id)
+const uses = fc.array(fc.record({ item, qty: fc.integer({ min: 1, max: 3 }) }), { minLength: 1, maxLength: 2 })
+const decisions = fc
+  .array(
+    fc.oneof(
+      fc.record({ kind: fc.constant('pin'), line: fc.constant('n-0'), qty: fc.constant(1), source: fc.record({ kind: fc.constant('shelf'), holding: fc.constant('h-0'), item }) }),
+      fc.record({ kind: fc.constantFrom('forbid', 'accept'), line: fc.constant('n-0'), item, uses }),
+      fc.record({ kind: fc.constant('own'), part, points: fc.constant(1), uses: fc.array(fc.record({ part, qty: fc.constant(2) }), { minLength: 1, maxLength: 2 }) }),
+    ),
+    { maxLength: 5 },
+  )
+  .map((whats) => whats.map((what, i) => ({ id: `d-${i}`, build: null, what }) as unknown as Decision))
 const users = fc
-  .record({ set: lines, missing: lines, design: lines, shelf: lines })
-  .map(({ set, missing, design, shelf }): PartUsers => ({
+  .record({ set: lines, missing: lines, design: lines, shelf: lines, decisions, reserved: fc.nat(3) })
+  .map(({ set, missing, design, shelf, decisions, reserved }): Records => ({
+    ...(Object.fromEntries(RECORD_KINDS.map((k) => [k, []])) as unknown as Records),
+    decisions,
     sets: [
       {
         id: 's-1' as DonorSet['id'],
@@ -39,14 +55,12 @@ const users = fc
       place: 'l-a' as PlaceId,
       estimate: false,
       condition: 'used',
+      ...(reserved > 0 ? { reserved: [{ build: 'b-1' as BuildId, qty: Math.min(reserved, l.qty) }] } : {}),
     })),
-    offers: [],
-    plans: [],
-    versions: [],
   }))
 
 /** Pieces per list and colour and decoration, whatever the part. */
-function census(u: Pick<PartUsers, 'sets' | 'copies' | 'designs' | 'holdings'>): Map<string, number> {
+function census(u: Pick<Records, 'sets' | 'copies' | 'designs' | 'holdings'>): Map<string, number> {
   const counts = new Map<string, number>()
   const add = (list: string, key: Holding['item'], qty: number) => {
     const { colour, decoration } = splitItemKey(key)
@@ -55,7 +69,10 @@ function census(u: Pick<PartUsers, 'sets' | 'copies' | 'designs' | 'holdings'>):
   for (const s of u.sets) for (const l of s.lines) add('set', l.item, l.qty)
   for (const c of u.copies) for (const m of c.missing) add('missing', m.item, m.qty)
   for (const d of u.designs) for (const m of d.modules) for (const l of m.lines) add('design', l.item, l.qty)
-  for (const h of u.holdings) add('shelf', h.item, h.qty)
+  for (const h of u.holdings) {
+    add('shelf', h.item, h.qty)
+    for (const r of h.reserved ?? []) add('reserved', h.item, r.qty)
+  }
   return counts
 }
 
@@ -70,14 +87,17 @@ test('after a merge no list names the merged part, and every piece is still ther
         changed: readonly T[],
         gone: readonly string[] = [],
       ) => all.filter((r) => !gone.includes(r.id)).map((r) => changed.find((c) => c.id === r.id) ?? r)
+      const { changed, shelf } = merged
       const after = {
-        sets: replace(before.sets, merged.sets),
-        copies: replace(before.copies, merged.copies),
-        designs: replace(before.designs, merged.designs),
-        holdings: replace(before.holdings, merged.holdings, merged.emptied),
+        sets: replace(before.sets, changed.sets ?? []),
+        copies: replace(before.copies, changed.copies ?? []),
+        designs: replace(before.designs, changed.designs ?? []),
+        holdings: replace(before.holdings, shelf.put, shelf.remove),
+        decisions: replace(before.decisions, changed.decisions ?? [], merged.goneDecisions),
       }
       expect(census(after)).toEqual(census(before))
       expect(JSON.stringify(after)).not.toContain(`${from.id}|`)
+      expect(JSON.stringify(after.decisions)).not.toContain(`"${from.id}"`)
       expect(partIndex([merged.part]).get(from.id)).toBe(into.id)
     }),
   )
@@ -90,4 +110,39 @@ test('a renamed part keeps its id, is shaped anew and answers to both names', ()
   const index = partIndex([renamed])
   expect(index.get(partFromName('1x6 arch two bricks high').id)).toBe(part.id)
   expect(index.get(part.id)).toBe(part.id)
+})
+
+test('a merge reaches pins, forbids, acceptances and own rules; those about one piece and itself go', () => {
+  const [into, from, other] = PARTS
+  const [soot] = COLOURS
+  if (!into || !from || !other || !soot) throw new Error('test data')
+  const [a, b, c] = [into, from, other].map((p) => itemKey(p.id, soot))
+  const decisions = [
+    { kind: 'pin', line: 'n-1', qty: 1, source: { kind: 'copy', copy: 'y-1', stage: 'a', item: b } },
+    { kind: 'forbid', item: c, uses: [{ item: b, qty: 1 }] },
+    { kind: 'accept', line: 'n-1', item: a, uses: [{ item: b, qty: 1 }] },
+    { kind: 'own', part: other.id, points: 2, uses: [{ part: from.id, qty: 2 }] },
+    { kind: 'own', part: into.id, points: 2, uses: [{ part: from.id, qty: 2 }] },
+  ].map((what, i) => ({ id: `d-${i}`, build: null, what }) as unknown as Decision)
+  const { changed, goneDecisions } = mergeParts(from, into, { decisions })
+  expect(changed.decisions?.map((d) => d.what)).toMatchObject([
+    { source: { item: a } },
+    { item: c, uses: [{ item: a, qty: 1 }] },
+    { part: other.id, uses: [{ part: into.id, qty: 2 }] },
+  ])
+  expect(goneDecisions).toEqual(['d-2', 'd-4'])
+})
+
+test('records from elsewhere follow the merges of a catalogue and bring no part that it knows by another name', () => {
+  const [into, from] = PARTS
+  if (!into || !from) throw new Error('test data')
+  fc.assert(
+    fc.property(users, (foreign) => {
+      const merged = mergeParts(from, into, {}).part
+      const told = inTermsOf(partIndex([merged]), { ...foreign, parts: [into, from] })
+      expect(told.parts?.map((p) => p.id)).toEqual([into.id])
+      expect(JSON.stringify(told)).not.toContain(`${from.id}|`)
+      expect(census({ ...foreign, ...told })).toEqual(census(foreign))
+    }),
+  )
 })

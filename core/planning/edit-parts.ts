@@ -1,105 +1,92 @@
-import { itemKey, splitItemKey, type ItemKey } from '../catalogue/item.ts'
 import { partFromName, type Part } from '../catalogue/part.ts'
-import type { Design } from '../design/design.ts'
-import { mapItems } from '../design/map-items.ts'
-import type { DesignVersion } from '../design/version.ts'
-import type { Copy, DonorSet } from '../donors/donor-set.ts'
 import type { Holding } from '../shelf/holding.ts'
-import type { BuildId, HoldingId, PartId } from '../units/ids.ts'
-import type { KeptPlan } from './kept-plan.ts'
-import type { Offer } from './market.ts'
+import { addLots, type ShelfChange } from '../shelf/lot.ts'
+import type { BuildId, DecisionId, PartId } from '../units/ids.ts'
+import { usesKey, type Decision } from './decision.ts'
+import { RECORD_KINDS, RENAME, renamingOf, type RecordKind, type RecordOf, type Records, type Renaming } from './record-kinds.ts'
 
-/** Everything that names parts. */
-export type PartUsers = {
-  readonly sets: readonly DonorSet[]
-  readonly copies: readonly Copy[]
-  readonly holdings: readonly Holding[]
-  readonly designs: readonly Design[]
-  readonly versions: readonly DesignVersion[]
-  readonly offers: readonly Offer[]
-  readonly plans: readonly KeptPlan[]
-}
-
-/** What a merge writes and deletes. */
+/** What a merge writes and deletes, kind by kind: changed records only. */
 export type PartMerge = {
   readonly part: Part
   readonly removed: PartId
-  readonly sets: readonly DonorSet[]
-  readonly copies: readonly Copy[]
-  readonly holdings: readonly Holding[]
-  readonly emptied: readonly HoldingId[]
-  readonly designs: readonly Design[]
-  readonly versions: readonly DesignVersion[]
-  readonly offers: readonly Offer[]
+  /** Records with what they became, by kind; holdings aside. */
+  readonly changed: { readonly [K in RecordKind]?: readonly RecordOf<K>[] }
+  /** Holdings of the merged part leave the shelf and come back as pieces of the other. */
+  readonly shelf: ShelfChange
   readonly goneOffers: readonly string[]
+  /** Decisions that would speak of a piece standing in for itself. */
+  readonly goneDecisions: readonly DecisionId[]
   /** Kept plans that bought the merged part no longer fit and go. */
   readonly gonePlans: readonly BuildId[]
 }
 
+/** Kinds that a merge treats by rules of their own. */
+const APART: readonly RecordKind[] = ['parts', 'holdings', 'offers', 'plans']
+
 /**
- * Merges a part into another: every list that names the one names the other from now on, its names and codes become
- * aliases, equal holdings in a place are summed. No piece appears or vanishes. Changed records only.
+ * Merges a part into another: every record that names the one names the other from now on (`RENAME`), its names and
+ * codes become aliases, equal holdings in a place are summed with their reservations. No piece appears or vanishes.
  */
-export function mergeParts(from: Part, into: Part, users: PartUsers): PartMerge {
-  const other = (item: ItemKey): ItemKey => {
-    const { part, colour, decoration } = splitItemKey(item)
-    return part === from.id ? itemKey(into.id, colour, decoration) : item
-  }
-  const touched = (item: ItemKey) => other(item) !== item
-  const rename = <T extends { readonly item: ItemKey }>(line: T): T =>
-    touched(line.item) ? { ...line, item: other(line.item) } : line
-
-  const keyOf = (h: Holding) => JSON.stringify([h.place, h.item, h.condition, h.estimate, h.length])
-  const there = new Map(users.holdings.filter((h) => !touched(h.item)).map((h) => [keyOf(h), h]))
-  const holdings = new Map<HoldingId, Holding>()
-  const emptied: HoldingId[] = []
-  for (const holding of users.holdings) {
-    if (!touched(holding.item)) continue
-    const moved = rename(holding)
-    const key = keyOf(moved)
-    const held = there.get(key)
-    const joined = held ? join(held, moved) : moved
-    if (held) emptied.push(holding.id)
-    there.set(key, joined)
-    holdings.set(joined.id, joined)
-  }
-
-  const offers = users.offers.filter((o) => touched(o.item))
+export function mergeParts(from: Part, into: Part, records: Partial<Records>): PartMerge {
+  const naming = renamingOf((id) => (id === from.id ? into.id : id))
+  const renamed = <K extends RecordKind>(kind: K): RecordOf<K>[] =>
+    ((records[kind] ?? []) as readonly RecordOf<K>[]).flatMap((record) => {
+      const next = RENAME[kind](record, naming)
+      return next === record ? [] : [next]
+    })
+  const changed = Object.fromEntries(
+    RECORD_KINDS.filter((kind) => !APART.includes(kind)).map((kind) => [kind, renamed(kind)]),
+  ) as PartMerge['changed']
+  const pointless = (changed.decisions ?? []).filter(isPointless).map((d) => d.id)
+  const holdings = records.holdings ?? []
+  const touched = holdings.filter((h) => naming.item(h.item) !== h.item)
+  const offers = (records.offers ?? []).filter((o) => naming.item(o.item) !== o.item)
   return {
     part: { ...into, aliases: [...new Set([...(into.aliases ?? []), from.id, ...(from.aliases ?? [])])] },
     removed: from.id,
-    sets: users.sets
-      .filter((s) => s.lines.some((l) => touched(l.item)))
-      .map((s) => ({ ...s, lines: s.lines.map(rename) })),
-    copies: users.copies
-      .filter((c) => c.missing.some((m) => touched(m.item)))
-      .map((c) => ({ ...c, missing: c.missing.map(rename) })),
-    holdings: [...holdings.values()],
-    emptied,
-    designs: users.designs.flatMap((d) => {
-      const next = mapItems(d, other)
-      return next === d ? [] : [next]
-    }),
-    versions: users.versions.flatMap((version) => {
-      const design = mapItems(version.design, other)
-      return design === version.design ? [] : [{ ...version, design }]
-    }),
     // An offer's id names its item, and a market would give it again under the old one.
-    offers: offers.filter((o) => o.source === 'file').map(rename),
+    changed: {
+      ...changed,
+      offers: renamed('offers').filter((o) => o.source === 'file'),
+      decisions: (changed.decisions ?? []).filter((d) => !pointless.includes(d.id)),
+    },
+    goneDecisions: pointless,
+    shelf: takenOver(touched, holdings, naming),
     goneOffers: offers.filter((o) => o.source === 'market').map((o) => o.id),
-    gonePlans: users.plans.filter((p) => p.problem.items.some((i) => i.part === from.id)).map((p) => p.id),
+    gonePlans: (records.plans ?? []).filter((p) => p.problem.items.some((i) => i.part === from.id)).map((p) => p.id),
   }
 }
 
-function join(held: Holding, more: Holding): Holding {
-  const reserved = [...(held.reserved ?? [])]
-  for (const { build, qty } of more.reserved ?? []) {
-    const at = reserved.findIndex((r) => r.build === build)
-    const own = reserved[at]
-    if (own) reserved[at] = { build, qty: own.qty + qty }
-    else reserved.push({ build, qty })
+/** Whether a decision speaks of a piece standing in for itself: what it was about has become one part. */
+function isPointless({ what }: Decision): boolean {
+  if (what.kind === 'own') return what.uses.some((u) => u.part === what.part)
+  return (what.kind === 'forbid' || what.kind === 'accept') && usesKey(what.uses) === what.item
+}
+
+/** Holdings under their new names: those that find an equal one join it, the others keep their ids; reservations stay. */
+function takenOver(touched: readonly Holding[], shelf: readonly Holding[], naming: Renaming): ShelfChange {
+  const ids = new Set(touched.map((h) => h.id))
+  const { put } = addLots(
+    shelf.filter((h) => !ids.has(h.id)),
+    touched.map((h) => ({ ...h, item: naming.item(h.item) })),
+    () => '',
+  )
+  const kept = new Set(put.map((h) => h.id))
+  return { put, remove: [...ids].filter((id) => !kept.has(id)) }
+}
+
+/**
+ * Records from elsewhere in the words of a catalogue: parts that it knows by another id (merged, or renamed) are called
+ * by that, and are not among the parts any more. `knownAs` gives a part's own id by any of its ids.
+ */
+export function inTermsOf(knownAs: ReadonlyMap<string, PartId>, records: Partial<Records>): Partial<Records> {
+  const naming = renamingOf((id) => knownAs.get(id) ?? id)
+  const renamed = <K extends RecordKind>(kind: K): readonly RecordOf<K>[] =>
+    ((records[kind] ?? []) as readonly RecordOf<K>[]).map((record) => RENAME[kind](record, naming))
+  return {
+    ...Object.fromEntries(RECORD_KINDS.filter((kind) => records[kind]).map((kind) => [kind, renamed(kind)])),
+    ...(records.parts && { parts: records.parts.filter((p) => naming.part(p.id) === p.id) }),
   }
-  return { ...held, qty: held.qty + more.qty, ...(reserved.length > 0 ? { reserved } : {}) }
 }
 
 /** A part under a new name, its shape read from it anew; lists that write either name still meet in it. */

@@ -1,9 +1,11 @@
 import type { ItemKey } from '../catalogue/item.ts'
 import { copyContents } from '../donors/copy-contents.ts'
 import type { Copy, DonorSet } from '../donors/donor-set.ts'
+import type { LotPieces } from '../shelf/lot.ts'
+import type { PlaceId } from '../units/ids.ts'
 import type { Tally } from './tally.ts'
 
-/** What a copy holds and the tallied design does not use, item by item. */
+/** What a copy holds and the tallied design does not use, item by item. The copy must be as it was counted. */
 export function leftovers(set: DonorSet, copy: Copy, result: Tally): { item: ItemKey; qty: number }[] {
   const left = new Map<ItemKey, number>()
   for (const { item, qty } of copyContents(set, copy)) left.set(item, (left.get(item) ?? 0) + qty)
@@ -11,4 +13,28 @@ export function leftovers(set: DonorSet, copy: Copy, result: Tally): { item: Ite
     for (const { source, item, qty } of line.pegs)
       if (source.kind === 'copy' && source.copy === copy.id) left.set(item, (left.get(item) ?? 0) - qty)
   return [...left].filter(([, qty]) => qty > 0).map(([item, qty]) => ({ item, qty }))
+}
+
+/** Whether a copy is there, so that its pieces can be put anywhere. */
+export const isThere = ({ state }: Pick<Copy, 'state'>): boolean => state === 'owned' || state === 'gift'
+
+/**
+ * A copy's leftovers as pieces for a place, in the copy's condition (used where none is noted), and the copy without
+ * them: what lies on the shelf is missing in the box. None for a copy that is not there yet or has nothing left over.
+ */
+export function putAway(
+  set: DonorSet,
+  copy: Copy,
+  result: Tally,
+  place: PlaceId,
+): { readonly lots: readonly LotPieces[]; readonly copy: Copy; readonly pieces: number } | undefined {
+  const left = isThere(copy) ? leftovers(set, copy, result) : []
+  if (left.length === 0) return undefined
+  const gone = new Map(copy.missing.map((m) => [m.item, m.qty]))
+  for (const { item, qty } of left) gone.set(item, (gone.get(item) ?? 0) + qty)
+  return {
+    lots: left.map(({ item, qty }) => ({ place, item, qty, estimate: false, condition: copy.condition ?? 'used' })),
+    copy: { ...copy, missing: [...gone].map(([item, qty]) => ({ item, qty })) },
+    pieces: left.reduce((n, l) => n + l.qty, 0),
+  }
 }

@@ -2,7 +2,8 @@ import fc from 'fast-check'
 import { itemKey } from '../catalogue/item.ts'
 import { colourId, partId, type BuildId, type HoldingId, type PlaceId } from '../units/ids.ts'
 import type { Holding } from './holding.ts'
-import { move, moveAll, settleCount, type ShelfChange } from './rearrange.ts'
+import type { ShelfChange } from './lot.ts'
+import { move, moveAll, settleCount } from './rearrange.ts'
 
 const ITEMS = ['plate 2x4', 'brick 1x2'].map((p) => itemKey(partId(p), colourId('Soot')))
 const PLACES = ['l-a', 'l-b', 'l-c'] as PlaceId[]

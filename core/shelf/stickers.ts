@@ -1,49 +1,11 @@
 import { itemKey, splitItemKey } from '../catalogue/item.ts'
 import { partFromName, type Part } from '../catalogue/part.ts'
 import { worseCondition } from '../units/condition.ts'
-import type { HoldingId } from '../units/ids.ts'
 import type { Holding } from './holding.ts'
-import type { ShelfChange } from './rearrange.ts'
+import { exchangeLots, lotOf, type Lot, type ShelfChange } from './lot.ts'
 
 /** A decoration that is a sticker on the piece and can come off; any other is printed. */
 export const isSticker = (decoration: string): boolean => /^sticker\s+\S/.test(decoration)
-
-type Lot = Omit<Holding, 'id' | 'qty' | 'reserved'>
-
-const same = (p: Lot, q: Lot) =>
-  p.place === q.place &&
-  p.item === q.item &&
-  p.condition === q.condition &&
-  p.estimate === q.estimate &&
-  p.length === q.length
-
-/** Takes pieces out of holdings and puts lots in, joining equal ones. Takes must not exceed what a holding has. */
-function exchange(
-  shelf: readonly Holding[],
-  takes: readonly { readonly holding: Holding; readonly qty: number }[],
-  lots: readonly { readonly lot: Lot; readonly qty: number }[],
-  fresh: () => string,
-): ShelfChange {
-  const put = new Map<HoldingId, Holding>()
-  const remove: HoldingId[] = []
-  for (const { holding, qty } of takes)
-    if (qty === holding.qty) remove.push(holding.id)
-    else put.set(holding.id, { ...holding, qty: holding.qty - qty })
-  const gone = new Set(remove)
-  for (const { lot, qty } of lots) {
-    const there =
-      [...put.values()].find((h) => same(h, lot)) ??
-      shelf.find((h) => !gone.has(h.id) && !put.has(h.id) && same(h, lot))
-    if (there) put.set(there.id, { ...there, qty: there.qty + qty })
-    else {
-      const id = `h-${fresh()}` as HoldingId
-      put.set(id, { ...lot, id, qty })
-    }
-  }
-  return { put: [...put.values()], remove }
-}
-
-const lotOf = ({ id: _id, qty: _qty, reserved: _reserved, ...lot }: Holding): Lot => lot
 
 /**
  * Peels the sticker off `qty` pieces (at most what there is): plain pieces in the same condition, and as many loose
@@ -59,16 +21,12 @@ export function peel(
   const n = Math.min(qty, holding.qty)
   if (!isSticker(decoration) || n < 1) return undefined
   const sticker = partFromName(decoration)
-  const lot = lotOf(holding)
-  const change = exchange(
+  const change = exchangeLots(
     shelf,
     [{ holding, qty: n }],
-    [
-      { lot: { ...lot, item: itemKey(part, colour) }, qty: n },
-      {
-        lot: { ...lot, item: itemKey(sticker.id, colour), condition: worseCondition('used', holding.condition) },
-        qty: n,
-      },
+    (taken) => [
+      { ...taken, item: itemKey(part, colour) },
+      { ...taken, item: itemKey(sticker.id, colour), condition: worseCondition('used', holding.condition) },
     ],
     fresh,
   )
@@ -93,13 +51,13 @@ export function applySticker(
     condition: worseCondition(plain.condition, sticker.holding.condition),
     estimate: plain.estimate || sticker.holding.estimate,
   }
-  return exchange(
+  return exchangeLots(
     shelf,
     [
       { holding: sticker.holding, qty: n },
       { holding: plain, qty: n },
     ],
-    [{ lot, qty: n }],
+    (_, take) => (take === 0 ? [] : [{ ...lot, qty: n }]),
     fresh,
   )
 }

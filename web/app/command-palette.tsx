@@ -90,7 +90,7 @@ export function CommandPalette({
           {item('Undo', undoLast)}
           {item('Redo', redoLast)}
           {item('Change between light and dark', onTheme)}
-          {item('Load the demo', loadDemo)}
+          {item('Load the demo', () => loadDemo(records))}
           {item('Keyboard shortcuts', onHelp)}
         </Command.Group>
         {asked.trim().length >= 2 && (

@@ -153,14 +153,19 @@ export function Layout() {
 /** `/?demo` loads the demo into an empty profile; data that is there is left alone. */
 function useDemoFromAddress() {
   const [params, setParams] = useSearchParams()
-  const { builds } = useRecords()
+  const records = useRecords()
+  const latest = useRef(records)
+  useEffect(() => {
+    latest.current = records
+  })
+  const { builds } = records
   const asked = params.has('demo')
   const empty = builds.length === 0
   const begun = useRef(false)
   useEffect(() => {
     if (!asked || begun.current) return
     begun.current = true
-    void (empty ? loadDemo() : Promise.resolve(true)).then(() => {
+    void (empty ? loadDemo(latest.current) : Promise.resolve(true)).then(() => {
       setParams({}, { replace: true })
     })
   }, [asked, empty, setParams])

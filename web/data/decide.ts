@@ -1,13 +1,13 @@
 import type { Decision } from '../../core/planning/decision.ts'
 import type { BuildId, DecisionId } from '../../core/units/ids.ts'
-import { put, remove } from '../../storage/journal.ts'
+import { add, remove } from '../../storage/journal.ts'
 import { fresh } from './database.ts'
 import { perform } from './perform.ts'
 
 /** Records decisions by hand, for one build or (null) for all; one step of undo. */
 export const decide = (label: string, build: BuildId | null, whats: readonly Decision['what'][]): Promise<boolean> =>
   perform(label, [
-    put(
+    add(
       'decisions',
       whats.map((what): Decision => ({ id: `d-${fresh()}` as DecisionId, build, what })),
     ),

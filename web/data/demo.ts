@@ -1,19 +1,20 @@
-import { put } from '../../storage/journal.ts'
+import { inTermsOf } from '../../core/planning/edit-parts.ts'
+import { RECORD_KINDS, type RecordKind, type RecordOf } from '../../core/planning/record-kinds.ts'
+import { add } from '../../storage/journal.ts'
+import type { Change } from '../../storage/journal-entry.ts'
 import { perform } from './perform.ts'
+import type { RecordsView } from './records.tsx'
 
-/** Loads the demo scenario beside whatever is there; one act, undoable. The generator is loaded when needed. */
-export async function loadDemo(): Promise<boolean> {
+/**
+ * Loads the demo scenario beside whatever is there; one act, undoable. What the user has under the same ids stays as it
+ * is, and parts that the user merged or renamed are called as the user calls them. The generator is loaded when needed.
+ */
+export async function loadDemo({ partByAlias }: Pick<RecordsView, 'partByAlias'>): Promise<boolean> {
   const { demoRecords } = await import('../../demo/scenario.ts')
-  const demo = demoRecords()
-  return perform('Loaded the demo: mountain observatory', [
-    put('parts', demo.parts),
-    put('colours', demo.colours),
-    put('sets', demo.sets),
-    put('copies', demo.copies),
-    put('places', demo.places),
-    put('holdings', demo.holdings),
-    put('builds', demo.builds),
-    put('designs', demo.designs),
-    put('versions', demo.versions),
-  ])
+  const demo = inTermsOf(partByAlias, demoRecords())
+  const added = <K extends RecordKind>(kind: K) => add(kind, (demo[kind] ?? []) as readonly RecordOf<K>[])
+  return perform(
+    'Loaded the demo: mountain observatory',
+    RECORD_KINDS.map((kind): Change => added(kind)),
+  )
 }

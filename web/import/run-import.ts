@@ -5,7 +5,7 @@ import type { ShelfMode } from '../../core/formats/list-import.ts'
 import type { ListRow } from '../../core/formats/list-rows.ts'
 import { colourId, type BuildId, type ColourId } from '../../core/units/ids.ts'
 import { currency } from '../../core/units/money.ts'
-import { put, remove } from '../../storage/journal.ts'
+import { add, editAll, put, remove } from '../../storage/journal.ts'
 import { listWorker } from '../../workers/list-client.ts'
 import { perform } from '../data/perform.ts'
 import type { RecordsView } from '../data/records.tsx'
@@ -46,7 +46,6 @@ export async function runImport(request: ImportRequest): Promise<boolean> {
     shops: kind === 'offers' ? records.shops : [],
     design: kind === 'design' ? (records.designs.find((d) => d.id === build) ?? null) : null,
   })
-  const knownPlaces = new Set(records.places.map((p) => p.id))
   const shopsInFile = new Set(imported.offers.map((o) => o.shop))
   const kept = new Set(imported.offers.map((o) => o.id))
   const replaced = records.offers
@@ -62,21 +61,19 @@ export async function runImport(request: ImportRequest): Promise<boolean> {
     offers: `Imported ${plural(imported.offers.length, 'offer')}`,
   }
   return perform(labels[kind], [
-    put('colours', colours),
-    put('parts', imported.parts),
+    ...editAll('colours', records.colours, colours),
+    ...editAll('parts', records.parts, imported.parts),
     // An inventory read again keeps what was noted about its set.
-    put(
+    ...editAll(
       'sets',
+      records.sets,
       imported.sets.map((s) => ({ ...records.sets.find((known) => known.id === s.id), ...s })),
     ),
-    put('copies', imported.copies),
-    put(
-      'places',
-      imported.places.filter((p) => !knownPlaces.has(p.id)),
-    ),
-    put('holdings', imported.holdings),
-    put('designs', imported.designs),
-    put('shops', imported.shops),
+    add('copies', imported.copies),
+    add('places', imported.places),
+    ...editAll('holdings', records.holdings, imported.holdings),
+    ...editAll('designs', records.designs, imported.designs),
+    add('shops', imported.shops),
     put('offers', imported.offers),
     remove('offers', replaced),
     remove('holdings', imported.removed),

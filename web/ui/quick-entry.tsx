@@ -2,7 +2,7 @@ import { useState } from 'react'
 import { itemKey, type ItemKey } from '../../core/catalogue/item.ts'
 import { readQuickLine } from '../../core/formats/quick-line.ts'
 import type { Change } from '../../storage/journal-entry.ts'
-import { put } from '../../storage/journal.ts'
+import { add } from '../../storage/journal.ts'
 import { useRecords, type RecordsView } from '../data/records.tsx'
 import { Button } from './button.tsx'
 import { TextInput } from './fields.tsx'
@@ -28,7 +28,7 @@ export function readLines(texts: readonly string[], records: RecordsView) {
     const name = [part.name, read.colour.name, read.decoration].filter((t) => t !== '').join(', ')
     lines.push({ item: itemKey(part.id, read.colour.id, read.decoration), qty: read.qty, name })
   }
-  return { lines, problems, changes: [put('parts', [...parts.values()]), put('colours', [...colours.values()])] }
+  return { lines, problems, changes: [add('parts', [...parts.values()]), add('colours', [...colours.values()])] }
 }
 
 /** One field that takes "14 plate 2x8 Soot" and Enter, or many such lines pasted at once, added as one act. */

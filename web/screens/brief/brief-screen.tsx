@@ -5,7 +5,7 @@ import { permissionConflict } from '../../../core/planning/provenance.ts'
 import { coveredPieces } from '../../../core/planning/coverage.ts'
 import type { BuildId } from '../../../core/units/ids.ts'
 import { formatMoney } from '../../../core/units/money.ts'
-import { revise } from '../../../storage/journal.ts'
+import { edit } from '../../../storage/journal.ts'
 import { perform } from '../../data/perform.ts'
 import { usePurchase } from '../../data/records.tsx'
 import { useTally } from '../../data/tallies.ts'
@@ -109,7 +109,7 @@ export function BriefScreen() {
                 onCommit={(name) => {
                   if (name.trim() !== '')
                     void perform(`Renamed the build to ${name.trim()}`, [
-                      revise('builds', build, { ...build, name: name.trim() }),
+                      edit('builds', build, { ...build, name: name.trim() }),
                     ])
                 }}
               />
@@ -122,7 +122,7 @@ export function BriefScreen() {
                 value={build.note}
                 maxLength={4000}
                 onCommit={(note) =>
-                  void perform('Changed the note', [revise('builds', build, { ...build, note })], { quiet: true })
+                  void perform('Changed the note', [edit('builds', build, { ...build, note })], { quiet: true })
                 }
               />
             )}

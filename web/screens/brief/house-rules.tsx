@@ -1,6 +1,6 @@
 import { AIMS, STICKER_RULES, type Build, type Rules } from '../../../core/planning/build.ts'
 import { PRESETS, presetOf } from '../../../core/planning/presets.ts'
-import { revise } from '../../../storage/journal.ts'
+import { edit } from '../../../storage/journal.ts'
 import { perform } from '../../data/perform.ts'
 import { Button } from '../../ui/button.tsx'
 import { formatMoney } from '../../../core/units/money.ts'
@@ -40,7 +40,7 @@ export function HouseRules({ build }: { build: Build }) {
   const { rules, currency } = build
   const school = presetOf(rules)
   const change = (label: string, next: Partial<Rules>) =>
-    void perform(label, [revise('builds', build, { ...build, rules: { ...rules, ...next } })])
+    void perform(label, [edit('builds', build, { ...build, rules: { ...rules, ...next } })])
   return (
     <div className="grid grid-cols-2 gap-x-5 gap-y-4">
       <div className="col-span-2 flex flex-col gap-1">

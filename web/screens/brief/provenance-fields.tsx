@@ -1,7 +1,7 @@
 import type { Build } from '../../../core/planning/build.ts'
 import { PURPOSES, type Provenance } from '../../../core/planning/provenance.ts'
 import { decimal, parseMinor } from '../../../core/units/money.ts'
-import { revise } from '../../../storage/journal.ts'
+import { edit } from '../../../storage/journal.ts'
 import { perform } from '../../data/perform.ts'
 import { Choice, CommitInput, Field, Tick } from '../../ui/fields.tsx'
 
@@ -12,7 +12,7 @@ const PURPOSE_LABELS = { keep: 'to keep', share: 'to share', sell: 'to sell' } a
 /** Own design or someone's instructions: author, licence, price, what it permits; and what the build is for. */
 export function ProvenanceFields({ build }: { build: Build }) {
   const { provenance } = build
-  const save = (label: string, next: Build) => void perform(label, [revise('builds', build, next)], { quiet: true })
+  const save = (label: string, next: Build) => void perform(label, [edit('builds', build, next)], { quiet: true })
   const change = (next: Partial<Provenance>) => {
     save('Changed where the plan comes from', { ...build, provenance: { ...(provenance ?? NEW), ...next } })
   }

@@ -1,7 +1,7 @@
 import type { Snapshot } from '../../../core/planning/snapshot.ts'
 import type { Tally } from '../../../core/planning/tally.ts'
 import { formatMoney } from '../../../core/units/money.ts'
-import { revise } from '../../../storage/journal.ts'
+import { edit } from '../../../storage/journal.ts'
 import { perform } from '../../data/perform.ts'
 import { useStudy } from '../../data/use-study.ts'
 import { Button } from '../../ui/button.tsx'
@@ -33,7 +33,7 @@ export function Relaxations({ snapshot, result }: { snapshot: Snapshot; result: 
                 aria-label={`${label}: do it`}
                 onClick={() =>
                   void perform(label, [
-                    revise('builds', snapshot.build, {
+                    edit('builds', snapshot.build, {
                       ...snapshot.build,
                       rules: { ...snapshot.build.rules, ...change },
                     }),

@@ -6,7 +6,7 @@ import { coveredPieces } from '../../../core/planning/coverage.ts'
 import type { BuildId } from '../../../core/units/ids.ts'
 import { currencyCodes } from '../../../core/units/currency.ts'
 import { currency, formatMoney } from '../../../core/units/money.ts'
-import { put } from '../../../storage/journal.ts'
+import { add } from '../../../storage/journal.ts'
 import { fresh } from '../../data/database.ts'
 import { loadDemo } from '../../data/demo.ts'
 import { perform } from '../../data/perform.ts'
@@ -20,7 +20,8 @@ import { Choice, Field, TextInput } from '../../ui/fields.tsx'
 import { Figure, plural, Screen } from '../../ui/screen.tsx'
 
 export function BuildsScreen() {
-  const { builds } = useRecords()
+  const records = useRecords()
+  const { builds } = records
   const [creating, setCreating] = useState(false)
   return (
     <Screen
@@ -65,7 +66,7 @@ export function BuildsScreen() {
             >
               Start with my own files
             </Button>
-            <Button onClick={() => void loadDemo()}>Look at the demo first</Button>
+            <Button onClick={() => void loadDemo(records)}>Look at the demo first</Button>
           </div>
           <p className="mt-6 text-sm text-soft">Small parts: keep them away from children under three.</p>
         </div>
@@ -125,7 +126,7 @@ function NewBuild({ open, onOpenChange }: { open: boolean; onOpenChange: (open: 
   const create = async () => {
     const id = `b-${fresh()}` as BuildId
     const build: Build = { id, name: name.trim(), note: '', currency: currency(money), rules: defaultRules }
-    if (await perform(`Started ${build.name}`, [put('builds', [build]), put('designs', [{ id, modules: [] }])])) {
+    if (await perform(`Started ${build.name}`, [add('builds', [build]), add('designs', [{ id, modules: [] }])])) {
       onOpenChange(false)
       setName('')
       await navigate(`/build/${id}/brief`)

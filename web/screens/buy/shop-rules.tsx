@@ -2,7 +2,7 @@ import { useMemo } from 'react'
 import type { Build } from '../../../core/planning/build.ts'
 import type { SourcingOffer } from '../../../core/sourcing/problem.ts'
 import { formatMoney } from '../../../core/units/money.ts'
-import { revise } from '../../../storage/journal.ts'
+import { edit } from '../../../storage/journal.ts'
 import { perform } from '../../data/perform.ts'
 import { useRecords } from '../../data/records.tsx'
 import { Choice } from '../../ui/fields.tsx'
@@ -57,7 +57,7 @@ export function ShopRules({ build, offers }: { build: Build; offers: readonly So
                 onChange={(stance) => {
                   const { [shop.id]: _, ...rest } = rules.shops
                   void perform(`${shop.name}: ${STANCES.find((s) => s.value === stance)?.label ?? stance}`, [
-                    revise('builds', build, {
+                    edit('builds', build, {
                       ...build,
                       rules: { ...rules, shops: stance === 'free' ? rest : { ...rest, [shop.id]: stance } },
                     }),

@@ -4,7 +4,7 @@ import { useNavigate, useSearchParams } from 'react-router'
 import { piecesOf } from '../../../core/donors/copy-contents.ts'
 import type { DonorSet } from '../../../core/donors/donor-set.ts'
 import type { SetId } from '../../../core/units/ids.ts'
-import { put } from '../../../storage/journal.ts'
+import { add } from '../../../storage/journal.ts'
 import { fresh } from '../../data/database.ts'
 import { perform } from '../../data/perform.ts'
 import { useRecords } from '../../data/records.tsx'
@@ -29,7 +29,7 @@ export function CatalogueScreen() {
       stages: [{ id: 'all', name: 'All' }],
       lines: [],
     }
-    if (await perform(`Added ${set.name}`, [put('sets', [set])], { quiet: true }))
+    if (await perform(`Added ${set.name}`, [add('sets', [set])], { quiet: true }))
       await navigate(`/catalogue/set/${set.id}`)
   }
   return (

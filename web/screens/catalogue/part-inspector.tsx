@@ -4,8 +4,10 @@ import type { Part } from '../../../core/catalogue/part.ts'
 import { FAMILIES, type Shape } from '../../../core/catalogue/shape.ts'
 import { colourKey } from '../../../core/colours/colour.ts'
 import { mergeParts, renamePart } from '../../../core/planning/edit-parts.ts'
+import { RECORD_KINDS, type RecordKind, type RecordOf } from '../../../core/planning/record-kinds.ts'
 import type { PartId } from '../../../core/units/ids.ts'
-import { put, remove } from '../../../storage/journal.ts'
+import type { Change } from '../../../storage/journal-entry.ts'
+import { edit, editAll, rearrange, remove } from '../../../storage/journal.ts'
 import { perform } from '../../data/perform.ts'
 import { useRecords } from '../../data/records.tsx'
 import { Button } from '../../ui/button.tsx'
@@ -24,7 +26,7 @@ const HANDS = [
 export function PartInspector({ row, onMerged }: { row: PartRow; onMerged: (into: PartId) => void }) {
   const { part, use } = row
   const { parts } = useRecords()
-  const save = (label: string, next: Part) => void perform(label, [put('parts', [next])])
+  const save = (label: string, next: Part) => void perform(label, [edit('parts', part, next)])
   const shape = (label: string, next: Partial<Shape>) => {
     save(label, { ...part, shape: { ...part.shape, ...next } })
   }
@@ -52,7 +54,7 @@ export function PartInspector({ row, onMerged }: { row: PartRow; onMerged: (into
               const next = renamePart(part, name)
               if (parts.some((p) => p.id !== part.id && p.name === next.name))
                 void perform(`Renamed ${part.name} to ${next.name}, like another part: merge them if they are one`, [
-                  put('parts', [next]),
+                  edit('parts', part, next),
                 ])
               else save(`Renamed ${part.name} to ${next.name}`, next)
             }}
@@ -183,16 +185,14 @@ function MergeInto({ part, onMerged }: { part: Part; onMerged: (into: PartId) =>
           .slice(0, 6)
   const merge = async (into: Part) => {
     const merged = mergeParts(part, into, records)
+    const edited = <K extends RecordKind>(kind: K) =>
+      editAll<K>(kind, records[kind] as readonly RecordOf<K>[], (merged.changed[kind] ?? []) as readonly RecordOf<K>[])
     const done = await perform(`Merged ${part.name} into ${into.name}`, [
-      put('parts', [merged.part]),
+      edit('parts', into, merged.part),
       remove('parts', [merged.removed]),
-      put('sets', merged.sets),
-      put('copies', merged.copies),
-      remove('holdings', merged.emptied),
-      put('holdings', merged.holdings),
-      put('designs', merged.designs),
-      put('offers', merged.offers),
-      put('versions', merged.versions),
+      ...RECORD_KINDS.flatMap((kind): Change[] => edited(kind)),
+      ...rearrange(records.holdings, merged.shelf),
+      remove('decisions', merged.goneDecisions),
       remove('offers', merged.goneOffers),
       remove('plans', merged.gonePlans),
     ])

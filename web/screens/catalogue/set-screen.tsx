@@ -12,7 +12,7 @@ import {
   type SetLine,
 } from '../../../core/donors/edit-set-line.ts'
 import type { SetId } from '../../../core/units/ids.ts'
-import { put, remove } from '../../../storage/journal.ts'
+import { add, edit, remove } from '../../../storage/journal.ts'
 import { fresh } from '../../data/database.ts'
 import { perform } from '../../data/perform.ts'
 import { useRecords } from '../../data/records.tsx'
@@ -45,7 +45,7 @@ export function SetScreen() {
         </Link>
       </Screen>
     )
-  const save = (label: string, next: DonorSet) => void perform(label, [put('sets', [next])], { quiet: true })
+  const save = (label: string, next: DonorSet) => void perform(label, [edit('sets', set, next)], { quiet: true })
   const served = copies.filter((c) => c.setId === set.id)
   const stageOf = set.stages.find((s) => s.id === stage) ?? set.stages[0]
   const cell = (id: SetCell) => ({
@@ -136,7 +136,7 @@ export function SetScreen() {
           <Button
             onClick={() => {
               const next = { ...set, id: `s-${fresh()}` as SetId, name: `${set.name} (changed)`.slice(0, 200) }
-              void perform(`Copied the inventory of ${set.name}`, [put('sets', [next])]).then((done) =>
+              void perform(`Copied the inventory of ${set.name}`, [add('sets', [next])]).then((done) =>
                 done ? navigate(`/catalogue/set/${next.id}`) : undefined,
               )
             }}
@@ -185,7 +185,7 @@ export function SetScreen() {
                   typed.length === 1 && first
                     ? `Added ${first.qty} ${first.name} to ${set.name}`
                     : `Added ${typed.length} lines to ${set.name}`,
-                  [put('sets', [{ ...set, stages: stageOf ? set.stages : [to], lines }]), ...more],
+                  [edit('sets', set, { ...set, stages: stageOf ? set.stages : [to], lines }), ...more],
                   { quiet: true },
                 )
               }}

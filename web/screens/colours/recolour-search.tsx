@@ -4,7 +4,7 @@ import { exchanged } from '../../../core/design/recolour.ts'
 import type { Snapshot } from '../../../core/planning/snapshot.ts'
 import type { Tally } from '../../../core/planning/tally.ts'
 import type { ColourId, ModuleId } from '../../../core/units/ids.ts'
-import { revise } from '../../../storage/journal.ts'
+import { edit } from '../../../storage/journal.ts'
 import { perform } from '../../data/perform.ts'
 import { useRecords } from '../../data/records.tsx'
 import { useStudy } from '../../data/use-study.ts'
@@ -97,7 +97,7 @@ export function RecolourSearch({ snapshot, result }: { snapshot: Snapshot; resul
                         aria-label={`Exchange ${wordsOf(r.swaps)}`}
                         onClick={() =>
                           void perform(`Recoloured ${module.name}`, [
-                            revise('designs', design, exchanged(design, module.id, r.swaps)),
+                            edit('designs', design, exchanged(design, module.id, r.swaps)),
                           ])
                         }
                       >

@@ -2,13 +2,8 @@ import { useLiveQuery } from 'dexie-react-hooks'
 import { Download, FileUp, Redo2, Undo2 } from 'lucide-react'
 import { useRef, useState } from 'react'
 import { toast } from 'sonner'
-import {
-  MAX_JOB_BYTES,
-  readJobFile,
-  RECORD_KINDS,
-  type JobFile,
-  type RecordKind,
-} from '../../../core/formats/job-file.ts'
+import { RECORD_KINDS, type RecordKind } from '../../../core/planning/record-kinds.ts'
+import { MAX_JOB_BYTES, readJobFile, type JobFile } from '../../../core/formats/job-file.ts'
 import type { ListKind } from '../../../core/formats/list-columns.ts'
 import { countRecords, exportJob } from '../../../storage/job.ts'
 import { storeWorker } from '../../../workers/store-client.ts'
@@ -41,7 +36,8 @@ const KIND_LABELS: Record<RecordKind, string> = {
 }
 
 export function DataScreen() {
-  const { builds, holdings, sets } = useRecords()
+  const records = useRecords()
+  const { builds, holdings, sets } = records
   const backup = useBackup()
   const history = useLiveQuery(() => db.journal.reverse().limit(60).toArray(), [], [])
   const [kind, setKind] = useState<ListKind | null>(null)
@@ -140,7 +136,7 @@ export function DataScreen() {
               A mountain observatory with a funicular station, with invented sets, shelf and shops. It comes beside your
               data.
             </p>
-            <Button onClick={() => void loadDemo()}>Load the demo</Button>
+            <Button onClick={() => void loadDemo(records)}>Load the demo</Button>
           </section>
         </div>
         <section className="flex min-h-0 flex-col">

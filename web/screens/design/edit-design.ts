@@ -1,7 +1,7 @@
 import { withModule } from '../../../core/design/arrange-modules.ts'
 import type { Design, DesignLine, Module } from '../../../core/design/design.ts'
 import type { Change } from '../../../storage/journal-entry.ts'
-import { revise } from '../../../storage/journal.ts'
+import { add, edit } from '../../../storage/journal.ts'
 import { showWhile } from '../../data/pending-design.ts'
 import { perform } from '../../data/perform.ts'
 
@@ -16,7 +16,7 @@ export type EditDesign = {
 
 export function editDesign(design: Design): EditDesign {
   const save: EditDesign['save'] = (label, next, more = [], quiet = true) => {
-    showWhile(next, perform(label, [revise('designs', design, next), ...more], { quiet }))
+    showWhile(next, perform(label, [add('designs', [{ id: design.id, modules: [] }]), edit('designs', design, next), ...more], { quiet }))
   }
   const replace: EditDesign['replace'] = (label, next, more) => {
     save(label, withModule(design, next), more)

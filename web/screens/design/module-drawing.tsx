@@ -1,7 +1,7 @@
 import { ImagePlus, Trash2 } from 'lucide-react'
 import { useRef, useState } from 'react'
 import type { Module } from '../../../core/design/design.ts'
-import { put, remove } from '../../../storage/journal.ts'
+import { add, remove } from '../../../storage/journal.ts'
 import { fresh } from '../../data/database.ts'
 import { useRecords } from '../../data/records.tsx'
 import { shrinkPicture } from '../../data/shrink-picture.ts'
@@ -24,7 +24,7 @@ export function ModuleDrawing({ module, edit }: { module: Module; edit: EditDesi
     }
     const id = `i-${fresh()}`
     edit.replace(`Attached a picture to ${module.name}`, { ...module, picture: id }, [
-      put('pictures', [{ id, name: file.name.slice(0, 200) || 'picture', data: read.data }]),
+      add('pictures', [{ id, name: file.name.slice(0, 200) || 'picture', data: read.data }]),
     ])
   }
   return (

@@ -9,7 +9,7 @@ import { goodsFor } from '../../../core/planning/goods-cost.ts'
 import { tally, type Tally } from '../../../core/planning/tally.ts'
 import type { VersionId } from '../../../core/units/ids.ts'
 import { formatMoney } from '../../../core/units/money.ts'
-import { put, remove } from '../../../storage/journal.ts'
+import { add, remove } from '../../../storage/journal.ts'
 import { fresh, nowIso } from '../../data/database.ts'
 import { perform } from '../../data/perform.ts'
 import { useRecords } from '../../data/records.tsx'
@@ -56,7 +56,7 @@ export function VersionsView({ edit, snapshot, result }: { edit: EditDesign; sna
       at: nowIso(),
       design: edit.design,
     }
-    void perform(`Kept version ${version.name}`, [put('versions', [version])])
+    void perform(`Kept version ${version.name}`, [add('versions', [version])])
     setName('')
   }
   return (

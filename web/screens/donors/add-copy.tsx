@@ -1,6 +1,6 @@
 import type { Copy, DonorSet } from '../../../core/donors/donor-set.ts'
 import type { BuildId, CopyId } from '../../../core/units/ids.ts'
-import { put } from '../../../storage/journal.ts'
+import { add } from '../../../storage/journal.ts'
 import { fresh } from '../../data/database.ts'
 import { perform } from '../../data/perform.ts'
 import { Choice } from '../../ui/fields.tsx'
@@ -26,7 +26,7 @@ export function AddCopy({ build, sets, count }: { build: BuildId; sets: readonly
           spares: true,
           missing: [],
         }
-        void perform(`Added a copy of ${set.name}`, [put('copies', [copy])])
+        void perform(`Added a copy of ${set.name}`, [add('copies', [copy])])
       }}
     />
   )

@@ -4,14 +4,13 @@ import { Link } from 'react-router'
 import { piecesOf } from '../../../core/donors/copy-contents.ts'
 import type { Copy, DonorSet } from '../../../core/donors/donor-set.ts'
 import { madeUntil } from '../../../core/donors/made-until.ts'
-import { leftovers } from '../../../core/planning/leftovers.ts'
+import { isThere, putAway } from '../../../core/planning/leftovers.ts'
 import type { Snapshot } from '../../../core/planning/snapshot.ts'
-import type { Holding } from '../../../core/shelf/holding.ts'
 import type { Place } from '../../../core/shelf/place.ts'
-import { slug, type CopyId, type HoldingId, type PlaceId } from '../../../core/units/ids.ts'
+import type { CopyId, PlaceId } from '../../../core/units/ids.ts'
 import { CONDITIONS } from '../../../core/units/condition.ts'
 import { decimal, formatMoney, parseMinor } from '../../../core/units/money.ts'
-import { put, remove } from '../../../storage/journal.ts'
+import { add, edit, remove, shelve } from '../../../storage/journal.ts'
 import { fresh, nowIso } from '../../data/database.ts'
 import { perform } from '../../data/perform.ts'
 import { useRecords } from '../../data/records.tsx'
@@ -31,10 +30,10 @@ export function CopyInspector({ row, snapshot }: { row: CopyRow; snapshot: Snaps
   const { copy, set, holds, used } = row
   const { currency } = snapshot.build
   const [filter, setFilter] = useState('')
-  const { nameItem, builds, holdings } = useRecords()
+  const { nameItem, builds, places } = useRecords()
   const tally = useTally(snapshot.build.id)
   const change = (label: string, next: Partial<Copy>) =>
-    void perform(label, [put('copies', [{ ...copy, ...next }])], { quiet: true })
+    void perform(label, [edit('copies', copy, { ...copy, ...next })], { quiet: true })
   if (!set) return <p className="text-sm">The inventory of this copy is gone. Import it again, or remove the copy.</p>
   const until = madeUntil(set, nowIso())
   const missing = new Map(copy.missing.map((m) => [m.item, m.qty]))
@@ -44,29 +43,20 @@ export function CopyInspector({ row, snapshot }: { row: CopyRow; snapshot: Snaps
       missing: qty === 0 ? rest : [...rest, { item, qty }],
     })
   }
+  // Only of a count of the copy as it is: what is put away is no longer in the box.
+  const counted = tally && !tally.stale ? tally.snapshot.copies.find((c) => c.id === copy.id) : undefined
+  const left = tally && counted ? putAway(set, counted, tally.result, 'l-' as PlaceId)?.pieces : undefined
   const shelveLeftovers = () => {
-    if (!tally) return
-    const left = leftovers(set, copy, tally.result)
+    if (!tally || !counted) return
     const name = `Leftovers of ${copy.label}`.slice(0, 120)
-    const place: Place = { id: `l-${slug(name)}` as PlaceId, name, kind: 'box', parent: null }
-    const gone = new Map(copy.missing.map((m) => [m.item, m.qty]))
-    for (const { item, qty } of left) gone.set(item, (gone.get(item) ?? 0) + qty)
-    const stored = left.map(({ item, qty }): Holding => {
-      const held = holdings.find((h) => h.place === place.id && h.item === item && !h.estimate)
-      return {
-        id: held?.id ?? (`h-${fresh()}` as HoldingId),
-        place: place.id,
-        item,
-        qty: (held?.qty ?? 0) + qty,
-        estimate: false,
-        condition: 'used',
-      }
-    })
-    // What lies on the shelf no longer counts in the box: it is marked missing there.
-    void perform(`Put ${left.reduce((n, l) => n + l.qty, 0)} leftovers of ${copy.label} on the shelf`, [
-      put('places', [place]),
-      put('holdings', stored),
-      put('copies', [{ ...copy, missing: [...gone].map(([item, qty]) => ({ item, qty })) }]),
+    const known = places.find((p) => p.name === name)
+    const place: Place = known ?? { id: `l-${fresh()}` as PlaceId, name, kind: 'box', parent: null }
+    const put = putAway(set, counted, tally.result, place.id)
+    if (!put) return
+    void perform(`Put ${plural(put.pieces, 'leftover')} of ${copy.label} on the shelf`, [
+      add('places', known ? [] : [place]),
+      shelve(put.lots),
+      edit('copies', counted, put.copy),
     ])
   }
   const totals = new Map<DonorSet['lines'][number]['item'], number>()
@@ -126,7 +116,7 @@ export function CopyInspector({ row, snapshot }: { row: CopyRow; snapshot: Snaps
               onChange={(to) => {
                 const target = builds.find((b) => b.id === to)
                 void perform(`${copy.label} serves ${target?.name ?? 'no build'}`, [
-                  put('copies', [{ ...copy, buildId: target?.id ?? null }]),
+                  edit('copies', copy, { ...copy, buildId: target?.id ?? null }),
                 ])
               }}
             />
@@ -142,7 +132,7 @@ export function CopyInspector({ row, snapshot }: { row: CopyRow; snapshot: Snaps
                 const { condition: _, ...bare } = copy
                 void perform(
                   `${copy.label} is ${condition === ANY ? 'of no noted condition' : condition}`,
-                  [put('copies', [condition === ANY ? bare : { ...copy, condition }])],
+                  [edit('copies', copy, condition === ANY ? bare : { ...copy, condition })],
                   { quiet: true },
                 )
               }}
@@ -251,16 +241,16 @@ export function CopyInspector({ row, snapshot }: { row: CopyRow; snapshot: Snaps
         />
       </div>
       <div className="flex flex-wrap gap-2">
-        <Button
-          disabled={copy.state === 'to-buy' || copy.state === 'promised' || holds === used}
-          onClick={shelveLeftovers}
-        >
-          <Archive size={14} aria-hidden="true" /> Put {holds - used} leftovers on the shelf
-        </Button>
+        {isThere(copy) && (
+          <Button disabled={left === undefined} onClick={shelveLeftovers}>
+            <Archive size={14} aria-hidden="true" />{' '}
+            {tally?.stale ? 'Counting again…' : left === undefined ? 'No leftovers' : `Put ${plural(left, 'leftover')} on the shelf`}
+          </Button>
+        )}
         <Button
           onClick={() =>
             void perform(`Copied ${copy.label}`, [
-              put('copies', [{ ...copy, id: `y-${fresh()}` as CopyId, label: `${copy.label} (again)` }]),
+              add('copies', [{ ...copy, id: `y-${fresh()}` as CopyId, label: `${copy.label} (again)`.slice(0, 200) }]),
             ])
           }
         >

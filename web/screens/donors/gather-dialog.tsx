@@ -3,7 +3,7 @@ import { gather, matchDispersed } from '../../../core/donors/dispersed.ts'
 import { loosePrices } from '../../../core/planning/donor-value.ts'
 import type { BuildId, CopyId, SetId } from '../../../core/units/ids.ts'
 import { formatMoney } from '../../../core/units/money.ts'
-import { put, remove } from '../../../storage/journal.ts'
+import { add, editAll, remove } from '../../../storage/journal.ts'
 import { fresh } from '../../data/database.ts'
 import { perform } from '../../data/perform.ts'
 import { useRecords } from '../../data/records.tsx'
@@ -36,8 +36,8 @@ export function GatherDialog({ build, onClose }: { build: BuildId; onClose: () =
       buildId: build,
     })
     const done = await perform(`Gathered ${plural(match.found, 'piece')} of ${set.name} from the shelf`, [
-      put('copies', [copy]),
-      put('holdings', kept),
+      add('copies', [copy]),
+      ...editAll('holdings', holdings, kept),
       remove('holdings', emptied),
     ])
     if (done) onClose()

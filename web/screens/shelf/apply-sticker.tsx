@@ -4,7 +4,7 @@ import { splitItemKey } from '../../../core/catalogue/item.ts'
 import { colourKey } from '../../../core/colours/colour.ts'
 import type { Holding } from '../../../core/shelf/holding.ts'
 import { applySticker } from '../../../core/shelf/stickers.ts'
-import { put, remove } from '../../../storage/journal.ts'
+import { rearrange } from '../../../storage/journal.ts'
 import { fresh } from '../../data/database.ts'
 import { perform } from '../../data/perform.ts'
 import { useRecords } from '../../data/records.tsx'
@@ -37,8 +37,7 @@ export function ApplySticker({ holding }: { holding: Holding }) {
     const change = applySticker({ holding, part }, plain, qty, holdings, fresh)
     if (!change) return
     const done = await perform(`Applied ${plural(qty, 'sticker')}: ${part.name} on ${nameItem(plain.item).name}`, [
-      remove('holdings', change.remove),
-      put('holdings', change.put),
+      ...rearrange(holdings, change),
     ])
     if (done) setOpen(false)
   }

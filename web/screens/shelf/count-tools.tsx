@@ -1,7 +1,7 @@
 import type { Holding } from '../../../core/shelf/holding.ts'
 import { settleCount } from '../../../core/shelf/rearrange.ts'
 import type { HoldingId } from '../../../core/units/ids.ts'
-import { put, remove } from '../../../storage/journal.ts'
+import { rearrange } from '../../../storage/journal.ts'
 import { perform } from '../../data/perform.ts'
 import { useRecords } from '../../data/records.tsx'
 import { Button } from '../../ui/button.tsx'
@@ -23,8 +23,7 @@ export function CountTools({
   const { differences, put: puts, remove: removes } = settleCount(shelf, counts)
   const settle = async () => {
     const done = await perform(`Counted ${place}: ${plural(differences.length, 'difference')}`, [
-      put('holdings', puts),
-      remove('holdings', removes),
+      ...rearrange(shelf, { put: puts, remove: removes }),
     ])
     if (done) onDone()
   }

@@ -4,7 +4,7 @@ import { splitItemKey } from '../../../core/catalogue/item.ts'
 import { isSticker, peel } from '../../../core/shelf/stickers.ts'
 import { move } from '../../../core/shelf/rearrange.ts'
 import type { Holding } from '../../../core/shelf/holding.ts'
-import { put, remove } from '../../../storage/journal.ts'
+import { add, edit, rearrange, remove } from '../../../storage/journal.ts'
 import { fresh } from '../../data/database.ts'
 import { perform } from '../../data/perform.ts'
 import { useRecords } from '../../data/records.tsx'
@@ -15,7 +15,7 @@ import { ApplySticker } from './apply-sticker.tsx'
 
 /** What can be done with the chosen holding: move all or part of it, or take it off the shelf. */
 export function HoldingTools({ holding }: { holding: Holding }) {
-  const { places, holdings, nameItem, partById } = useRecords()
+  const { places, holdings, nameItem } = useRecords()
   // All of it, until a number is typed.
   const [chosen, setChosen] = useState<number | null>(null)
   const qty = Math.min(chosen ?? holding.qty, holding.qty)
@@ -44,8 +44,7 @@ export function HoldingTools({ holding }: { holding: Holding }) {
           if (!target) return
           const change = move(holding, qty, target.id, holdings, fresh)
           void perform(`Moved ${plural(qty, 'piece')} of ${name} to ${target.name}`, [
-            remove('holdings', change.remove),
-            put('holdings', change.put),
+            ...rearrange(holdings, change),
           ])
         }}
         className="w-40"
@@ -62,7 +61,7 @@ export function HoldingTools({ holding }: { holding: Holding }) {
             const { length: _, ...bare } = holding
             void perform(
               length === null ? `${name}: as long as its name says` : `${name}: ${length} mm each`,
-              [put('holdings', [length === null ? bare : { ...holding, length }])],
+              [edit('holdings', holding, length === null ? bare : { ...holding, length })],
               { quiet: true },
             )
           }}
@@ -75,9 +74,8 @@ export function HoldingTools({ holding }: { holding: Holding }) {
             const change = peel(holding, qty, holdings, fresh)
             if (change)
               void perform(`Peeled ${plural(qty, 'sticker')} off ${name}`, [
-                ...(partById.has(change.sticker.id) ? [] : [put('parts', [change.sticker])]),
-                remove('holdings', change.remove),
-                put('holdings', change.put),
+                add('parts', [change.sticker]),
+                ...rearrange(holdings, change),
               ])
           }}
         >

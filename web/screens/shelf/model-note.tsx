@@ -1,7 +1,7 @@
 import { useMemo } from 'react'
 import { tally } from '../../../core/planning/tally.ts'
 import type { Place } from '../../../core/shelf/place.ts'
-import { put } from '../../../storage/journal.ts'
+import { edit } from '../../../storage/journal.ts'
 import { perform } from '../../data/perform.ts'
 import { useTallies } from '../../data/tallies.ts'
 import { Toggle } from '../../ui/fields.tsx'
@@ -39,7 +39,7 @@ export function ModelNote({ model }: { model: Place }) {
         checked={model.released ?? false}
         onChange={(released) =>
           void perform(released ? `${model.name} may be taken apart` : `${model.name} stays as it is`, [
-            put('places', [{ ...model, released }]),
+            edit('places', model, { ...model, released }),
           ])
         }
       >

@@ -2,7 +2,7 @@ import { Plus, Trash2 } from 'lucide-react'
 import { PLACE_KINDS, type Place, type PlaceKind } from '../../../core/shelf/place.ts'
 import { mayStandIn } from '../../../core/shelf/place-state.ts'
 import type { PlaceId } from '../../../core/units/ids.ts'
-import { put, remove } from '../../../storage/journal.ts'
+import { add, edit, remove } from '../../../storage/journal.ts'
 import { fresh } from '../../data/database.ts'
 import { perform } from '../../data/perform.ts'
 import { useRecords } from '../../data/records.tsx'
@@ -28,7 +28,7 @@ export function PlaceTools({ selected }: { selected: Place | undefined }) {
     selected !== undefined &&
     (holdings.some((h) => h.place === selected.id) || places.some((p) => p.parent === selected.id))
   const change = (label: string, next: Partial<Place>) => {
-    if (selected) void perform(label, [put('places', [{ ...selected, ...next }])], { quiet: true })
+    if (selected) void perform(label, [edit('places', selected, { ...selected, ...next })], { quiet: true })
   }
   return (
     <div className="flex shrink-0 flex-col gap-2">
@@ -88,7 +88,7 @@ export function PlaceTools({ selected }: { selected: Place | undefined }) {
               kind: 'bin',
               parent: selected?.id ?? null,
             }
-            void perform(`Added ${place.name}`, [put('places', [place])])
+            void perform(`Added ${place.name}`, [add('places', [place])])
           }}
         >
           <Plus size={14} aria-hidden="true" /> Add a place

@@ -10,7 +10,7 @@ import {
 import { useState, type ReactNode } from 'react'
 import { mayStandIn } from '../../../core/shelf/place-state.ts'
 import { move } from '../../../core/shelf/rearrange.ts'
-import { put, remove } from '../../../storage/journal.ts'
+import { edit, rearrange } from '../../../storage/journal.ts'
 import { fresh } from '../../data/database.ts'
 import { perform } from '../../data/perform.ts'
 import { useRecords } from '../../data/records.tsx'
@@ -36,14 +36,13 @@ export function ShelfDnd({ children }: { children: ReactNode }) {
       if (!holding || !target || target.id === holding.place) return
       const change = move(holding, holding.qty, target.id, holdings, fresh)
       void perform(`Moved ${plural(holding.qty, 'piece')} of ${nameItem(holding.item).name} to ${target.name}`, [
-        remove('holdings', change.remove),
-        put('holdings', change.put),
+        ...rearrange(holdings, change),
       ])
     } else {
       const moved = places.find((p) => p.id === what.place)
       const parent = target?.id ?? null
       if (moved && moved.parent !== parent && mayStandIn(moved.id, parent, places))
-        void perform(`${moved.name} stands in ${target?.name ?? 'nothing'}`, [put('places', [{ ...moved, parent }])])
+        void perform(`${moved.name} stands in ${target?.name ?? 'nothing'}`, [edit('places', moved, { ...moved, parent })])
     }
   }
   const held = dragged && 'holding' in dragged ? holdings.find((h) => h.id === dragged.holding) : undefined

@@ -7,8 +7,9 @@ import { CONDITIONS } from '../../../core/units/condition.ts'
 import { placeTree } from '../../../core/shelf/place-tree.ts'
 import type { HoldingId, PlaceId } from '../../../core/units/ids.ts'
 import { readQuantity } from '../../../core/formats/list-rows.ts'
+import type { LotPieces } from '../../../core/shelf/lot.ts'
 import { moveAll } from '../../../core/shelf/rearrange.ts'
-import { put, remove } from '../../../storage/journal.ts'
+import { edit, editAll, rearrange, shelve } from '../../../storage/journal.ts'
 import { fresh } from '../../data/database.ts'
 import { perform } from '../../data/perform.ts'
 import { useRecords } from '../../data/records.tsx'
@@ -121,7 +122,7 @@ function Shelf() {
             const read = readQuantity(text)
             if (typeof read === 'string') return read
             if (read.qty !== h.qty || read.estimate !== h.estimate)
-              void perform('Counted a holding again', [put('holdings', [{ ...h, ...read }])], { quiet: true })
+              void perform('Counted a holding again', [edit('holdings', h, { ...h, ...read })], { quiet: true })
             return undefined
           },
         },
@@ -218,8 +219,7 @@ function Shelf() {
                   if (!target) return
                   const change = moveAll(rows, target.id, holdings)
                   void perform(`Moved ${plural(rows.length, 'holding')} to ${target.name}`, [
-                    remove('holdings', change.remove),
-                    put('holdings', change.put),
+                    ...rearrange(holdings, change),
                   ])
                 }}
               />
@@ -251,14 +251,13 @@ function Shelf() {
               action="Put it here"
               onAdd={(typed, more) => {
                 const here = place as PlaceId
-                const added = addTyped(typed, here, holdings)
                 const [first] = typed
                 const name = places.find((p) => p.id === here)?.name ?? 'the shelf'
                 void perform(
                   typed.length === 1 && first
                     ? `Put ${first.qty} ${first.name} in ${name}`
                     : `Put ${typed.length} holdings in ${name}`,
-                  [put('holdings', added), ...more],
+                  [shelve(typedLots(typed, here)), ...more],
                   { quiet: true },
                 )
               }}
@@ -289,14 +288,16 @@ function Shelf() {
 /** Quantities pasted over holdings, as one act; in a count, the counted ones are typed. */
 function pasteCounts(cells: readonly PastedCell<Holding>[], beyond: readonly unknown[]): string | undefined {
   const next = new Map<HoldingId, Holding>()
+  const before: Holding[] = []
   for (const { row, column, text } of cells) {
     if (column !== 'qty') return 'Blocks go over quantities.'
     const read = readQuantity(text)
     if (typeof read === 'string') return `"${text}" does not fit: ${read}. Nothing was pasted.`
     next.set(row.id, { ...row, ...read })
+    before.push(row)
   }
   if (next.size === 0 || beyond.length > 0) return 'Paste over the quantities of the holdings listed.'
-  void perform(`Counted ${plural(next.size, 'holding')} again`, [put('holdings', [...next.values()])])
+  void perform(`Counted ${plural(next.size, 'holding')} again`, editAll('holdings', before, [...next.values()]))
   return undefined
 }
 
@@ -325,19 +326,6 @@ function countedColumn(
   }
 }
 
-/** Typed pieces as holdings of a place, counted and used, joined with what is there of the kind. */
-function addTyped(typed: readonly TypedLine[], place: PlaceId, shelf: readonly Holding[]): Holding[] {
-  const there = new Map(
-    shelf.filter((h) => h.place === place && !h.estimate && h.condition === 'used').map((h) => [h.item, h]),
-  )
-  const added = new Map<HoldingId, Holding>()
-  for (const { item, qty } of typed) {
-    const held = there.get(item)
-    const next: Holding = held
-      ? { ...held, qty: held.qty + qty }
-      : { id: `h-${fresh()}` as HoldingId, place, item, qty, estimate: false, condition: 'used' }
-    there.set(item, next)
-    added.set(next.id, next)
-  }
-  return [...added.values()]
-}
+/** Typed pieces for a place: counted and used. */
+const typedLots = (typed: readonly TypedLine[], place: PlaceId): LotPieces[] =>
+  typed.map(({ item, qty }) => ({ place, item, qty, estimate: false, condition: 'used' }))

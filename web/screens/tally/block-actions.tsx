@@ -6,7 +6,7 @@ import type { DesignLine } from '../../../core/design/design.ts'
 import { openStandIns } from '../../../core/planning/line-choices.ts'
 import type { Snapshot } from '../../../core/planning/snapshot.ts'
 import type { Tally } from '../../../core/planning/tally.ts'
-import { revise } from '../../../storage/journal.ts'
+import { edit } from '../../../storage/journal.ts'
 import { decide } from '../../data/decide.ts'
 import { perform } from '../../data/perform.ts'
 import { Menu, type MenuEntry } from '../../ui/menu.tsx'
@@ -59,7 +59,7 @@ export function BlockActions({ snapshot, result }: { snapshot: Snapshot; result:
         const freed = withLines(design, (l) =>
           l.visibility === 'hidden' && (family === 'all' || familyOf(l) === family) ? { ...l, freedom: 'free' } : l,
         )
-        void perform(`Freed the colour of ${plural(lines, 'hidden line')}`, [revise('designs', design, freed)])
+        void perform(`Freed the colour of ${plural(lines, 'hidden line')}`, [edit('designs', design, freed)])
       },
     })
   if (entries.length === 0) return null

@@ -5,7 +5,7 @@ import type { Tally, TallyLine } from '../../../core/planning/tally.ts'
 import { withLines } from '../../../core/design/arrange-modules.ts'
 import { FREEDOMS } from '../../../core/design/design.ts'
 import { formatMoney } from '../../../core/units/money.ts'
-import { revise } from '../../../storage/journal.ts'
+import { edit } from '../../../storage/journal.ts'
 import { perform } from '../../data/perform.ts'
 import { useRecords } from '../../data/records.tsx'
 import { CoverageLegend, CoverageStrip } from '../../ui/coverage-strip.tsx'
@@ -144,7 +144,7 @@ function LineFreedom({ line, snapshot }: { line: TallyLine; snapshot: Snapshot }
           const freedom = FREEDOMS.find((f) => f === value)
           const next = freedom ? { ...bare, freedom } : bare
           void perform(`The line’s colour: ${value === 'rule' ? 'as the rules say' : value}`, [
-            revise(
+            edit(
               'designs',
               design,
               withLines(design, (l) => (l.id === drawn.id ? next : l)),

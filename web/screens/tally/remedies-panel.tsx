@@ -5,7 +5,7 @@ import type { Tally, TallyLine } from '../../../core/planning/tally.ts'
 import type { Copy } from '../../../core/donors/donor-set.ts'
 import type { CopyId } from '../../../core/units/ids.ts'
 import type { Change } from '../../../storage/journal-entry.ts'
-import { put, revise } from '../../../storage/journal.ts'
+import { add, edit } from '../../../storage/journal.ts'
 import { fresh } from '../../data/database.ts'
 import { perform } from '../../data/perform.ts'
 import { useStudy } from '../../data/use-study.ts'
@@ -80,11 +80,11 @@ function labelOf({ change }: Remedy): string {
 function changesOf({ change }: Remedy, { build, design }: Snapshot): Change[] {
   switch (change.kind) {
     case 'rule':
-      return [revise('builds', build, { ...build, rules: { ...build.rules, ...change.rules } })]
+      return [edit('builds', build, { ...build, rules: { ...build.rules, ...change.rules } })]
     case 'freedom':
-      return [revise('designs', design, withFreedom(design, change))]
+      return [edit('designs', design, withFreedom(design, change))]
     case 'release':
-      return [revise('places', change.place, { ...change.place, released: true })]
+      return [edit('places', change.place, { ...change.place, released: true })]
     case 'copy': {
       const copy: Copy = {
         id: `y-${fresh()}` as CopyId,
@@ -96,7 +96,7 @@ function changesOf({ change }: Remedy, { build, design }: Snapshot): Change[] {
         spares: true,
         missing: [],
       }
-      return [put('copies', [copy])]
+      return [add('copies', [copy])]
     }
   }
 }

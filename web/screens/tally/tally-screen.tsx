@@ -6,7 +6,7 @@ import type { Snapshot } from '../../../core/planning/snapshot.ts'
 import type { Tally, TallyLine } from '../../../core/planning/tally.ts'
 import type { BuildId } from '../../../core/units/ids.ts'
 import { formatMoney } from '../../../core/units/money.ts'
-import { put } from '../../../storage/journal.ts'
+import { editAll } from '../../../storage/journal.ts'
 import { perform } from '../../data/perform.ts'
 import { useRecords } from '../../data/records.tsx'
 import { useTally } from '../../data/tallies.ts'
@@ -106,11 +106,11 @@ export function TallyScreen() {
             <Button
               onClick={() => {
                 if (reserved === result.coverage.shelf)
-                  void perform('Released what was reserved', [put('holdings', release(id, snapshot.holdings))])
+                  void perform('Released what was reserved', editAll('holdings', snapshot.holdings, release(id, snapshot.holdings)))
                 else
                   void perform(
                     `Reserved ${plural(result.coverage.shelf, 'piece')} on the shelf for ${snapshot.build.name}`,
-                    [put('holdings', reserve(id, result, snapshot.holdings))],
+                    editAll('holdings', snapshot.holdings, reserve(id, result, snapshot.holdings)),
                   )
               }}
             >

@@ -1,0 +1,181 @@
+import { itemKey, type ItemKey } from '../core/catalogue/item.ts'
+import { partFromName } from '../core/catalogue/part.ts'
+import { PALETTE } from '../core/colours/palette.ts'
+import { defaultRules } from '../core/planning/build.ts'
+import { RECORD_KINDS, type RecordKind, type RecordOf } from '../core/planning/record-kinds.ts'
+import { colourId, type PlaceId } from '../core/units/ids.ts'
+import { currency } from '../core/units/money.ts'
+import { Database } from './database.ts'
+import { act, add, edit, remove, shelve } from './journal.ts'
+
+const AT = '2026-01-01T00:00:00.000Z'
+const SOOT = colourId('Soot')
+const [PLATE, BRICK, TILE] = ['plate 2x4', 'brick 1x2', 'tile 1x2'].map(partFromName)
+if (!PLATE || !BRICK || !TILE) throw new Error('test data')
+const [plate, brick, tile] = [PLATE, BRICK, TILE].map((p) => itemKey(p.id, SOOT)) as [ItemKey, ItemKey, ItemKey]
+const [soot] = PALETTE
+const problem = {
+  format: 'sourcing-problem',
+  version: 1,
+  id: 'b-1',
+  currency: currency('EUR'),
+  maxShops: null,
+  deadlineDays: null,
+  items: [],
+  lines: [],
+  shops: [],
+  offers: [],
+  sets: [],
+  onOrder: [],
+} as const
+const plan = { format: 'sourcing-plan', version: 1, problem: 'b-1', status: 'optimal', purchases: [], sets: [] } as const
+
+type Case<K extends RecordKind> = {
+  readonly start: RecordOf<K>
+  /** Two edits of different things, and what is there once both are written. */
+  readonly one: Partial<RecordOf<K>>
+  readonly other: Partial<RecordOf<K>>
+  readonly both: Partial<RecordOf<K>>
+}
+const line = (qty: number, item: ItemKey) => ({ stage: 'a', item, qty, spare: false })
+const CASES = {
+  parts: {
+    start: { ...PLATE, aliases: ['x=1'] },
+    one: { aliases: ['x=1', 'x=2'] },
+    other: { aliases: ['x=1', 'x=3'], name: 'my plate' },
+    both: { aliases: ['x=1', 'x=2', 'x=3'], name: 'my plate' },
+  },
+  colours: {
+    start: { ...(soot as RecordOf<'colours'>), aliases: [] },
+    one: { aliases: ['coal'] },
+    other: { hex: '#010203' },
+    both: { aliases: ['coal'], hex: '#010203' },
+  },
+  sets: {
+    start: { id: 's-1', name: 'Hut', stages: [{ id: 'a', name: 'A' }], lines: [line(1, plate), line(2, brick)] },
+    one: { lines: [line(4, plate), line(2, brick)] },
+    other: { lines: [line(1, plate), line(2, brick), line(3, tile)], note: 'kept' },
+    both: { lines: [line(4, plate), line(2, brick), line(3, tile)], note: 'kept' },
+  },
+  copies: {
+    start: { id: 'y-1', setId: 's-1', label: 'One', buildId: null, state: 'owned', stages: 'all', spares: true, missing: [{ item: plate, qty: 1 }] },
+    one: { missing: [{ item: plate, qty: 2 }] },
+    other: { missing: [{ item: plate, qty: 1 }, { item: brick, qty: 5 }], condition: 'used' },
+    both: { missing: [{ item: plate, qty: 2 }, { item: brick, qty: 5 }], condition: 'used' },
+  },
+  places: {
+    start: { id: 'l-1', name: 'Bin', kind: 'bin', parent: null },
+    one: { name: 'Top bin' },
+    other: { kind: 'drawer' },
+    both: { name: 'Top bin', kind: 'drawer' },
+  },
+  holdings: {
+    start: { id: 'h-1', place: 'l-1', item: plate, qty: 4, estimate: true, condition: 'used' },
+    one: { qty: 7, estimate: false },
+    other: { place: 'l-2', reserved: [{ build: 'b-1', qty: 1 }] },
+    both: { qty: 7, estimate: false, place: 'l-2', reserved: [{ build: 'b-1', qty: 1 }] },
+  },
+  builds: {
+    start: { id: 'b-1', name: 'One', note: '', currency: currency('EUR'), rules: defaultRules },
+    one: { rules: { ...defaultRules, maxShops: 3, shops: { a: 'pinned' } } },
+    other: { rules: { ...defaultRules, shops: { b: 'excluded' } }, note: 'x' },
+    both: { rules: { ...defaultRules, maxShops: 3, shops: { a: 'pinned', b: 'excluded' } }, note: 'x' },
+  },
+  designs: {
+    start: { id: 'b-1', modules: [{ id: 'm-1', name: 'M', repeats: 1, lines: [{ id: 'n-1', item: plate, qty: 1 }] }] },
+    one: { modules: [{ id: 'm-1', name: 'M', repeats: 1, lines: [{ id: 'n-1', item: plate, qty: 9 }] }] },
+    other: { modules: [{ id: 'm-1', name: 'M', repeats: 4, lines: [{ id: 'n-1', item: plate, qty: 1, locked: true }] }] },
+    both: { modules: [{ id: 'm-1', name: 'M', repeats: 4, lines: [{ id: 'n-1', item: plate, qty: 9, locked: true }] }] },
+  },
+  shops: {
+    start: { id: 'a', name: 'A', country: 'AT', kind: 'shop', currency: currency('EUR'), minOrder: 0, bands: [], service: null, handling: 0, lineFee: 0, leadDays: 1, reliability: 1 },
+    one: { minOrder: 100 },
+    other: { bands: [{ maxMass: 1000, fee: 5 }] },
+    both: { minOrder: 100, bands: [{ maxMass: 1000, fee: 5 }] },
+  },
+  offers: {
+    start: { id: 'o', shop: 'a', item: plate, price: 5, stock: 9, pack: 1, condition: 'new', source: 'file' },
+    one: { price: 6 },
+    other: { stock: 3 },
+    both: { price: 6, stock: 3 },
+  },
+  plans: {
+    start: { id: 'b-1', problem, plan, unavailable: [], habits: {}, madeAt: AT },
+    one: { madeAt: '2026-01-02T00:00:00.000Z' },
+    other: { unavailable: [{ line: 'x', short: 1, reason: 'stock', detail: '' }] },
+    both: { madeAt: '2026-01-02T00:00:00.000Z', unavailable: [{ line: 'x', short: 1, reason: 'stock', detail: '' }] },
+  },
+  versions: {
+    start: { id: 'v-1', buildId: 'b-1', name: 'First', at: AT, design: { id: 'b-1', modules: [] } },
+    one: { name: 'Draft' },
+    other: { at: '2026-01-02T00:00:00.000Z' },
+    both: { name: 'Draft', at: '2026-01-02T00:00:00.000Z' },
+  },
+  pictures: {
+    start: { id: 'i-1', name: 'a', data: 'data:image/png;base64,AAAA' },
+    one: { name: 'b' },
+    other: { data: 'data:image/png;base64,BBBB' },
+    both: { name: 'b', data: 'data:image/png;base64,BBBB' },
+  },
+  decisions: {
+    start: { id: 'd-1', build: null, what: { kind: 'own', part: PLATE.id, uses: [{ part: BRICK.id, qty: 2 }], points: 1 } },
+    one: { what: { kind: 'own', part: PLATE.id, uses: [{ part: BRICK.id, qty: 2 }], points: 5 } },
+    other: { build: 'b-1' },
+    both: { build: 'b-1', what: { kind: 'own', part: PLATE.id, uses: [{ part: BRICK.id, qty: 2 }], points: 5 } },
+  },
+} as unknown as { readonly [K in RecordKind]: Case<K> }
+
+let serial = 0
+test.each(RECORD_KINDS)('two tabs that edit the same of the %s at once lose nothing, in either order', async (kind) => {
+  const { start, one, other, both } = CASES[kind] as unknown as Case<'places'>
+  for (const edits of [
+    [one, other],
+    [other, one],
+  ]) {
+    const name = `tabs-${serial++}`
+    const tabs = [new Database(name), new Database(name)] as const
+    expect((await act(tabs[0], 'made', [add('places', [])], AT)).ok).toBe(true)
+    await tabs[0].table(kind).put(start)
+    // Both begin from what is there now.
+    const done = await Promise.all(
+      edits.map((change, i) => act(tabs[i as 0 | 1], 'edited', [edit(kind as 'places', start, { ...start, ...change })], AT)),
+    )
+    expect(done).toEqual([
+      { ok: true, value: undefined },
+      { ok: true, value: undefined },
+    ])
+    const [now] = (await tabs[0].table(kind).toArray()) as Record<string, unknown>[]
+    const sorted = (value: unknown): unknown =>
+      Array.isArray(value)
+        ? value.map((v) => JSON.stringify(v)).sort()
+        : value
+    for (const [field, value] of Object.entries({ ...start, ...both })) expect([field, sorted(now?.[field])]).toEqual([field, sorted(value)])
+    for (const tab of tabs) tab.close()
+  }
+})
+
+test('pieces put into one place by two tabs are all there; a record that is new is not written over', async () => {
+  const name = `tabs-${serial++}`
+  const [a, b] = [new Database(name), new Database(name)]
+  const pieces = (qty: number) => ({ place: 'l-1' as PlaceId, item: plate, qty, estimate: false, condition: 'used' as const })
+  await Promise.all([3, 4, 5].map((qty, i) => act(i === 1 ? b : a, 'put', [shelve([pieces(qty)])], AT)))
+  expect((await a.records('holdings').toArray()).map((h) => h.qty)).toEqual([12])
+  const mine = { ...PLATE, name: 'my own plate', aliases: ['x=1'] }
+  await act(a, 'mine', [add('parts', [mine])], AT)
+  await act(b, 'again', [add('parts', [PLATE, BRICK])], AT)
+  expect(await b.records('parts').get(PLATE.id)).toEqual(mine)
+  expect(await b.records('parts').count()).toBe(2)
+  a.close()
+  b.close()
+})
+
+test('an edit of what another tab removed meanwhile says so and writes nothing', async () => {
+  const db = new Database(`tabs-${serial++}`)
+  const place = CASES.places.start
+  await act(db, 'made', [add('places', [place])], AT)
+  await act(db, 'gone', [remove('places', [place.id])], AT)
+  const late = await act(db, 'late', [add('parts', [PLATE]), edit('places', place, { ...place, name: 'B' })], AT)
+  expect(late).toMatchObject({ ok: false, error: { code: 'gone', message: expect.stringContaining('removed meanwhile') } })
+  expect([await db.records('places').count(), await db.records('parts').count()]).toEqual([0, 0])
+  db.close()
+})
