@@ -1,5 +1,5 @@
 import * as v from 'valibot'
-import { RECORD_SCHEMAS, type RecordKind } from '../planning/record-kinds.ts'
+import { RECORD_KINDS, RECORD_SCHEMAS, type RecordKind } from '../planning/record-kinds.ts'
 import { fail, ok, type Result } from '../units/result.ts'
 
 export const JOB_FORMAT = 'unfinished-brick-job'
@@ -8,6 +8,9 @@ export const MAX_JOB_BYTES = 100 * 1024 * 1024
 
 /** Kinds absent from files written before there were any. */
 type LaterKind = 'versions' | 'pictures' | 'decisions'
+
+/** Anything that was stored under an id. */
+const SpoiltSchema = v.looseObject({ id: v.string() })
 
 const listOf = <K extends RecordKind>(kind: K) => v.array(RECORD_SCHEMAS[kind])
 const laterListOf = <K extends LaterKind>(kind: K) => v.optional(listOf(kind), [])
@@ -35,6 +38,11 @@ export const JobFileSchema = v.object({
   /** When it was written, ISO 8601, UTC. */
   savedAt: v.pipe(v.string(), v.isoTimestamp()),
   ...KIND_LISTS,
+  /** Stored records that do not fit their schema, as they are: in no count, lost by no export. */
+  setAside: v.optional(
+    v.pipe(v.array(v.object({ kind: v.picklist(RECORD_KINDS), record: SpoiltSchema })), v.maxLength(10_000)),
+    [],
+  ),
 })
 export type JobFile = v.InferOutput<typeof JobFileSchema>
 
