@@ -1,10 +1,10 @@
-import { wrap, type Remote } from 'comlink'
+import { workerPort, type Port } from './port.ts'
 import type { ListWorker } from './list.worker.ts'
 
-let remote: Remote<ListWorker> | undefined
+let port: Port<ListWorker> | undefined
 
 /** The worker that reads lists, started when first needed and kept. */
-export function listWorker(): Remote<ListWorker> {
-  remote ??= wrap<ListWorker>(new Worker(new URL('./list.worker.ts', import.meta.url), { type: 'module' }))
-  return remote
-}
+export const listWorker = (): Port<ListWorker> =>
+  (port ??= workerPort<ListWorker>(
+    () => new Worker(new URL('./list.worker.ts', import.meta.url), { type: 'module' }),
+  ))

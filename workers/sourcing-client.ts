@@ -1,47 +1,69 @@
-import { proxy, wrap } from 'comlink'
+import { proxy } from 'comlink'
 import type { SourcingPlan } from '../core/sourcing/plan.ts'
+import type { WithinReach } from '../core/sourcing/leave-out.ts'
 import type { SourcingProblem } from '../core/sourcing/problem.ts'
 import type { SolveProgress } from '../core/sourcing/solve.ts'
+import { workerPort } from './port.ts'
 import type { SourcingWorker } from './sourcing.worker.ts'
 
-export type SourcingRun = {
-  /** The plan; after a cancel the best one so far with status `cancelled`, or `undefined` when there was none yet. */
-  readonly result: Promise<SourcingPlan | undefined>
+export type SourcingRun<T> = {
+  /** The answer; after a cancel the best one so far, or `undefined` when there was none yet. */
+  readonly result: Promise<T | undefined>
   cancel(): void
 }
 
-/** Runs the solver in its own worker. HiGHS takes no message while it solves, so cancelling ends the worker. */
-export function startSourcing(
+const sourcingPort = () =>
+  workerPort<SourcingWorker>(() => new Worker(new URL('./sourcing.worker.ts', import.meta.url), { type: 'module' }))
+
+/** HiGHS takes no message while it solves, so cancelling ends the worker; `best` is then the answer. */
+function running<T>(
+  ask: (port: ReturnType<typeof sourcingPort>) => Promise<T>,
+  best: () => T | undefined,
+): SourcingRun<T> {
+  const port = sourcingPort()
+  let cancel: (best: T | undefined) => void = () => undefined
+  const cancelled = new Promise<T | undefined>((resolve) => {
+    cancel = resolve
+  })
+  return {
+    result: Promise.race([ask(port), cancelled]).finally(() => {
+      port.stop()
+    }),
+    cancel: () => {
+      cancel(best())
+    },
+  }
+}
+
+/** Solves a problem as it is, in a worker of its own. */
+export const startSourcing = (problem: SourcingProblem, timeLimit: number): SourcingRun<SourcingPlan> =>
+  running(
+    (port) => port.call('solve', problem, timeLimit),
+    () => undefined,
+  )
+
+/** Buys all that can be had (`solveWithinReach`), in a worker of its own. */
+export function startPurchase(
   problem: SourcingProblem,
   timeLimit: number,
   onProgress: (progress: SolveProgress) => void,
-): SourcingRun {
-  const worker = new Worker(new URL('./sourcing.worker.ts', import.meta.url), { type: 'module' })
-  const api = wrap<SourcingWorker>(worker)
-  let best: SourcingPlan | undefined
-  let settle: (plan: SourcingPlan | undefined) => void = () => undefined
-  const result = new Promise<SourcingPlan | undefined>((resolve, reject) => {
-    settle = resolve
-    worker.addEventListener('error', (event) => {
-      reject(new Error(event.message || 'the solver could not be loaded'))
-    })
-    api
-      .solve(
+): SourcingRun<WithinReach> {
+  let best: WithinReach | undefined
+  return running(
+    (port) =>
+      port.call(
+        'buy',
         problem,
         timeLimit,
-        proxy((progress: SolveProgress) => {
-          if (progress.plan) best = progress.plan
+        proxy((progress: SolveProgress, found?: WithinReach) => {
+          if (found) best = found
           onProgress(progress)
         }),
-      )
-      .then(resolve, reject)
-  }).finally(() => {
-    worker.terminate()
-  })
-  return {
-    result,
-    cancel: () => {
-      settle(best && { ...best, status: best.status === 'optimal' ? 'optimal' : 'cancelled' })
-    },
-  }
+      ),
+    () =>
+      best && {
+        ...best,
+        plan: { ...best.plan, status: best.plan.status === 'optimal' ? 'optimal' : 'cancelled' },
+      },
+  )
 }

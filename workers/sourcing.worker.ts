@@ -1,28 +1,43 @@
 import { expose } from 'comlink'
+import { solveWithinReach, type WithinReach } from '../core/sourcing/leave-out.ts'
 import type { SourcingProblem } from '../core/sourcing/problem.ts'
 import type { SourcingPlan } from '../core/sourcing/plan.ts'
 import { solveSourcing, type SolveProgress } from '../core/sourcing/solve.ts'
 import { highs } from './highs.ts'
 
+const now = () => performance.now() / 1000
+/** Seconds between two reports without a better plan. */
+const PAUSE_S = 0.1
+
 const api = {
-  /** Solves to the end or the time limit (seconds); progress is reported at most ten times a second, plans always. */
-  async solve(
+  /** Solves to the end or the time limit (seconds). */
+  async solve(problem: SourcingProblem, timeLimit: number): Promise<SourcingPlan> {
+    return solveSourcing(problem, { timeLimit, now, milp: await highs() })
+  },
+
+  /**
+   * Buys all that can be had, to the end or the time limit (seconds); progress is reported at most ten times a second,
+   * better plans always, with all that belongs to them.
+   */
+  async buy(
     problem: SourcingProblem,
     timeLimit: number,
-    onProgress: (progress: SolveProgress) => void,
-  ): Promise<SourcingPlan> {
+    onProgress: (progress: SolveProgress, found?: WithinReach) => void,
+  ): Promise<WithinReach> {
     const milp = await highs()
-    const now = () => performance.now() / 1000
     let last = -1
-    return solveSourcing(problem, {
+    return solveWithinReach(problem, {
       timeLimit,
       now,
       milp,
-      onProgress: (progress) => {
-        if (progress.plan || progress.seconds - last > 0.1) {
-          last = progress.seconds
-          onProgress(progress)
-        }
+      onProgress: ({ plan: _, ...progress }) => {
+        if (progress.seconds - last <= PAUSE_S) return
+        last = progress.seconds
+        onProgress(progress)
+      },
+      onFound: (found) => {
+        const { total: best, bound, seconds } = found.plan
+        onProgress({ best, bound, seconds, phase: 'polish' }, found)
       },
     })
   },

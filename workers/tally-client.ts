@@ -1,11 +1,14 @@
-import { transfer, wrap, type Remote } from 'comlink'
+import { transfer } from 'comlink'
 import type { Build } from '../core/planning/build.ts'
 import { divide, type Rest } from '../core/planning/lent.ts'
+import { patchBetween } from '../core/planning/record-patch.ts'
 import { snapshotOf, type Snapshot, type SnapshotRecords } from '../core/planning/snapshot.ts'
 import { openTally, type Tally } from '../core/planning/tally.ts'
-import type { TallyWorker } from './tally.worker.ts'
+import { workerPort, type Port } from './port.ts'
+import type { RecordsChange, TallyWorker } from './tally.worker.ts'
 
 export type TallyClient = {
+  /** Counts a build as it is in these records. */
   tally(build: Build, records: SnapshotRecords): Promise<Tally>
   /** Has what the worker knows of a snapshot sent through a port; the rest has to be sent by other ways. */
   lend(snapshot: Snapshot, to: MessagePort): Rest
@@ -16,38 +19,61 @@ let client: TallyClient | undefined
 /** The worker that tallies, if anything was tallied yet. */
 export const tallyingWorker = (): TallyClient | undefined => client
 
+/** Above this share of a list that changed it is sent whole. */
+const MOST_PATCHED = 0.5
+
+/** What of some records the worker does not know yet: lists as patches, where little of them has changed. */
+function changesOf(sent: Partial<SnapshotRecords>, records: SnapshotRecords): RecordsChange {
+  const whole: Record<string, unknown> = {}
+  const patches: Record<string, unknown> = {}
+  for (const [kind, rows] of Object.entries(records)) {
+    const before = sent[kind as keyof SnapshotRecords]
+    if (before === rows) continue
+    if (Array.isArray(before) && Array.isArray(rows)) {
+      const patch = patchBetween<unknown>(before, rows)
+      if (patch.added.length <= rows.length * MOST_PATCHED) {
+        patches[kind] = patch
+        continue
+      }
+    }
+    whole[kind] = rows
+  }
+  return { whole, patches } as RecordsChange
+}
+
+/** The worker that counts, behind a port: only what changed since the last call travels to it. */
+export function tallyClient(port: Port<TallyWorker>): TallyClient {
+  let sent: Partial<SnapshotRecords> = {}
+  let told = 0
+  return {
+    async tally(build, records) {
+      // A worker that was started anew knows nothing.
+      const known = port.generation() === told ? sent : {}
+      const answer = port.call('tally', build, changesOf(known, records))
+      sent = records
+      told = port.generation()
+      try {
+        return openTally(snapshotOf(build, records), await answer)
+      } catch (error) {
+        // Whether it took the records in before it failed is not known.
+        if (sent === records) sent = {}
+        throw error
+      }
+    },
+    lend(snapshot, to) {
+      const { lent, rest } = divide(snapshot, port.generation() === told ? sent : {})
+      // Calls arrive in their order: the worker has got by then what was sent.
+      void port.call('lend', lent, transfer(to, [to])).catch(() => undefined)
+      return rest
+    },
+  }
+}
+
 /**
  * The worker that tallies; only records that changed since the last call travel to it. What it finds comes back in
  * arrays and is read here, as far as it is asked for.
  */
-export function tallyWorker(): TallyClient {
-  if (client) return client
-  const worker = new Worker(new URL('./tally.worker.ts', import.meta.url), { type: 'module' })
-  const api: Remote<TallyWorker> = wrap<TallyWorker>(worker)
-  let sent: Partial<SnapshotRecords> = {}
-  client = {
-    async tally(build, records) {
-      const changed = Object.fromEntries(
-        Object.entries(records).filter(([kind, rows]) => sent[kind as keyof SnapshotRecords] !== rows),
-      ) as Partial<SnapshotRecords>
-      sent = records
-      const failed = new Promise<never>((_, reject) => {
-        worker.addEventListener(
-          'error',
-          (event) => {
-            reject(new Error(event.message || 'the tally could not be loaded'))
-          },
-          { once: true },
-        )
-      })
-      return openTally(snapshotOf(build, records), await Promise.race([api.tally(build, changed), failed]))
-    },
-    lend(snapshot, to) {
-      const { lent, rest } = divide(snapshot, sent)
-      // Calls arrive in their order: the worker has got by then what was sent.
-      void api.lend(lent, transfer(to, [to]))
-      return rest
-    },
-  }
-  return client
-}
+export const tallyWorker = (): TallyClient =>
+  (client ??= tallyClient(
+    workerPort<TallyWorker>(() => new Worker(new URL('./tally.worker.ts', import.meta.url), { type: 'module' })),
+  ))

@@ -17,6 +17,8 @@ export const KeptPlanSchema = v.object({
   unavailable: v.array(UnreachableSchema),
   /** What the two habits of buying by hand would cost, minor units, for comparison. */
   habits: v.object({ lineByLine: HabitSchema, biggestShop: HabitSchema }),
+  /** `problemKey` of what was asked, pieces that had to be left out included; unknown in older files. */
+  asked: v.optional(v.pipe(v.string(), v.maxLength(100))),
   madeAt: v.pipe(v.string(), v.isoTimestamp()),
 })
 export type KeptPlan = v.InferOutput<typeof KeptPlanSchema>

@@ -1,13 +1,15 @@
 import type { ItemKey } from '../catalogue/item.ts'
 import { itemKey, splitItemKey } from '../catalogue/item.ts'
+import type { Family } from '../catalogue/shape.ts'
 import { mouldClass } from '../catalogue/mould.ts'
 import { splitsOf } from '../catalogue/split.ts'
 import { copyContents } from '../donors/copy-contents.ts'
 import { CONDITIONS } from '../units/condition.ts'
-import { buildNetwork, findUnreachable } from '../sourcing/network.ts'
+import { leftOutByStock, withLess } from '../sourcing/leave-out.ts'
+import { buildNetwork } from '../sourcing/network.ts'
 import type { SourcingProblem } from '../sourcing/problem.ts'
 import type { Unreachable } from '../sourcing/plan.ts'
-import type { ColourId } from '../units/ids.ts'
+import type { ColourId, PartId } from '../units/ids.ts'
 import { decisionBook, type OwnRule } from './decision.ts'
 import { jointLines, type JointLines } from './joint-lines.ts'
 import { termsOf, type Offer, type Shop } from './market.ts'
@@ -17,10 +19,13 @@ import type { Snapshot } from './snapshot.ts'
 import type { Tally } from './tally.ts'
 
 export type SourcingTask = {
+  /** All that is to be bought, what cannot be had included: for `solveWithinReach`. */
+  readonly asked: SourcingProblem
+  /** The same without `unavailable`. */
   readonly problem: SourcingProblem
   /** Items a market should be asked about: what is short and what wanted copies hold. */
   readonly wanted: readonly ItemKey[]
-  /** Pieces left out of the problem because no allowed supply has them, with the reason. */
+  /** Pieces of the problem that all allowed supplies together do not have, with the reason: the fewest there can be. */
   readonly unavailable: readonly Unreachable[]
   /** Offers and copies left out because their prices are in another currency. */
   readonly otherCurrency: number
@@ -41,7 +46,7 @@ export const itemOf = (id: string): ItemKey => (id.split('\n')[0] ?? id) as Item
 /**
  * The shortfall as a sourcing problem: one line per short item and where it is seen, the offers the rules allow and the
  * stand-ins among them at the rules' price of compromise, copies wanted as donor sets with their asking price. What
- * nobody can supply is taken out and reported, so that the rest can be bought.
+ * nobody can supply is in what is asked for as well: `solveWithinReach` buys the rest.
  */
 export function sourcingTask(
   snapshot: Snapshot,
@@ -145,12 +150,13 @@ export function sourcingTask(
     return { id: key, qty, accepts }
   })
 
+  const standIns = standInsToAskFor(snapshot, book.own)
   const wanted = new Set<ItemKey>([
     ...result.shortfall.keys(),
     // What a stand-in covers may be cheap enough to be bought after all.
     ...result.lines.filter((l) => l.pegs.some((p) => p.standIn !== undefined)).map((l) => l.wanted),
     ...contained.keys(),
-    ...result.shortLines.flatMap(({ wish }) => standInsToAskFor(wish, snapshot, book.own)),
+    ...result.shortLines.flatMap(({ wish }) => standIns(wish)),
   ])
   const pricesByItem = new Map<ItemKey, number[]>()
   for (const offer of usableOffers)
@@ -190,61 +196,67 @@ export function sourcingTask(
     sets: [...sets.values()],
     onOrder: [],
   }
-  const unavailable = findUnreachable(buildNetwork(full)).filter((u) => u.line !== '')
+  const unavailable = leftOutByStock(buildNetwork(full))
   const short = new Map(unavailable.map((u) => [u.line, u.short]))
-  return {
-    problem: {
-      ...full,
-      lines: full.lines
-        .map((line) => ({ ...line, qty: line.qty - (short.get(line.id) ?? 0) }))
-        .filter((line) => line.qty > 0),
-    },
-    wanted: [...wanted],
-    unavailable,
-    otherCurrency,
-  }
+  return { asked: full, problem: withLess(full, short), wanted: [...wanted], unavailable, otherCurrency }
 }
 
-/** Items that might stand in for a short one and are worth asking a market about. */
-function standInsToAskFor(wish: Wish, snapshot: Snapshot, ownRules: readonly OwnRule[]): ItemKey[] {
+/**
+ * Items that might stand in for a short one and are worth asking a market about; what does not depend on the wish is
+ * worked out once.
+ */
+function standInsToAskFor(snapshot: Snapshot, ownRules: readonly OwnRule[]): (wish: Wish) => ItemKey[] {
   const { build, parts, design, colourById } = snapshot
   const { rules } = build
-  const { part, colour, decoration } = splitItemKey(wish.item)
   const plenty = new Map<ColourId, number>()
   for (const module of design.modules)
     for (const line of module.lines) {
-      const it = splitItemKey(line.item)
-      plenty.set(it.colour, (plenty.get(it.colour) ?? 0) + line.qty * module.repeats)
+      const { colour } = splitItemKey(line.item)
+      plenty.set(colour, (plenty.get(colour) ?? 0) + line.qty * module.repeats)
     }
   const labs = labsFrom(colourById)
-  const shade = shadesOf(wish, rules, { plenty, labs })
-  const other = new Set([
-    ...plenty.keys(),
-    ...rules.palette,
-    ...(wish.palette ?? []),
-    ...(wish.freedom === 'near' ? labs.keys() : []),
-  ])
-  const allowed = [...other]
-    .filter((c) => c !== colour && shade(c) !== undefined)
-    .sort((p, q) => (plenty.get(q) ?? 0) - (plenty.get(p) ?? 0) || (p < q ? -1 : 1))
-    .slice(0, FREE_COLOURS)
-  const own = parts.get(part)
-  const longer = mayCut(own, rules.altering)
-    ? [...parts.values()].filter((p) => p.shape.family === own?.shape.family && p.id !== part)
-    : []
-  const mould = own && decoration === '' && mayTakeMould(wish.visibility, rules) ? mouldClass(own.shape) : undefined
-  const moulds =
-    mould === undefined ? [] : [...parts.values()].filter((p) => p.id !== part && mouldClass(p.shape) === mould)
-  const splits = own && decoration === '' && maySplit(wish.visibility, rules) ? splitsOf(own.shape) : []
-  const made = decoration === '' ? ownRules.filter((r) => r.part === part).map((r) => r.uses) : []
-  return [
-    ...[...splits, ...made].flatMap((uses) => uses.map((u) => itemKey(u.part, colour))),
-    ...allowed.map((c) => itemKey(part, c, decoration)),
-    ...longer.map((p) => itemKey(p.id, colour)),
-    ...moulds.map((p) => itemKey(p.id, colour)),
-    ...(decoration === '' ? [] : [itemKey(part, colour)]),
-    ...(wish.instead ?? []).flatMap((uses) => uses.map((u) => u.item)),
-  ]
+  const ofMould = new Map<string, PartId[]>()
+  const ofFamily = new Map<Family, PartId[]>()
+  const list = <K>(map: Map<K, PartId[]>, key: K, id: PartId) => {
+    const known = map.get(key)
+    if (known) known.push(id)
+    else map.set(key, [id])
+  }
+  for (const { id, shape } of parts.values()) {
+    const mould = mouldClass(shape)
+    if (mould !== undefined) list(ofMould, mould, id)
+    list(ofFamily, shape.family, id)
+  }
+  return (wish) => {
+    const { part, colour, decoration } = splitItemKey(wish.item)
+    const shade = shadesOf(wish, rules, { plenty, labs })
+    const other = new Set([
+      ...plenty.keys(),
+      ...rules.palette,
+      ...(wish.palette ?? []),
+      ...(wish.freedom === 'near' ? labs.keys() : []),
+    ])
+    const allowed = [...other]
+      .filter((c) => c !== colour && shade(c) !== undefined)
+      .sort((p, q) => (plenty.get(q) ?? 0) - (plenty.get(p) ?? 0) || (p < q ? -1 : 1))
+      .slice(0, FREE_COLOURS)
+    const own = parts.get(part)
+    const plain = own && decoration === ''
+    const others = (ids: readonly PartId[] | undefined) => (ids ?? []).filter((id) => id !== part)
+    const longer = own && mayCut(own, rules.altering) ? others(ofFamily.get(own.shape.family)) : []
+    const mould = plain && mayTakeMould(wish.visibility, rules) ? mouldClass(own.shape) : undefined
+    const moulds = mould === undefined ? [] : others(ofMould.get(mould))
+    const splits = plain && maySplit(wish.visibility, rules) ? splitsOf(own.shape) : []
+    const made = decoration === '' ? ownRules.filter((r) => r.part === part).map((r) => r.uses) : []
+    return [
+      ...[...splits, ...made].flatMap((uses) => uses.map((u) => itemKey(u.part, colour))),
+      ...allowed.map((c) => itemKey(part, c, decoration)),
+      ...longer.map((p) => itemKey(p, colour)),
+      ...moulds.map((p) => itemKey(p, colour)),
+      ...(decoration === '' ? [] : [itemKey(part, colour)]),
+      ...(wish.instead ?? []).flatMap((uses) => uses.map((u) => u.item)),
+    ]
+  }
 }
 
 /** The lower median of integers; 0 for none. */

@@ -7,7 +7,12 @@ import type { SourcingProblem } from './problem.ts'
 import { solveSourcing, type SolveOptions, type SolveProgress } from './solve.ts'
 
 /** Lines that compete for what there is, and how many of their pieces no purchase can bring. */
-export type Scarcity = { readonly lines: readonly number[]; readonly short: number }
+export type Scarcity = {
+  readonly lines: readonly number[]
+  readonly short: number
+  /** One way to leave that many out: pieces by line. */
+  readonly shortOf: ReadonlyMap<number, number>
+}
 
 /** Largest quantity the flows of the netting count exactly. */
 const MOST_PIECES = 1_000_000_000
@@ -37,12 +42,15 @@ export function scarcities(net: Network): { readonly groups: readonly Scarcity[]
     const plan = coverNeeds(own, stock)
     proven &&= plan.proven
     let short = 0
+    const shortOf = new Map<number, number>()
     for (const [n, { qty }] of own.entries()) {
-      short += qty
       const covered = plan.cover[n] ?? []
-      for (let at = 1; at < covered.length; at += 2) short -= covered[at] as number
+      let open = qty
+      for (let at = 1; at < covered.length; at += 2) open -= covered[at] as number
+      if (open > 0) shortOf.set(lines[n] as number, open)
+      short += open
     }
-    return short > 0 ? [{ lines, short }] : []
+    return short > 0 ? [{ lines, short, shortOf }] : []
   })
   return { groups, proven }
 }
@@ -106,7 +114,8 @@ function withoutLeftOut(plan: SourcingPlan, toll: number): { plan: SourcingPlan;
   }
 }
 
-const withLess = (problem: SourcingProblem, leftOut: ReadonlyMap<string, number>): SourcingProblem => ({
+/** A problem that asks for so many pieces fewer, by line. */
+export const withLess = (problem: SourcingProblem, leftOut: ReadonlyMap<string, number>): SourcingProblem => ({
   ...problem,
   lines: problem.lines
     .map((line) => ({ ...line, qty: line.qty - (leftOut.get(line.id) ?? 0) }))
@@ -127,6 +136,19 @@ function reasonsFor(net: Network, leftOut: ReadonlyMap<string, number>, byRules:
   })
 }
 
+/** What stocks leave out, line by line, with the reason: one way to leave the fewest pieces out. */
+export function leftOutByStock(net: Network): Unreachable[] {
+  const short = new Map<string, number>()
+  for (const { shortOf } of scarcities(net).groups)
+    for (const [l, qty] of shortOf) short.set(net.lines[l]?.id ?? '', qty)
+  return reasonsFor(net, short, false)
+}
+
+export type ReachOptions = SolveOptions & {
+  /** Sees every better plan, as the answer that it would be. */
+  readonly onFound?: (found: WithinReach) => void
+}
+
 /** What can be bought: a plan for all that can be had at once, the problem that it answers, and what had to be left out. */
 export type WithinReach = {
   readonly problem: SourcingProblem
@@ -141,7 +163,7 @@ export type WithinReach = {
  * rule at fault. The problem returned asks for no piece that is left out: the plan and its bound hold for it as they do
  * for all plans that leave out as few.
  */
-export function solveWithinReach(problem: SourcingProblem, options: SolveOptions): WithinReach {
+export function solveWithinReach(problem: SourcingProblem, options: ReachOptions): WithinReach {
   const started = options.now()
   const left = () => options.timeLimit - (options.now() - started)
   const net = buildNetwork(problem)
@@ -162,25 +184,27 @@ function attempt(
   net: Network,
   groups: readonly { readonly lines: ReadonlySet<string>; readonly short: number }[],
   byRules: boolean,
-  options: SolveOptions,
+  { onFound, onProgress, ...options }: ReachOptions,
 ): WithinReach {
-  if (groups.length === 0) return { problem, plan: solveSourcing(problem, options), leftOut: [] }
-  const asked = allowLeavingOut(problem, groups)
-  const { onProgress } = options
-  const found = solveSourcing(asked.problem, {
-    ...options,
-    ...(onProgress && {
+  const { problem: asked, toll } = groups.length > 0 ? allowLeavingOut(problem, groups) : { problem, toll: 0 }
+  const without = (found: SourcingPlan): WithinReach => {
+    if (groups.length === 0 || found.total === null) return { problem, plan: found, leftOut: [] }
+    const { plan, leftOut } = withoutLeftOut(found, toll)
+    return { plan, problem: withLess(problem, leftOut), leftOut: reasonsFor(net, leftOut, byRules) }
+  }
+  return without(
+    solveSourcing(asked, {
+      ...options,
       onProgress: ({ plan, best, bound, ...progress }: SolveProgress) => {
-        onProgress({
+        const found = plan && without(plan)
+        if (found) onFound?.(found)
+        onProgress?.({
           ...progress,
-          best: best === null ? null : best - asked.toll,
-          bound: bound === null ? null : bound - asked.toll,
-          ...(plan && { plan: withoutLeftOut(plan, asked.toll).plan }),
+          best: best === null ? null : best - toll,
+          bound: bound === null ? null : bound - toll,
+          ...(found && { plan: found.plan }),
         })
       },
     }),
-  })
-  if (found.total === null) return { problem, plan: found, leftOut: [] }
-  const { plan, leftOut } = withoutLeftOut(found, asked.toll)
-  return { plan, problem: withLess(problem, leftOut), leftOut: reasonsFor(net, leftOut, byRules) }
+  )
 }

@@ -1,0 +1,83 @@
+import { wrap, type Remote } from 'comlink'
+
+/** What a worker offers: functions by name. */
+// eslint-disable-next-line @typescript-eslint/no-explicit-any
+export type Api = { readonly [name: string]: (...args: any[]) => unknown }
+
+/** A call to a worker ended without an answer: it crashed, could not be loaded, or was stopped. */
+export class WorkerFailure extends Error {
+  /** True when someone asked for it. */
+  readonly stopped: boolean
+
+  constructor(message: string, stopped = false) {
+    super(message)
+    this.name = 'WorkerFailure'
+    this.stopped = stopped
+  }
+}
+
+/** The part of a `Worker` that a port needs. */
+export type WorkerLike = Pick<Worker, 'postMessage' | 'addEventListener' | 'removeEventListener' | 'terminate'>
+
+export type Port<A extends Api> = {
+  /**
+   * Calls a function of the worker. A worker that fails rejects the calls under way with `WorkerFailure`, and the next
+   * call starts a fresh one; what the function itself throws rejects that call alone.
+   */
+  call<K extends keyof A & string>(name: K, ...args: Parameters<A[K]>): Promise<Awaited<ReturnType<A[K]>>>
+  /** Ends the worker; calls under way are rejected as stopped. */
+  stop(): void
+  /** Counts the workers started: what an earlier one was told is not known to a later one. */
+  generation(): number
+}
+
+type Running<A extends Api> = {
+  readonly worker: WorkerLike
+  readonly remote: Remote<A>
+  readonly fail: (failure: WorkerFailure) => void
+  readonly failed: Promise<never>
+}
+
+/** One worker behind typed calls, started when first needed and again after it failed. */
+export function workerPort<A extends Api>(start: () => WorkerLike): Port<A> {
+  let running: Running<A> | undefined
+  let generation = 0
+
+  const begin = (): Running<A> => {
+    generation++
+    const worker = start()
+    let fail: (failure: WorkerFailure) => void = () => undefined
+    const failed = new Promise<never>((_, reject) => {
+      fail = reject
+    })
+    // Nobody may be waiting when it fails.
+    failed.catch(() => undefined)
+    const made = { worker, remote: wrap<A>(worker as Worker), fail, failed }
+    const onError = (event: Event) => {
+      const { message } = event as Partial<ErrorEvent>
+      event.preventDefault()
+      end(made, new WorkerFailure(message || 'the worker could not be loaded'))
+    }
+    worker.addEventListener('error', onError)
+    worker.addEventListener('messageerror', onError)
+    return made
+  }
+  const end = (which: Running<A>, failure: WorkerFailure) => {
+    if (running === which) running = undefined
+    which.fail(failure)
+    which.worker.terminate()
+  }
+
+  return {
+    call(name, ...args) {
+      const { remote, failed } = (running ??= begin())
+      const called = (remote as Record<string, (...a: unknown[]) => Promise<unknown>>)[name]
+      if (!called) throw new Error(`a worker offers no "${name}"`)
+      return Promise.race([called(...args), failed]) as ReturnType<Port<A>['call']> as never
+    },
+    stop() {
+      if (running) end(running, new WorkerFailure('stopped', true))
+    },
+    generation: () => generation,
+  }
+}
