@@ -70,7 +70,9 @@ export async function runCommand<P, S>(command: SolveCommand<P, S>): Promise<nev
   try {
     plan = await command.solve(problem.value, timeLimit)
   } catch (error) {
-    console.error(`${name}: ${oneLine(`the solver gave up: ${error instanceof Error ? error.message : String(error)}`)}`)
+    console.error(
+      `${name}: ${oneLine(`the solver gave up: ${error instanceof Error ? error.message : String(error)}`)}`,
+    )
     process.exit(EXIT.undecided)
   }
   const json = JSON.stringify(plan, null, 1)

@@ -28,7 +28,14 @@ const problem = {
   sets: [],
   onOrder: [],
 } as const
-const plan = { format: 'sourcing-plan', version: 1, problem: 'b-1', status: 'optimal', purchases: [], sets: [] } as const
+const plan = {
+  format: 'sourcing-plan',
+  version: 1,
+  problem: 'b-1',
+  status: 'optimal',
+  purchases: [],
+  sets: [],
+} as const
 
 type Case<K extends RecordKind> = {
   readonly start: RecordOf<K>
@@ -58,10 +65,31 @@ const CASES = {
     both: { lines: [line(4, plate), line(2, brick), line(3, tile)], note: 'kept' },
   },
   copies: {
-    start: { id: 'y-1', setId: 's-1', label: 'One', buildId: null, state: 'owned', stages: 'all', spares: true, missing: [{ item: plate, qty: 1 }] },
+    start: {
+      id: 'y-1',
+      setId: 's-1',
+      label: 'One',
+      buildId: null,
+      state: 'owned',
+      stages: 'all',
+      spares: true,
+      missing: [{ item: plate, qty: 1 }],
+    },
     one: { missing: [{ item: plate, qty: 2 }] },
-    other: { missing: [{ item: plate, qty: 1 }, { item: brick, qty: 5 }], condition: 'used' },
-    both: { missing: [{ item: plate, qty: 2 }, { item: brick, qty: 5 }], condition: 'used' },
+    other: {
+      missing: [
+        { item: plate, qty: 1 },
+        { item: brick, qty: 5 },
+      ],
+      condition: 'used',
+    },
+    both: {
+      missing: [
+        { item: plate, qty: 2 },
+        { item: brick, qty: 5 },
+      ],
+      condition: 'used',
+    },
   },
   places: {
     start: { id: 'l-1', name: 'Bin', kind: 'bin', parent: null },
@@ -84,11 +112,28 @@ const CASES = {
   designs: {
     start: { id: 'b-1', modules: [{ id: 'm-1', name: 'M', repeats: 1, lines: [{ id: 'n-1', item: plate, qty: 1 }] }] },
     one: { modules: [{ id: 'm-1', name: 'M', repeats: 1, lines: [{ id: 'n-1', item: plate, qty: 9 }] }] },
-    other: { modules: [{ id: 'm-1', name: 'M', repeats: 4, lines: [{ id: 'n-1', item: plate, qty: 1, locked: true }] }] },
-    both: { modules: [{ id: 'm-1', name: 'M', repeats: 4, lines: [{ id: 'n-1', item: plate, qty: 9, locked: true }] }] },
+    other: {
+      modules: [{ id: 'm-1', name: 'M', repeats: 4, lines: [{ id: 'n-1', item: plate, qty: 1, locked: true }] }],
+    },
+    both: {
+      modules: [{ id: 'm-1', name: 'M', repeats: 4, lines: [{ id: 'n-1', item: plate, qty: 9, locked: true }] }],
+    },
   },
   shops: {
-    start: { id: 'a', name: 'A', country: 'AT', kind: 'shop', currency: currency('EUR'), minOrder: 0, bands: [], service: null, handling: 0, lineFee: 0, leadDays: 1, reliability: 1 },
+    start: {
+      id: 'a',
+      name: 'A',
+      country: 'AT',
+      kind: 'shop',
+      currency: currency('EUR'),
+      minOrder: 0,
+      bands: [],
+      service: null,
+      handling: 0,
+      lineFee: 0,
+      leadDays: 1,
+      reliability: 1,
+    },
     one: { minOrder: 100 },
     other: { bands: [{ maxMass: 1000, fee: 5 }] },
     both: { minOrder: 100, bands: [{ maxMass: 1000, fee: 5 }] },
@@ -118,7 +163,11 @@ const CASES = {
     both: { name: 'b', data: 'data:image/png;base64,BBBB' },
   },
   decisions: {
-    start: { id: 'd-1', build: null, what: { kind: 'own', part: PLATE.id, uses: [{ part: BRICK.id, qty: 2 }], points: 1 } },
+    start: {
+      id: 'd-1',
+      build: null,
+      what: { kind: 'own', part: PLATE.id, uses: [{ part: BRICK.id, qty: 2 }], points: 1 },
+    },
     one: { what: { kind: 'own', part: PLATE.id, uses: [{ part: BRICK.id, qty: 2 }], points: 5 } },
     other: { build: 'b-1' },
     both: { build: 'b-1', what: { kind: 'own', part: PLATE.id, uses: [{ part: BRICK.id, qty: 2 }], points: 5 } },
@@ -138,7 +187,9 @@ test.each(RECORD_KINDS)('two tabs that edit the same of the %s at once lose noth
     await tabs[0].table(kind).put(start)
     // Both begin from what is there now.
     const done = await Promise.all(
-      edits.map((change, i) => act(tabs[i as 0 | 1], 'edited', [edit(kind as 'places', start, { ...start, ...change })], AT)),
+      edits.map((change, i) =>
+        act(tabs[i as 0 | 1], 'edited', [edit(kind as 'places', start, { ...start, ...change })], AT),
+      ),
     )
     expect(done).toEqual([
       { ok: true, value: undefined },
@@ -146,10 +197,9 @@ test.each(RECORD_KINDS)('two tabs that edit the same of the %s at once lose noth
     ])
     const [now] = (await tabs[0].table(kind).toArray()) as Record<string, unknown>[]
     const sorted = (value: unknown): unknown =>
-      Array.isArray(value)
-        ? value.map((v) => JSON.stringify(v)).sort()
-        : value
-    for (const [field, value] of Object.entries({ ...start, ...both })) expect([field, sorted(now?.[field])]).toEqual([field, sorted(value)])
+      Array.isArray(value) ? value.map((v) => JSON.stringify(v)).sort() : value
+    for (const [field, value] of Object.entries({ ...start, ...both }))
+      expect([field, sorted(now?.[field])]).toEqual([field, sorted(value)])
     for (const tab of tabs) tab.close()
   }
 })
@@ -157,7 +207,13 @@ test.each(RECORD_KINDS)('two tabs that edit the same of the %s at once lose noth
 test('pieces put into one place by two tabs are all there; a record that is new is not written over', async () => {
   const name = `tabs-${serial++}`
   const [a, b] = [new Database(name), new Database(name)]
-  const pieces = (qty: number) => ({ place: 'l-1' as PlaceId, item: plate, qty, estimate: false, condition: 'used' as const })
+  const pieces = (qty: number) => ({
+    place: 'l-1' as PlaceId,
+    item: plate,
+    qty,
+    estimate: false,
+    condition: 'used' as const,
+  })
   await Promise.all([3, 4, 5].map((qty, i) => act(i === 1 ? b : a, 'put', [shelve([pieces(qty)])], AT)))
   expect((await a.records('holdings').toArray()).map((h) => h.qty)).toEqual([12])
   const mine = { ...PLATE, name: 'my own plate', aliases: ['x=1'] }
@@ -175,7 +231,10 @@ test('an edit of what another tab removed meanwhile says so and writes nothing',
   await act(db, 'made', [add('places', [place])], AT)
   await act(db, 'gone', [remove('places', [place.id])], AT)
   const late = await act(db, 'late', [add('parts', [PLATE]), edit('places', place, { ...place, name: 'B' })], AT)
-  expect(late).toMatchObject({ ok: false, error: { code: 'gone', message: expect.stringContaining('removed meanwhile') } })
+  expect(late).toMatchObject({
+    ok: false,
+    error: { code: 'gone', message: expect.stringContaining('removed meanwhile') },
+  })
   expect([await db.records('places').count(), await db.records('parts').count()]).toEqual([0, 0])
   db.close()
 })

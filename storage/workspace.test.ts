@@ -42,7 +42,18 @@ test('a workspace follows every act, undo and restore of this tab and of others'
     () => act(other, 'between', [put('holdings', [holding(3), holding(1)])], AT),
     () => act(db, 'more', [shelve([{ ...holding(3), qty: 4 }])], AT),
     () => act(other, 'gone', [remove('holdings', [holding(2).id])], AT),
-    () => act(db, 'many', [put('holdings', Array.from({ length: 5200 }, (_, i) => holding(i)))], AT),
+    () =>
+      act(
+        db,
+        'many',
+        [
+          put(
+            'holdings',
+            Array.from({ length: 5200 }, (_, i) => holding(i)),
+          ),
+        ],
+        AT,
+      ),
     () => undo(other),
     () => act(db, 'edited', [edit('holdings', holding(5), { ...holding(5), qty: 77 })], AT),
     () => undo(db),
@@ -58,7 +69,15 @@ test('a workspace follows every act, undo and restore of this tab and of others'
 
 test('a change of one record makes one array anew and leaves the others, and all other records, as they are', async () => {
   const db = fresh()
-  await act(db, 'some', [put('holdings', [holding(1), holding(2)]), add('places', [{ id: 'l-1' as PlaceId, name: 'Bin', kind: 'bin', parent: null }])], AT)
+  await act(
+    db,
+    'some',
+    [
+      put('holdings', [holding(1), holding(2)]),
+      add('places', [{ id: 'l-1' as PlaceId, name: 'Bin', kind: 'bin', parent: null }]),
+    ],
+    AT,
+  )
   const work = new Workspace(db)
   await work.open()
   const before = work.state()
@@ -75,21 +94,33 @@ test('a change of one record makes one array anew and leaves the others, and all
 /** Ways in which a stored record may be spoilt. */
 const SPOIL: Record<string, (record: Record<string, unknown>) => unknown> = {
   'missing fields': ({ id }) => ({ id }),
-  'wrong types': ({ id, ...rest }) => ({ id, ...Object.fromEntries(Object.keys(rest).map((k) => [k, { not: 'that' }])) }),
+  'wrong types': ({ id, ...rest }) => ({
+    id,
+    ...Object.fromEntries(Object.keys(rest).map((k) => [k, { not: 'that' }])),
+  }),
   'null fields': ({ id, ...rest }) => ({ id, ...Object.fromEntries(Object.keys(rest).map((k) => [k, null])) }),
 }
 const demo = demoRecords()
 const sample = (kind: RecordKind): Record<string, unknown> => {
   const list = (demo as Partial<Record<RecordKind, readonly unknown[]>>)[kind]
   const first = list?.[0] as Record<string, unknown> | undefined
-  return first ? { ...first, id: `${String(first['id'])}-spoilt` } : { id: 'x-spoilt', name: 'x', data: 'x', what: {}, price: 1 }
+  return first
+    ? { ...first, id: `${String(first['id'])}-spoilt` }
+    : { id: 'x-spoilt', name: 'x', data: 'x', what: {}, price: 1 }
 }
 
 test.each(RECORD_KINDS.flatMap((kind) => Object.keys(SPOIL).map((how) => [kind, how] as const)))(
   'one of the %s with %s is set aside: all else opens, exports and restores, and so does it',
   async (kind, how) => {
     const db = fresh()
-    await act(db, 'demo', RECORD_KINDS.flatMap((k) => (k in demo ? [put(k as 'places', (demo as unknown as Record<string, never>)[k] ?? [])] : [])), AT)
+    await act(
+      db,
+      'demo',
+      RECORD_KINDS.flatMap((k) =>
+        k in demo ? [put(k as 'places', (demo as unknown as Record<string, never>)[k] ?? [])] : [],
+      ),
+      AT,
+    )
     const raw = SPOIL[how]?.(sample(kind))
     await db.table(kind).put(raw)
     const work = new Workspace(db)
@@ -97,7 +128,8 @@ test.each(RECORD_KINDS.flatMap((kind) => Object.keys(SPOIL).map((how) => [kind, 
     const state = work.state()
     expect(state?.damaged).toMatchObject([{ kind, raw }])
     expect(state?.damaged[0]?.why).toMatch(/: /)
-    for (const k of RECORD_KINDS) expect(state?.records[k].length).toBe((await db.table(k).count()) - (k === kind ? 1 : 0))
+    for (const k of RECORD_KINDS)
+      expect(state?.records[k].length).toBe((await db.table(k).count()) - (k === kind ? 1 : 0))
     const { file: job, damaged } = await exportJob(db, AT)
     expect(damaged).toBe(1)
     const read = readJobFile(JSON.stringify(job))
@@ -114,6 +146,12 @@ test.each(RECORD_KINDS.flatMap((kind) => Object.keys(SPOIL).map((how) => [kind, 
 
 test('records set aside that a file brings are bounded', () => {
   const empty = Object.fromEntries(RECORD_KINDS.map((k) => [k, []]))
-  const file = { format: JOB_FORMAT, version: JOB_VERSION, savedAt: AT, ...empty, setAside: [{ kind: 'nothing', record: 1 }] }
+  const file = {
+    format: JOB_FORMAT,
+    version: JOB_VERSION,
+    savedAt: AT,
+    ...empty,
+    setAside: [{ kind: 'nothing', record: 1 }],
+  }
   expect(readJobFile(JSON.stringify(file)).ok).toBe(false)
 })

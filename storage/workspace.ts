@@ -1,6 +1,12 @@
 import Dexie, { RangeSet, type ObservabilitySet } from 'dexie'
 import * as v from 'valibot'
-import { RECORD_KINDS, RECORD_SCHEMAS, type RecordKind, type RecordOf, type Records } from '../core/planning/record-kinds.ts'
+import {
+  RECORD_KINDS,
+  RECORD_SCHEMAS,
+  type RecordKind,
+  type RecordOf,
+  type Records,
+} from '../core/planning/record-kinds.ts'
 import type { Database } from './database.ts'
 
 /** A stored record that does not fit its schema: left out of everything, kept as it is. */

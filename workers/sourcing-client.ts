@@ -1,10 +1,9 @@
 import { proxy } from 'comlink'
 import type { SourcingPlan } from '../core/sourcing/plan.ts'
-import type { WithinReach } from '../core/sourcing/leave-out.ts'
 import type { SourcingProblem } from '../core/sourcing/problem.ts'
 import type { SolveProgress } from '../core/sourcing/solve.ts'
 import { workerPort } from './port.ts'
-import type { SourcingWorker } from './sourcing.worker.ts'
+import type { Bought, SourcingWorker } from './sourcing.worker.ts'
 
 export type SourcingRun<T> = {
   /** The answer; after a cancel the best one so far, or `undefined` when there was none yet. */
@@ -47,15 +46,15 @@ export function startPurchase(
   problem: SourcingProblem,
   timeLimit: number,
   onProgress: (progress: SolveProgress) => void,
-): SourcingRun<WithinReach> {
-  let best: WithinReach | undefined
+): SourcingRun<Bought> {
+  let best: Bought | undefined
   return running(
     (port) =>
       port.call(
         'buy',
         problem,
         timeLimit,
-        proxy((progress: SolveProgress, found?: WithinReach) => {
+        proxy((progress: SolveProgress, found?: Bought) => {
           if (found) best = found
           onProgress(progress)
         }),

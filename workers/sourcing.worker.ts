@@ -1,5 +1,7 @@
 import { expose } from 'comlink'
 import { solveWithinReach, type WithinReach } from '../core/sourcing/leave-out.ts'
+import type { KeptPlan } from '../core/planning/kept-plan.ts'
+import { biggestShopFirst, cheapestLineByLine, type NaiveResult } from '../core/sourcing/naive.ts'
 import type { SourcingProblem } from '../core/sourcing/problem.ts'
 import type { SourcingPlan } from '../core/sourcing/plan.ts'
 import { solveSourcing, type SolveProgress } from '../core/sourcing/solve.ts'
@@ -8,6 +10,22 @@ import { highs } from './highs.ts'
 const now = () => performance.now() / 1000
 /** Seconds between two reports without a better plan. */
 const PAUSE_S = 0.1
+
+/** An answer with what the two habits of buying by hand would cost for the same pieces. */
+export type Bought = WithinReach & { readonly habits: KeptPlan['habits'] }
+
+const habit = (result: NaiveResult): KeptPlan['habits']['lineByLine'] =>
+  result.kind === 'plan'
+    ? { kind: 'plan', total: result.total, shops: result.shops, penalties: result.penalties }
+    : result
+
+const withHabits = (found: WithinReach): Bought => ({
+  ...found,
+  habits: {
+    lineByLine: habit(cheapestLineByLine(found.problem)),
+    biggestShop: habit(biggestShopFirst(found.problem)),
+  },
+})
 
 const api = {
   /** Solves to the end or the time limit (seconds). */
@@ -22,11 +40,11 @@ const api = {
   async buy(
     problem: SourcingProblem,
     timeLimit: number,
-    onProgress: (progress: SolveProgress, found?: WithinReach) => void,
-  ): Promise<WithinReach> {
+    onProgress: (progress: SolveProgress, found?: Bought) => void,
+  ): Promise<Bought> {
     const milp = await highs()
     let last = -1
-    return solveWithinReach(problem, {
+    const found = solveWithinReach(problem, {
       timeLimit,
       now,
       milp,
@@ -37,9 +55,10 @@ const api = {
       },
       onFound: (found) => {
         const { total: best, bound, seconds } = found.plan
-        onProgress({ best, bound, seconds, phase: 'polish' }, found)
+        onProgress({ best, bound, seconds, phase: 'polish' }, withHabits(found))
       },
     })
+    return withHabits(found)
   },
 }
 

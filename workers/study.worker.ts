@@ -18,7 +18,10 @@ import {
   type YieldStep,
 } from '../core/planning/yield.ts'
 import { highs } from './highs.ts'
-import type { LineId, ModuleId } from '../core/units/ids.ts'
+import type { LineId, ModuleId, PlaceId } from '../core/units/ids.ts'
+import type { Result } from '../core/units/result.ts'
+import { releaseOf } from '../core/planning/release-study.ts'
+import { orderStudy, rangeOf, type OrderFault, type OrderStudy, type Range } from '../core/planning/uncertain.ts'
 
 type Market = { readonly offers: readonly Offer[]; readonly shops: readonly Shop[] }
 type OnStep = () => void
@@ -77,6 +80,18 @@ const studies = {
 
   remedies: (snapshot: Snapshot, line: LineId, onStep: OnStep): Remedy[] =>
     remedies(snapshot, tally(snapshot), line, onStep),
+
+  range: (snapshot: Snapshot, _: null, onStep: OnStep): Range => rangeOf(snapshot, onStep),
+
+  /** Ordering the likely or the high; `seconds` for each of three purchases. */
+  orders: async (snapshot: Snapshot, seconds: number, onStep: OnStep): Promise<Result<OrderStudy, OrderFault>> =>
+    orderStudy(snapshot, { milp: await highs(), now: () => performance.now() / 1000, seconds, onStep }),
+
+  /** What a model gives once it may be taken apart: the pieces it gives, and how many fewer are short. */
+  release: (
+    snapshot: Snapshot,
+    { model, short }: { readonly model: PlaceId; readonly short: number },
+  ): { readonly taken: number; readonly saved: number } => releaseOf(snapshot, model, short),
 
   mockUps: (snapshot: Snapshot, modules: readonly ModuleId[], onStep: OnStep): MockUp[] =>
     modules.map((id) => {

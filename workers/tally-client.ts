@@ -4,12 +4,17 @@ import { divide, type Rest } from '../core/planning/lent.ts'
 import { patchBetween } from '../core/planning/record-patch.ts'
 import { snapshotOf, type Snapshot, type SnapshotRecords } from '../core/planning/snapshot.ts'
 import { openTally, type Tally } from '../core/planning/tally.ts'
+import type { SourcingProblem } from '../core/sourcing/problem.ts'
 import { workerPort, type Port } from './port.ts'
-import type { RecordsChange, TallyWorker } from './tally.worker.ts'
+import type { RecordsChange, TallyWorker, TaskSummary } from './tally.worker.ts'
 
 export type TallyClient = {
   /** Counts a build as it is in these records. */
   tally(build: Build, records: SnapshotRecords): Promise<Tally>
+  /** What a purchase for the build would have to bring. */
+  task(build: Build, records: SnapshotRecords): Promise<TaskSummary>
+  /** The purchase problem of the build itself. */
+  problem(build: Build, records: SnapshotRecords): Promise<{ readonly asked: SourcingProblem; readonly key: string }>
   /** Has what the worker knows of a snapshot sent through a port; the rest has to be sent by other ways. */
   lend(snapshot: Snapshot, to: MessagePort): Rest
 }
@@ -45,21 +50,29 @@ function changesOf(sent: Partial<SnapshotRecords>, records: SnapshotRecords): Re
 export function tallyClient(port: Port<TallyWorker>): TallyClient {
   let sent: Partial<SnapshotRecords> = {}
   let told = 0
+  const ask = async <K extends 'tally' | 'task' | 'problem'>(
+    name: K,
+    build: Build,
+    records: SnapshotRecords,
+  ): Promise<Awaited<ReturnType<TallyWorker[K]>>> => {
+    // A worker that was started anew knows nothing.
+    const known = port.generation() === told ? sent : {}
+    const args = [build, changesOf(known, records)] as Parameters<TallyWorker[K]>
+    const answer = port.call(name, ...args)
+    sent = records
+    told = port.generation()
+    try {
+      return await answer
+    } catch (error) {
+      // Whether it took the records in before it failed is not known.
+      if (sent === records) sent = {}
+      throw error
+    }
+  }
   return {
-    async tally(build, records) {
-      // A worker that was started anew knows nothing.
-      const known = port.generation() === told ? sent : {}
-      const answer = port.call('tally', build, changesOf(known, records))
-      sent = records
-      told = port.generation()
-      try {
-        return openTally(snapshotOf(build, records), await answer)
-      } catch (error) {
-        // Whether it took the records in before it failed is not known.
-        if (sent === records) sent = {}
-        throw error
-      }
-    },
+    tally: async (build, records) => openTally(snapshotOf(build, records), await ask('tally', build, records)),
+    task: (build, records) => ask('task', build, records),
+    problem: (build, records) => ask('problem', build, records),
     lend(snapshot, to) {
       const { lent, rest } = divide(snapshot, port.generation() === told ? sent : {})
       // Calls arrive in their order: the worker has got by then what was sent.

@@ -2,9 +2,13 @@ import { expose } from 'comlink'
 import type { Build } from '../core/planning/build.ts'
 import { lend, type Lent } from '../core/planning/lent.ts'
 import { patched, type Patch } from '../core/planning/record-patch.ts'
-import { snapshotOf, type SnapshotRecords } from '../core/planning/snapshot.ts'
+import { snapshotOf, type Snapshot, type SnapshotRecords } from '../core/planning/snapshot.ts'
+import { sourcingTask, type SourcingTask } from '../core/planning/sourcing-problem.ts'
 import type { TallySheet } from '../core/planning/tally-sheet.ts'
-import { tallied, WORTH_PROVING } from '../core/planning/tally.ts'
+import { openTally, tallied, WORTH_PROVING } from '../core/planning/tally.ts'
+import { problemKey } from '../core/sourcing/problem-key.ts'
+import type { SourcingProblem } from '../core/sourcing/problem.ts'
+import type { BuildId } from '../core/units/ids.ts'
 import { highs } from './highs.ts'
 
 /** Records that are not known yet: whole lists, or what became of those that are. */
@@ -21,17 +25,76 @@ function take({ whole, patches }: RecordsChange): SnapshotRecords {
   return (records = next as SnapshotRecords)
 }
 
+/** What a purchase of a build would have to bring, without the problem itself, which may be large. */
+export type TaskSummary = Pick<SourcingTask, 'wanted' | 'unavailable' | 'otherCurrency'> & {
+  /** Told apart from other tasks by this. */
+  readonly key: string
+  /** Lines that can be bought, pieces of all that is asked for. */
+  readonly lines: number
+  /** Offers that may be used; of each shop the items it offers. */
+  readonly offers: number
+  readonly itemsOf: ReadonlyMap<string, number>
+}
+
+/** The last task of each build, with what it was made from. */
+const tasks = new Map<BuildId, { readonly on: readonly unknown[]; readonly task: SourcingTask; readonly key: string }>()
+
+async function taskOf(build: Build, changed: RecordsChange) {
+  const known = take(changed)
+  const on = [
+    JSON.stringify(build),
+    known.designs,
+    known.sets,
+    known.copies,
+    known.holdings,
+    known.places,
+    known.partById,
+    known.colourById,
+    known.market,
+    known.decisions,
+  ]
+  const last = tasks.get(build.id)
+  if (last?.on.every((value, i) => value === on[i])) return last
+  const snapshot = snapshotOf(build, known)
+  const result = openTally(snapshot, await counted(snapshot))
+  const task = sourcingTask(snapshot, result, known.market.shops, known.market.offers)
+  const made = { on, task, key: problemKey(task.asked) }
+  tasks.set(build.id, made)
+  return made
+}
+
+/** Counts a build; what the search cannot prove by itself goes to a solver, loaded when first needed. */
+async function counted(snapshot: Snapshot): Promise<TallySheet> {
+  const sheet = tallied(snapshot)
+  if (sheet.unproven === undefined || sheet.unproven > WORTH_PROVING) return sheet
+  return tallied({ ...snapshot, milp: await highs() })
+}
+
 const api = {
   /**
    * Tallies a build. `changed` tells the records that differ from those of the call before: what stays the same is
-   * neither sent nor sorted again. What the search cannot prove by itself goes to a solver, loaded when first needed.
+   * neither sent nor sorted again.
    */
-  async tally(build: Build, changed: RecordsChange): Promise<TallySheet> {
-    const snapshot = snapshotOf(build, take(changed))
-    const sheet = tallied(snapshot)
-    if (sheet.unproven === undefined || sheet.unproven > WORTH_PROVING) return sheet
-    const milp = await highs()
-    return tallied({ ...snapshot, milp })
+  tally: (build: Build, changed: RecordsChange): Promise<TallySheet> => counted(snapshotOf(build, take(changed))),
+
+  /** What a purchase for a build would have to bring. */
+  async task(build: Build, changed: RecordsChange): Promise<TaskSummary> {
+    const { task, key } = await taskOf(build, changed)
+    const { wanted, unavailable, otherCurrency, problem } = task
+    const carried = new Map<string, Set<string>>()
+    for (const { shop, item } of problem.offers) carried.set(shop, (carried.get(shop) ?? new Set()).add(item))
+    const itemsOf = new Map([...carried].map(([shop, items]) => [shop, items.size]))
+    const { length: lines } = problem.lines
+    return { key, wanted, unavailable, otherCurrency, lines, offers: problem.offers.length, itemsOf }
+  },
+
+  /** The purchase problem of a build, and its key. */
+  async problem(
+    build: Build,
+    changed: RecordsChange,
+  ): Promise<{ readonly asked: SourcingProblem; readonly key: string }> {
+    const { task, key } = await taskOf(build, changed)
+    return { asked: task.asked, key }
   },
 
   /** Sends records to another worker, so that the page need not. */

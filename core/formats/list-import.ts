@@ -191,7 +191,12 @@ export function importDesign(
     const key = `${visibility} ${item}`
     const first = module.lines.get(key)
     const line = first && first.qty + row.qty > MOST_PIECES ? undefined : first
-    module.lines.set(first && !line ? `${key} ${module.lines.size}` : key, { item, visibility, qty: (line?.qty ?? 0) + row.qty, note: line?.note || row.note })
+    module.lines.set(first && !line ? `${key} ${module.lines.size}` : key, {
+      item,
+      visibility,
+      qty: (line?.qty ?? 0) + row.qty,
+      note: line?.note || row.note,
+    })
     modules.set(name, module)
   }
   const read = [...modules].map(([name, { repeats, lines }]): Module => ({

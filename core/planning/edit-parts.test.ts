@@ -20,9 +20,19 @@ const uses = fc.array(fc.record({ item, qty: fc.integer({ min: 1, max: 3 }) }), 
 const decisions = fc
   .array(
     fc.oneof(
-      fc.record({ kind: fc.constant('pin'), line: fc.constant('n-0'), qty: fc.constant(1), source: fc.record({ kind: fc.constant('shelf'), holding: fc.constant('h-0'), item }) }),
+      fc.record({
+        kind: fc.constant('pin'),
+        line: fc.constant('n-0'),
+        qty: fc.constant(1),
+        source: fc.record({ kind: fc.constant('shelf'), holding: fc.constant('h-0'), item }),
+      }),
       fc.record({ kind: fc.constantFrom('forbid', 'accept'), line: fc.constant('n-0'), item, uses }),
-      fc.record({ kind: fc.constant('own'), part, points: fc.constant(1), uses: fc.array(fc.record({ part, qty: fc.constant(2) }), { minLength: 1, maxLength: 2 }) }),
+      fc.record({
+        kind: fc.constant('own'),
+        part,
+        points: fc.constant(1),
+        uses: fc.array(fc.record({ part, qty: fc.constant(2) }), { minLength: 1, maxLength: 2 }),
+      }),
     ),
     { maxLength: 5 },
   )

@@ -3,7 +3,15 @@ import type { Holding } from '../shelf/holding.ts'
 import { addLots, type ShelfChange } from '../shelf/lot.ts'
 import type { BuildId, DecisionId, PartId } from '../units/ids.ts'
 import { usesKey, type Decision } from './decision.ts'
-import { RECORD_KINDS, RENAME, renamingOf, type RecordKind, type RecordOf, type Records, type Renaming } from './record-kinds.ts'
+import {
+  RECORD_KINDS,
+  RENAME,
+  renamingOf,
+  type RecordKind,
+  type RecordOf,
+  type Records,
+  type Renaming,
+} from './record-kinds.ts'
 
 /** What a merge writes and deletes, kind by kind: changed records only. */
 export type PartMerge = {

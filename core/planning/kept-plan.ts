@@ -4,7 +4,13 @@ import { SourcingPlanSchema, UnreachableSchema } from '../sourcing/plan.ts'
 import { BuildIdSchema } from '../units/ids.ts'
 
 const HabitSchema = v.variant('kind', [
-  v.object({ kind: v.literal('plan'), total: v.number(), shops: v.number() }),
+  v.object({
+    kind: v.literal('plan'),
+    total: v.pipe(v.number(), v.safeInteger()),
+    shops: v.pipe(v.number(), v.safeInteger(), v.minValue(0)),
+    /** What of the total are points of compromise; not known in older files. */
+    penalties: v.optional(v.pipe(v.number(), v.safeInteger(), v.minValue(0)), 0),
+  }),
   v.object({ kind: v.literal('fails'), why: v.string() }),
 ])
 export type Habit = v.InferOutput<typeof HabitSchema>

@@ -1,4 +1,4 @@
-import * as v from 'valibot'
+import type * as v from 'valibot'
 import { itemKey, splitItemKey, type ItemKey } from '../catalogue/item.ts'
 import { PartSchema } from '../catalogue/part.ts'
 import { ColourSchema } from '../colours/colour.ts'
@@ -78,7 +78,11 @@ function renamedDecision(decision: RecordOf<'decisions'>, naming: Renaming): Rec
       case 'pin':
         return { ...what, source: { ...what.source, item: naming.item(what.source.item) } }
       case 'own':
-        return { ...what, part: naming.part(what.part), uses: what.uses.map((u) => ({ ...u, part: naming.part(u.part) })) }
+        return {
+          ...what,
+          part: naming.part(what.part),
+          uses: what.uses.map((u) => ({ ...u, part: naming.part(u.part) })),
+        }
       case 'forbid':
       case 'accept':
         return { ...what, item: naming.item(what.item), uses: [...rows(what.uses, naming)] }
@@ -113,5 +117,8 @@ export const RENAME: { readonly [K in RecordKind]: (record: RecordOf<K>, naming:
   decisions: renamedDecision,
 }
 
-const withList = <T, F extends keyof T>(record: T, field: F, list: T[F] & readonly unknown[] | readonly unknown[]): T =>
-  list === record[field] ? record : { ...record, [field]: [...list] }
+const withList = <T, F extends keyof T>(
+  record: T,
+  field: F,
+  list: (T[F] & readonly unknown[]) | readonly unknown[],
+): T => (list === record[field] ? record : { ...record, [field]: [...list] })

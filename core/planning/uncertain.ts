@@ -1,56 +1,135 @@
-import type { ItemKey } from '../catalogue/item.ts'
 import { AMOUNTS, type Amount } from '../design/explode.ts'
+import { solveWithinReach, type WithinReach } from '../sourcing/leave-out.ts'
+import type { SourcingProblem } from '../sourcing/problem.ts'
+import type { SolveOptions } from '../sourcing/solve.ts'
+import { verifyPlan } from '../sourcing/verify-plan.ts'
+import { fail, ok, type Result } from '../units/result.ts'
 import type { Snapshot } from './snapshot.ts'
-import { tally, type Tally } from './tally.ts'
+import { sourcingTask } from './sourcing-problem.ts'
+import { tally } from './tally.ts'
 
-/** A build's tallies for its low, likely and high quantities. */
-export type Range = Readonly<Record<Amount, Tally>>
+/** Whether any quantity of the design is not settled. */
+export const isUncertain = ({ design }: Pick<Snapshot, 'design'>): boolean =>
+  design.modules.some((m) => m.lines.some((l) => (l.low ?? l.qty) !== l.qty || (l.high ?? l.qty) !== l.qty))
 
-/** Nets the low, the likely and the high of uncertain quantities; undefined when nothing is uncertain. */
-export function rangeOf(snapshot: Snapshot, likely: Tally): Range | undefined {
-  const uncertain = snapshot.design.modules.some((m) =>
-    m.lines.some((l) => (l.low ?? l.qty) !== l.qty || (l.high ?? l.qty) !== l.qty),
-  )
-  if (!uncertain) return undefined
-  const [low, , high] = AMOUNTS.map((amount) =>
-    amount === 'likely' ? likely : tally({ ...snapshot, explosion: { ...snapshot.explosion, amount } }),
-  )
-  return { low: low ?? likely, likely, high: high ?? likely }
+/** A build with its uncertain quantities at their low, likely or high. */
+const at = (snapshot: Snapshot, amount: Amount): Snapshot => ({
+  ...snapshot,
+  explosion: { ...snapshot.explosion, amount },
+})
+
+/** Pieces needed and short for the low, likely and high of uncertain quantities. */
+export type Range = Readonly<Record<Amount, { readonly need: number; readonly short: number }>>
+
+export function rangeOf(snapshot: Snapshot, onStep?: () => void): Range {
+  const counted = AMOUNTS.map((amount) => {
+    const { need, coverage } = tally(at(snapshot, amount))
+    onStep?.()
+    return [amount, { need, short: coverage.short }] as const
+  })
+  return Object.fromEntries(counted) as Range
 }
 
-/** What the high is short of beyond the likely: what a second order would have to bring. */
-export function secondOrder(likely: Tally, high: Tally): Tally['shortLines'] {
-  const ordered = new Map(likely.shortLines.map((l) => [l.key, l.qty]))
-  return high.shortLines
-    .map((line) => ({ ...line, qty: line.qty - (ordered.get(line.key) ?? 0) }))
-    .filter((line) => line.qty > 0)
-}
-
-/** Ordering the likely now, the high now, or the difference later; landed costs in minor units. */
+/** Ordering the likely now, the high now, or the likely now and the rest later; landed costs in minor units. */
 export type OrderChoice = {
   readonly likely: number
   readonly high: number
+  /** What a second order costs for what the high needs beyond all that was ordered first. */
   readonly second: number
   /** What the high costs more now, and what waiting costs more if it turns out high. */
   readonly extraNow: number
   readonly extraLater: number
-  /** Percent of chance of the high above which ordering it now is the cheaper bet; 100 when it never is. */
+  /** Percent of chance of the high above which ordering it now is the cheaper bet; 0 always, 100 never. */
   readonly breakEven: number
 }
 
 /**
  * Compares the orders. Expected costs of ordering the high now (H) and the likely now with a second order (S) at chance
- * p are H and L + p·S: they meet at p = (H − L) / S, the classical newsvendor's ratio of overage to the sum of both.
+ * p are H and L + p·S: they meet at p = (H − L) / S, the newsvendor's ratio of overage to the sum of overage and
+ * underage, o / (o + u) with o = H − L and u = S − (H − L) (Arrow, Harris and Marschak, 1951).
  */
 export function compareOrders(likely: number, high: number, second: number): OrderChoice {
   const extraNow = high - likely
-  const breakEven = second <= 0 ? 100 : Math.min(100, Math.max(0, Math.ceil((extraNow * 100) / second)))
+  const breakEven =
+    second <= 0 ? 100 : extraNow <= 0 ? 0 : Math.min(100, Math.max(1, Math.ceil((extraNow * 100) / second)))
   return { likely, high, second, extraNow, extraLater: likely + second - high, breakEven }
 }
 
-/** Short items of short lines. */
-export const shortfallOf = (lines: Tally['shortLines']): Map<ItemKey, number> => {
-  const sums = new Map<ItemKey, number>()
-  for (const { wish, qty } of lines) sums.set(wish.item, (sums.get(wish.item) ?? 0) + qty)
-  return sums
+/** The orders compared, with what they cannot have and whether each is proven to be the cheapest. */
+export type OrderStudy = OrderChoice & {
+  readonly proven: boolean
+  /** Pieces that nobody can supply, of the likely and of the high. */
+  readonly unavailable: { readonly likely: number; readonly high: number }
+  /** Pieces of the second order. */
+  readonly pieces: number
+}
+export type OrderFault = 'no offers' | 'no plan'
+
+/** What was bought, as supply on order; offers hold that much less. */
+function afterBuying(problem: SourcingProblem, { plan, problem: asked }: WithinReach): SourcingProblem {
+  const offerById = new Map(asked.offers.map((o) => [o.id, o]))
+  const setById = new Map(asked.sets.map((s) => [s.id, s]))
+  const packs = new Map(plan.purchases.map((p) => [p.offer, p.packs]))
+  const copies = new Map(plan.sets.map((s) => [s.set, s.copies]))
+  const ordered = new Map<string, number>()
+  const bring = (item: string, qty: number) => ordered.set(item, (ordered.get(item) ?? 0) + qty)
+  for (const [id, n] of packs) {
+    const offer = offerById.get(id)
+    if (offer) bring(offer.item, n * offer.pack)
+  }
+  for (const [id, n] of copies) for (const { item, qty } of setById.get(id)?.contents ?? []) bring(item, qty * n)
+  const known = new Map(problem.items.map((i) => [i.id, i]))
+  const unknown = asked.items.filter((i) => ordered.has(i.id) && !known.has(i.id)).map((i) => ({ ...i, owned: 0 }))
+  return {
+    ...problem,
+    items: [...problem.items, ...unknown],
+    offers: problem.offers.map((o) => ({ ...o, stock: o.stock - (packs.get(o.id) ?? 0) * o.pack })),
+    sets: problem.sets.map((s) => ({ ...s, maxCopies: s.maxCopies - (copies.get(s.id) ?? 0) })),
+    onOrder: [...ordered].filter(([, qty]) => qty > 0).map(([item, qty]) => ({ item, qty })),
+  }
+}
+
+/** What a verified plan costs in money: points of compromise are nobody's bill. */
+function paid({ plan, problem }: WithinReach): number | undefined {
+  if (plan.total === null || plan.cost === null) return undefined
+  const verdict = verifyPlan(problem, plan)
+  if (!verdict.ok || verdict.total !== plan.total) throw new Error('a plan does not hold')
+  return plan.total - plan.cost.penalties
+}
+
+/**
+ * "Order the likely or the high?" The likely and the high are each counted and bought by themselves; the second order is
+ * what the high still needs once the likely's purchases are on order, at the offers that are left. Each solve may take
+ * `seconds`.
+ */
+export function orderStudy(
+  snapshot: Snapshot,
+  options: Pick<SolveOptions, 'milp' | 'now'> & { readonly seconds: number; readonly onStep?: () => void },
+): Result<OrderStudy, OrderFault> {
+  const { shops, offers } = snapshot.market ?? { shops: [], offers: [] }
+  const askedFor = (amount: Amount) => {
+    const scene = at(snapshot, amount)
+    return sourcingTask(scene, tally(scene), shops, offers).asked
+  }
+  const buy = (problem: SourcingProblem) => {
+    const found = solveWithinReach(problem, { ...options, timeLimit: options.seconds })
+    options.onStep?.()
+    return found
+  }
+  const asked = { likely: askedFor('likely'), high: askedFor('high') }
+  if (asked.high.offers.length === 0 && asked.high.sets.length === 0 && asked.high.lines.length > 0)
+    return fail('no offers')
+  const likely = buy(asked.likely)
+  const high = buy(asked.high)
+  const second = buy(afterBuying(asked.high, likely))
+  const [l, h, s] = [likely, high, second].map(paid)
+  if (l === undefined || h === undefined || s === undefined) return fail('no plan')
+  const leftOut = ({ leftOut: list }: WithinReach) => list.reduce((n, u) => n + u.short, 0)
+  const offerById = new Map(second.problem.offers.map((o) => [o.id, o]))
+  return ok({
+    ...compareOrders(l, h, s),
+    proven: [likely, high, second].every((w) => w.plan.status === 'optimal'),
+    unavailable: { likely: leftOut(likely), high: leftOut(high) },
+    pieces: second.plan.purchases.reduce((n, p) => n + p.packs * (offerById.get(p.offer)?.pack ?? 0), 0),
+  })
 }

@@ -20,7 +20,9 @@ const lot = fc.record({
 const pieces: fc.Arbitrary<LotPieces> = fc
   .record({ lot, qty: fc.integer({ min: 1, max: 9 }), promised: fc.array(fc.nat(2), { maxLength: 2 }) })
   .map(({ lot: { length, ...rest }, qty, promised }) => {
-    const reserved = promised.flatMap((n, i) => (n > 0 && n * promised.length <= qty ? [{ build: BUILDS[i] as BuildId, qty: n }] : []))
+    const reserved = promised.flatMap((n, i) =>
+      n > 0 && n * promised.length <= qty ? [{ build: BUILDS[i] as BuildId, qty: n }] : [],
+    )
     return { ...rest, qty, ...(length === undefined ? {} : { length }), ...(reserved.length > 0 ? { reserved } : {}) }
   })
 const shelf = fc
@@ -86,7 +88,12 @@ test('any run of moves keeps every piece and every reservation; whole holdings k
         const holding = now[pick % now.length] as Holding
         const change = all ? moveAll(now, to, now) : move(holding, qty, to, now, fresh)
         const after = apply(now, change)
-        if (!all && qty >= holding.qty && to !== holding.place && !now.some((h) => h.id !== holding.id && lotKey(h) === lotKey({ ...holding, place: to })))
+        if (
+          !all &&
+          qty >= holding.qty &&
+          to !== holding.place &&
+          !now.some((h) => h.id !== holding.id && lotKey(h) === lotKey({ ...holding, place: to }))
+        )
           expect(after.find((h) => h.id === holding.id)).toEqual({ ...holding, place: to })
         now = after
       }
@@ -109,7 +116,10 @@ test('pieces that become another item lose what was reserved of them, the others
     condition: 'used',
     reserved: [{ build, qty: 3 }],
   }
-  const after = apply([holding], exchangeLots([holding], [{ holding, qty: 4 }], (t) => [{ ...t, item: other }], fresh))
+  const after = apply(
+    [holding],
+    exchangeLots([holding], [{ holding, qty: 4 }], (t) => [{ ...t, item: other }], fresh),
+  )
   expect(after).toMatchObject([
     { item, qty: 1, reserved: [{ build, qty: 1 }] },
     { item: other, qty: 4 },
@@ -121,7 +131,14 @@ test('no holding grows beyond what a record may say: the rest begins another', (
   const [item] = ITEMS
   const [place] = PLACES
   if (!item || !place) throw new Error('test data')
-  const holding: Holding = { id: 'h-1' as HoldingId, place, item, qty: MOST_PIECES - 1, estimate: false, condition: 'new' }
+  const holding: Holding = {
+    id: 'h-1' as HoldingId,
+    place,
+    item,
+    qty: MOST_PIECES - 1,
+    estimate: false,
+    condition: 'new',
+  }
   const { place: at, condition } = holding
   const { put } = addLots([holding], [{ place: at, item, qty: 2, estimate: false, condition }], fresh)
   expect(put.map((h) => h.qty)).toEqual([2])

@@ -95,7 +95,10 @@ export function addLots(shelf: readonly Holding[], pieces: readonly LotPieces[],
     const held = alike[at]
     const next = held
       ? withReserved({ ...held, qty: held.qty + qty }, joinReserved(held.reserved ?? [], reserved))
-      : withReserved({ ...lotOf(lot), id: id ?? (`h-${fresh()}` as HoldingId), qty, reserved: [] as Reserved }, reserved)
+      : withReserved(
+          { ...lotOf(lot), id: id ?? (`h-${fresh()}` as HoldingId), qty, reserved: [] as Reserved },
+          reserved,
+        )
     if (held) alike[at] = next
     else alike.push(next)
     put.set(next.id, next)

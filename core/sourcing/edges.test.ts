@@ -73,12 +73,29 @@ test('an item listed twice in an option or a set is added up', () => {
     id: '1',
     qty: 2,
     accepts: [
-      { id: 'pair', uses: [{ item: 'a', qty: 1 }, { item: 'a', qty: 1 }], penalty: 0 },
+      {
+        id: 'pair',
+        uses: [
+          { item: 'a', qty: 1 },
+          { item: 'a', qty: 1 },
+        ],
+        penalty: 0,
+      },
       { id: 'other', uses: [{ item: 'b', qty: 9 }], penalty: 0 },
     ],
   }
   expect(solve(problem({ lines: [twice] }))).toMatchObject({ status: 'optimal', total: 40 })
-  const sets = [{ id: 'x', price: 15, maxCopies: 2, contents: [{ item: 'a', qty: 1 }, { item: 'a', qty: 1 }] }]
+  const sets = [
+    {
+      id: 'x',
+      price: 15,
+      maxCopies: 2,
+      contents: [
+        { item: 'a', qty: 1 },
+        { item: 'a', qty: 1 },
+      ],
+    },
+  ]
   expect(solve(problem({ sets }))).toMatchObject({ status: 'optimal', total: 30, sets: [{ set: 'x', copies: 2 }] })
 })
 
@@ -87,12 +104,22 @@ test('nothing to buy is an optimal plan of 0; a program without columns is decid
   expect(solve(problem({ lines: [], shops: [], offers: [], items: [] }))).toMatchObject({ status: 'optimal', total: 0 })
   const { milp: empty } = buildModel(buildNetwork(problem({ lines: [], offers: [], shops: [] })), { whole: 'all' })
   expect(milp(empty, { timeLimit: 1 })).toMatchObject({ status: 'optimal', objective: 0 })
-  const impossible = { ...empty, rowLower: Float64Array.of(1), rowUpper: Float64Array.of(2), starts: Int32Array.of(0, 0) }
+  const impossible = {
+    ...empty,
+    rowLower: Float64Array.of(1),
+    rowUpper: Float64Array.of(2),
+    starts: Int32Array.of(0, 0),
+  }
   expect(milp(impossible, { timeLimit: 1 })).toEqual({ status: 'infeasible' })
 })
 
 test('bands whose fee falls with the mass are refused', () => {
-  const falling = shop('s', { bands: [{ maxMass: 1000, fee: 90 }, { maxMass: 9000, fee: 40 }] })
+  const falling = shop('s', {
+    bands: [
+      { maxMass: 1000, fee: 90 },
+      { maxMass: 9000, fee: 40 },
+    ],
+  })
   expect(read(problem({ shops: [falling, shop('t')] }))).toBe(
     'shops.0.bands.1.fee: a heavier parcel must not cost less than a lighter one',
   )
@@ -100,7 +127,9 @@ test('bands whose fee falls with the mass are refused', () => {
 
 test('amounts that cannot be added up exactly are refused', () => {
   const huge = { ...offer('s', 'a', 1e12, 1_000_000) }
-  expect(read(problem({ offers: [huge] }))).toMatch(/prices, stocks and fees add up to more than can be counted exactly/)
+  expect(read(problem({ offers: [huge] }))).toMatch(
+    /prices, stocks and fees add up to more than can be counted exactly/,
+  )
 })
 
 // Which rule is at fault, each by hand.
@@ -145,7 +174,9 @@ test('a rule that is blamed is at fault: lifted, there is a plan; random problem
       const p = { ...raw, shops, offers, sets: [], deadlineDays: null, maxShops: 1 }
       const plan = solve(p)
       if (plan.status !== 'infeasible') return
-      const caps = plan.unreachable.filter((u) => u.line === '' && /^at most \d+ shops? may be used, but/.test(u.detail))
+      const caps = plan.unreachable.filter(
+        (u) => u.line === '' && /^at most \d+ shops? may be used, but/.test(u.detail),
+      )
       for (const cap of caps) {
         blamed++
         const free = solve({ ...p, maxShops: null })
@@ -174,7 +205,11 @@ test('200,000 options of one line keep the limit of seconds, and a second is eno
       {
         id: '1',
         qty: 50_000,
-        accepts: Array.from({ length: many }, (_, i) => ({ id: `o${i}`, uses: [{ item: `e${i}`, qty: 1 }], penalty: i % 7 })),
+        accepts: Array.from({ length: many }, (_, i) => ({
+          id: `o${i}`,
+          uses: [{ item: `e${i}`, qty: 1 }],
+          penalty: i % 7,
+        })),
       },
     ],
     offers: Array.from({ length: many }, (_, i) => offer(i % 2 === 0 ? 's' : 't', `e${i}`, 1 + (i % 13), 1)),

@@ -72,16 +72,33 @@ export function explainNone(net: Network, milp: SolveMilp, patience: Patience): 
   if (guilty.length > 0)
     return guilty.map(({ name }) => {
       if (problem.maxShops === null || name !== capOf(problem.maxShops))
-        return rule(`${name} stand in the way: without them there is a plan`.replace(/^(the deadline.*) stand in the way: without them/, '$1 stands in the way: without it'))
+        return rule(
+          `${name} stand in the way: without them there is a plan`.replace(
+            /^(the deadline.*) stand in the way: without them/,
+            '$1 stands in the way: without it',
+          ),
+        )
       const least = fewestShops(problem, milp, each)
-      return rule(least === undefined ? `${name}, which do not have everything` : `${name}, but no fewer than ${least} together have everything`)
+      return rule(
+        least === undefined
+          ? `${name}, which do not have everything`
+          : `${name}, but no fewer than ${least} together have everything`,
+      )
     })
   const all = rules.reduce((p, { lift }) => lift(p), problem)
   if (rules.length > 0 && hasPlan(all, milp, each) === true) {
     let kept = rules
     for (const one of rules) {
       const fewer = kept.filter((r) => r !== one)
-      if (fewer.length > 0 && hasPlan(fewer.reduce((p, { lift }) => lift(p), problem), milp, each) === true) kept = fewer
+      if (
+        fewer.length > 0 &&
+        hasPlan(
+          fewer.reduce((p, { lift }) => lift(p), problem),
+          milp,
+          each,
+        ) === true
+      )
+        kept = fewer
     }
     return [rule(`${kept.map((r) => r.name).join(', ')}: only together they stand in the way of every plan`)]
   }

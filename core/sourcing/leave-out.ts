@@ -29,13 +29,15 @@ export function scarcities(net: Network): { readonly groups: readonly Scarcity[]
   }
   for (const offer of net.offers) bring(offer.item, offer.packs * offer.pack)
   for (const set of net.sets) for (const { item, qty } of set.contents) bring(item, qty * set.maxCopies)
-  const stock: Stock = { from: Int32Array.from({ length: supply.length + 1 }, (_, i) => i), rank: supply.map(() => 0), qty: supply }
-  const needs = net.lines.map(
-    ({ qty, accepts }): Need => ({
-      qty,
-      options: optionsFrom(accepts.map(({ uses }) => ({ uses, compromise: 0 }))),
-    }),
-  )
+  const stock: Stock = {
+    from: Int32Array.from({ length: supply.length + 1 }, (_, i) => i),
+    rank: supply.map(() => 0),
+    qty: supply,
+  }
+  const needs = net.lines.map(({ qty, accepts }): Need => ({
+    qty,
+    options: optionsFrom(accepts.map(({ uses }) => ({ uses, compromise: 0 }))),
+  }))
   let proven = true
   const groups = independent(needs, itemsIn(stock)).flatMap((lines): Scarcity[] => {
     const own = lines.map((l) => needs[l] as Need)
@@ -107,7 +109,8 @@ function withoutLeftOut(plan: SourcingPlan, toll: number): { plan: SourcingPlan;
   const cost = plan.cost && { ...plan.cost, penalties: plan.cost.penalties - toll }
   const total = cost && totalOf(cost)
   const bound = plan.bound === null ? null : plan.bound - toll
-  const gap = total === null || bound === null ? null : total <= bound ? 0 : (total - bound) / Math.max(1, Math.abs(total))
+  const gap =
+    total === null || bound === null ? null : total <= bound ? 0 : (total - bound) / Math.max(1, Math.abs(total))
   return {
     leftOut,
     plan: { ...plan, assignments: plan.assignments.filter((a) => a.accept !== LEFT_OUT), cost, total, bound, gap },

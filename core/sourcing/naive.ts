@@ -4,7 +4,14 @@ import type { SourcingProblem } from './problem.ts'
 import { verifyPlan } from './verify-plan.ts'
 
 export type NaiveResult =
-  | { readonly kind: 'plan'; readonly total: number; readonly shops: number }
+  | {
+      readonly kind: 'plan'
+      /** With points of compromise, as a plan's total has them. */
+      readonly total: number
+      readonly shops: number
+      /** What of the total are points of compromise, which nobody is paid for. */
+      readonly penalties: number
+    }
   /** The habit ends in a plan that breaks a rule, or leaves pieces out. */
   | { readonly kind: 'fails'; readonly why: string }
 
@@ -64,5 +71,5 @@ function settleWith(net: Network, open: Uint8Array): NaiveResult {
     (sum, s) => sum + (goods.has(s.id) ? Math.max(0, s.minOrder - (goods.get(s.id) ?? 0)) : 0),
     0,
   )
-  return { kind: 'plan', total: verdict.total + filler, shops: goods.size }
+  return { kind: 'plan', total: verdict.total + filler, shops: goods.size, penalties: verdict.cost.penalties }
 }

@@ -142,9 +142,15 @@ function whatIsTooLarge({ items, lines, shops, offers, sets }: SourcingProblem):
     sum(sets.map((s) => s.price * s.maxCopies)) +
     sum(lines.map(dearest)) +
     sum(items.map((i) => (i.resale ? i.resale.credit * i.resale.max : 0))) +
-    sum(shops.map((s) => s.minOrder + s.handling + (s.bands.at(-1)?.fee ?? 0) + (s.service?.fee ?? 0) + s.lineFee * offers.length))
+    sum(
+      shops.map(
+        (s) => s.minOrder + s.handling + (s.bands.at(-1)?.fee ?? 0) + (s.service?.fee ?? 0) + s.lineFee * offers.length,
+      ),
+    )
   if (money > Number.MAX_SAFE_INTEGER) return 'prices, stocks and fees'
   if (sum(offers.map((o) => (mass.get(o.item) ?? 0) * o.stock)) > Number.MAX_SAFE_INTEGER) return 'masses and stocks'
-  const pieces = sum(lines.map((l) => l.qty * l.accepts.reduce((n, a) => Math.max(n, sum(a.uses.map((u) => u.qty))), 0)))
+  const pieces = sum(
+    lines.map((l) => l.qty * l.accepts.reduce((n, a) => Math.max(n, sum(a.uses.map((u) => u.qty))), 0)),
+  )
   return pieces > Number.MAX_SAFE_INTEGER ? 'pieces' : undefined
 }

@@ -1,22 +1,40 @@
 import { Component, type ReactNode } from 'react'
+import { NotOpened } from '../data/records.tsx'
+import { SaveEverything } from './save-everything.tsx'
 
-/** The last resort, when not even the data can be opened (a private window, a blocked or full disk). */
-export class ErrorBoundary extends Component<{ children: ReactNode }, { message: string | null }> {
-  override state = { message: null as string | null }
+/** The last resort, when no screen can be shown: says what is known of the cause, and offers what still works. */
+export class ErrorBoundary extends Component<{ children: ReactNode }, { error: unknown; failed: boolean }> {
+  override state = { error: undefined as unknown, failed: false }
 
   static getDerivedStateFromError(error: unknown) {
-    return { message: error instanceof Error ? error.message : 'unknown' }
+    return { error, failed: true }
   }
 
   override render() {
-    if (this.state.message === null) return this.props.children
+    const { error, failed } = this.state
+    if (!failed) return this.props.children
+    const message = error instanceof Error ? error.message : String(error)
     return (
-      <main className="flex flex-col gap-3 p-8">
-        <h1 className="font-display text-2xl">Your data cannot be opened here</h1>
-        <p>
-          The browser refused access to its storage: {this.state.message}. Private windows and full disks do that.
-          Nothing was changed; allow storage for this address, or free some space, and reload the page.
-        </p>
+      <main className="flex max-w-2xl flex-col gap-3 p-8">
+        {error instanceof NotOpened ? (
+          <>
+            <h1 className="font-display text-2xl">Your data cannot be opened here</h1>
+            <p className="wrap-anywhere">
+              The browser’s storage answered: {message}. Private windows, blocked storage and full disks do that, and so
+              does another tab that holds an older version of the data. Nothing was changed: allow storage for this
+              address, free some space or close the other tabs, then reload the page.
+            </p>
+          </>
+        ) : (
+          <>
+            <h1 className="font-display text-2xl">Something went wrong here</h1>
+            <p className="wrap-anywhere">
+              A fault of this app, not of your data: {message}. Nothing was changed. Reload the page; what is stored can
+              be saved as a file all the same.
+            </p>
+            <SaveEverything />
+          </>
+        )}
       </main>
     )
   }

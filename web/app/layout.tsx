@@ -15,7 +15,7 @@ import {
   Undo2,
   Redo2,
 } from 'lucide-react'
-import { Suspense, useEffect, useRef, useState, type ReactNode } from 'react'
+import { Component, Suspense, useEffect, useRef, useState, type ReactNode } from 'react'
 import { NavLink, Outlet, useMatch, useSearchParams } from 'react-router'
 import { Toaster } from 'sonner'
 import { coveredPieces, type Coverage } from '../../core/planning/coverage.ts'
@@ -25,6 +25,7 @@ import { useBackup } from '../data/backup.ts'
 import { loadDemo } from '../data/demo.ts'
 import { redoLast, undoLast } from '../data/perform.ts'
 import { useRecords } from '../data/records.tsx'
+import { usePlan } from '../data/purchases.ts'
 import { useTally } from '../data/tallies.ts'
 import { CoverageStrip } from '../ui/coverage-strip.tsx'
 import { CommandPalette } from './command-palette.tsx'
@@ -91,9 +92,11 @@ export function Layout() {
           Builds
         </RailLink>
         {build && (
-          <Suspense fallback={<Steps id={build} />}>
-            <BuildRail id={build} />
-          </Suspense>
+          <RailBoundary key={build} fallback={<Steps id={build} />}>
+            <Suspense fallback={<Steps id={build} />}>
+              <BuildRail id={build} />
+            </Suspense>
+          </RailBoundary>
         )}
         <div className="mt-3 border-t border-rule pt-3">
           <RailLink to="/shelf" icon={<Archive size={16} aria-hidden="true" />}>
@@ -172,11 +175,10 @@ function useDemoFromAddress() {
 }
 
 function BuildRail({ id }: { id: BuildId }) {
-  const { plans } = useRecords()
   const tally = useTally(id)
+  const { purchase, age } = usePlan(tally)
   if (!tally) return null
   const { coverage, need, shortfall } = tally.result
-  const plan = plans.find((p) => p.id === id)
   return (
     <Steps
       id={id}
@@ -187,10 +189,31 @@ function BuildRail({ id }: { id: BuildId }) {
         design: `${need} pieces`,
         tally: `${coverage.short} short`,
         colours: `${coloursUsed(tally.snapshot, tally.result)} used`,
-        buy: plan ? 'plan kept' : shortfall.size > 0 ? 'no plan' : 'not needed',
+        buy: purchase
+          ? purchase.fault !== undefined
+            ? 'plan unsound'
+            : age === 'old'
+              ? 'plan is old'
+              : 'plan kept'
+          : shortfall.size > 0
+            ? 'no plan'
+            : 'not needed',
       }}
     />
   )
+}
+
+/** Steps without states where a build cannot be counted: its screens say why. */
+class RailBoundary extends Component<{ fallback: ReactNode; children: ReactNode }, { failed: boolean }> {
+  override state = { failed: false }
+
+  static getDerivedStateFromError() {
+    return { failed: true }
+  }
+
+  override render() {
+    return this.state.failed ? this.props.fallback : this.props.children
+  }
 }
 
 /** The steps of a build; how far each is, once its tally is made. */

@@ -11,49 +11,58 @@ export const routes: RouteObject[] = [
     hydrateFallbackElement: <Loading />,
     children: [
       {
-        index: true,
-        lazy: async () => ({ Component: (await import('../screens/builds/builds-screen.tsx')).BuildsScreen }),
+        // A fault of one screen leaves the rail, and with it all other screens.
+        errorElement: <Problem />,
+        children: [
+          {
+            index: true,
+            lazy: async () => ({ Component: (await import('../screens/builds/builds-screen.tsx')).BuildsScreen }),
+          },
+          {
+            path: 'build/:build/brief',
+            lazy: async () => ({ Component: (await import('../screens/brief/brief-screen.tsx')).BriefScreen }),
+          },
+          {
+            path: 'build/:build/donors',
+            lazy: async () => ({ Component: (await import('../screens/donors/donors-screen.tsx')).DonorsScreen }),
+          },
+          {
+            path: 'build/:build/design',
+            lazy: async () => ({ Component: (await import('../screens/design/design-screen.tsx')).DesignScreen }),
+          },
+          {
+            path: 'build/:build/tally',
+            lazy: async () => ({ Component: (await import('../screens/tally/tally-screen.tsx')).TallyScreen }),
+          },
+          {
+            path: 'build/:build/colours',
+            lazy: async () => ({ Component: (await import('../screens/colours/colours-screen.tsx')).ColoursScreen }),
+          },
+          {
+            path: 'build/:build/buy',
+            lazy: async () => ({ Component: (await import('../screens/buy/buy-screen.tsx')).BuyScreen }),
+          },
+          {
+            path: 'shelf',
+            lazy: async () => ({ Component: (await import('../screens/shelf/shelf-screen.tsx')).ShelfScreen }),
+          },
+          {
+            path: 'catalogue',
+            lazy: async () => ({
+              Component: (await import('../screens/catalogue/catalogue-screen.tsx')).CatalogueScreen,
+            }),
+          },
+          {
+            path: 'catalogue/set/:set',
+            lazy: async () => ({ Component: (await import('../screens/catalogue/set-screen.tsx')).SetScreen }),
+          },
+          {
+            path: 'data',
+            lazy: async () => ({ Component: (await import('../screens/data/data-screen.tsx')).DataScreen }),
+          },
+          { path: '*', element: <Problem missing /> },
+        ],
       },
-      {
-        path: 'build/:build/brief',
-        lazy: async () => ({ Component: (await import('../screens/brief/brief-screen.tsx')).BriefScreen }),
-      },
-      {
-        path: 'build/:build/donors',
-        lazy: async () => ({ Component: (await import('../screens/donors/donors-screen.tsx')).DonorsScreen }),
-      },
-      {
-        path: 'build/:build/design',
-        lazy: async () => ({ Component: (await import('../screens/design/design-screen.tsx')).DesignScreen }),
-      },
-      {
-        path: 'build/:build/tally',
-        lazy: async () => ({ Component: (await import('../screens/tally/tally-screen.tsx')).TallyScreen }),
-      },
-      {
-        path: 'build/:build/colours',
-        lazy: async () => ({ Component: (await import('../screens/colours/colours-screen.tsx')).ColoursScreen }),
-      },
-      {
-        path: 'build/:build/buy',
-        lazy: async () => ({ Component: (await import('../screens/buy/buy-screen.tsx')).BuyScreen }),
-      },
-      {
-        path: 'shelf',
-        lazy: async () => ({ Component: (await import('../screens/shelf/shelf-screen.tsx')).ShelfScreen }),
-      },
-      {
-        path: 'catalogue',
-        lazy: async () => ({
-          Component: (await import('../screens/catalogue/catalogue-screen.tsx')).CatalogueScreen,
-        }),
-      },
-      {
-        path: 'catalogue/set/:set',
-        lazy: async () => ({ Component: (await import('../screens/catalogue/set-screen.tsx')).SetScreen }),
-      },
-      { path: 'data', lazy: async () => ({ Component: (await import('../screens/data/data-screen.tsx')).DataScreen }) },
-      { path: '*', element: <Problem missing /> },
     ],
   },
 ]

@@ -1,6 +1,10 @@
 /** Hands a text to the user as a file. */
 export function download(name: string, text: string, type: string): void {
-  const url = URL.createObjectURL(new Blob([text], { type: `${type};charset=utf-8` }))
+  downloadBlob(name, new Blob([text], { type: `${type};charset=utf-8` }))
+}
+
+export function downloadBlob(name: string, file: Blob): void {
+  const url = URL.createObjectURL(file)
   const link = document.createElement('a')
   link.href = url
   link.download = name

@@ -11,7 +11,7 @@ const FEW = 300
 /** Writes a named act, here or in the worker; says nothing. */
 export function write(label: string, changes: readonly Change[]): Promise<Result<undefined, StoreError>> {
   const size = changes.reduce((n, c) => n + c.puts.length + c.deletes.length, 0)
-  return size <= FEW ? act(db, label, changes, nowIso()) : storeWorker().act(label, changes, nowIso())
+  return size <= FEW ? act(db, label, changes, nowIso()) : storeWorker().call('act', label, changes, nowIso())
 }
 
 /** Performs a named act on the user's data and says so, with undo at hand; a failure is shown in words. */
@@ -30,13 +30,13 @@ export async function perform(
 }
 
 export async function undoLast(): Promise<void> {
-  const result = await storeWorker().undo()
+  const result = await storeWorker().call('undo')
   if (!result.ok) toast.error(result.error.message)
   else toast(result.value === undefined ? 'Nothing to undo' : `Undone: ${result.value}`)
 }
 
 export async function redoLast(): Promise<void> {
-  const result = await storeWorker().redo()
+  const result = await storeWorker().call('redo')
   if (!result.ok) toast.error(result.error.message)
   else toast(result.value === undefined ? 'Nothing to redo' : `Done again: ${result.value}`)
 }

@@ -1,16 +1,13 @@
-import { useLiveQuery } from 'dexie-react-hooks'
-import { createContext, useContext, useMemo, type ReactNode } from 'react'
+import { createContext, useContext, useEffect, useMemo, useState, useSyncExternalStore, type ReactNode } from 'react'
 import { splitItemKey, type ItemKey } from '../../core/catalogue/item.ts'
 import type { Part } from '../../core/catalogue/part.ts'
 import { partFromName, partIndex } from '../../core/catalogue/part.ts'
 import { colourIndex, type Colour } from '../../core/colours/colour.ts'
 import { PALETTE } from '../../core/colours/palette.ts'
 import type { Records } from '../../core/planning/record-kinds.ts'
-import { landedTotal, planOrders, type Basket } from '../../core/planning/baskets.ts'
-import { withAllRules, type Build } from '../../core/planning/build.ts'
-import type { KeptPlan } from '../../core/planning/kept-plan.ts'
 import type { SnapshotRecords } from '../../core/planning/snapshot.ts'
 import type { ColourId, PartId } from '../../core/units/ids.ts'
+import { Workspace, type Damaged, type WorkspaceState } from '../../storage/workspace.ts'
 import { db } from './database.ts'
 
 export type Named = { readonly part: Part; readonly colour: Colour; readonly name: string }
@@ -24,6 +21,8 @@ export type RecordsView = Records & {
   readonly nameItem: (item: ItemKey) => Named
   /** Part id by its id, its other names' ids and foreign codes. */
   readonly partByAlias: ReadonlyMap<string, PartId>
+  /** Stored records that do not fit and are in nothing above. */
+  readonly damaged: readonly Damaged[]
   /** What tallies depend on. */
   readonly tallied: SnapshotRecords
   /** Part name by foreign code. */
@@ -32,82 +31,59 @@ export type RecordsView = Records & {
 
 const RecordsContext = createContext<RecordsView | undefined>(undefined)
 
-const useTable = <K extends keyof Records>(kind: K) => useLiveQuery(() => db.records(kind).toArray(), [kind])
+const byName = <T extends { readonly name: string }>(rows: readonly T[]): readonly T[] => {
+  const { compare } = new Intl.Collator('en', { numeric: true })
+  return [...rows].sort((p, q) => compare(p.name, q.name))
+}
 
-const byName = <T extends { readonly name: string }>(rows: T[]): T[] =>
-  rows.sort((p, q) => p.name.localeCompare(q.name, 'en', { numeric: true }))
+/** The workspace of this tab, opened when first needed. */
+const workspace = new Workspace(db)
+let opening: Promise<void> | undefined
 
-/** Loads every table once and keeps it live (other tabs included); screens read from here. */
+/** The data cannot be opened; what the browser says of it. */
+export class NotOpened extends Error {
+  constructor(cause: unknown) {
+    super(cause instanceof Error ? cause.message : String(cause), { cause })
+    this.name = 'NotOpened'
+  }
+}
+
+const opened = (): Promise<void> =>
+  (opening ??= workspace.open().catch((cause: unknown) => {
+    opening = undefined
+    throw new NotOpened(cause)
+  }))
+
+/** What is stored, kept live by the changes that acts bring (other tabs' included); screens read from here. */
 export function RecordsProvider({ children, fallback }: { children: ReactNode; fallback: ReactNode }) {
-  const parts = useTable('parts')
-  const colours = useTable('colours')
-  const sets = useLiveQuery(() => db.records('sets').toArray().then(byName), [])
-  const copies = useTable('copies')
-  const places = useTable('places')
-  const holdings = useTable('holdings')
+  const state = useSyncExternalStore(workspace.subscribe, workspace.state)
+  const [failure, setFailure] = useState<NotOpened | undefined>()
+  useEffect(() => {
+    opened().catch((error: unknown) => {
+      setFailure(error instanceof NotOpened ? error : new NotOpened(error))
+    })
+  }, [])
+  if (failure) throw failure
+  if (!state) return <>{fallback}</>
+  return <RecordsOf state={state}>{children}</RecordsOf>
+}
+
+function RecordsOf({ state: { records, damaged }, children }: { state: WorkspaceState; children: ReactNode }) {
+  const { parts, colours, copies, places, holdings, designs, shops, offers, decisions } = records
+  const sets = useMemo(() => byName(records.sets), [records.sets])
   // Ids are random: builds and sets are told in the order of their names.
-  const builds = useLiveQuery(
-    () =>
-      db
-        .records('builds')
-        .toArray()
-        .then((rows) => byName(rows.map(withAllRules))),
-    [],
+  const builds = useMemo(() => byName(records.builds), [records.builds])
+  const catalogue = useMemo(() => catalogueOf(parts, colours), [parts, colours])
+  const market = useMemo(() => ({ offers, shops }), [offers, shops])
+  const { partById, colourById } = catalogue
+  const tallied = useMemo(
+    () => ({ designs, sets, copies, holdings, places, partById, colourById, market, decisions }),
+    [designs, sets, copies, holdings, places, partById, colourById, market, decisions],
   )
-  const designs = useTable('designs')
-  const shops = useTable('shops')
-  const offers = useTable('offers')
-  const plans = useTable('plans')
-  const versions = useTable('versions')
-  const pictures = useTable('pictures')
-  const decisions = useTable('decisions')
-  const catalogue = useMemo(() => parts && colours && catalogueOf(parts, colours), [parts, colours])
-  const market = useMemo(() => offers && shops && { offers, shops }, [offers, shops])
-  const tallied = useMemo(() => {
-    if (!catalogue || !designs || !sets || !copies || !holdings || !places || !market || !decisions) return undefined
-    const { partById, colourById } = catalogue
-    return { designs, sets, copies, holdings, places, partById, colourById, market, decisions }
-  }, [catalogue, designs, sets, copies, holdings, places, market, decisions])
-  const view = useMemo(() => {
-    if (!tallied || !catalogue || !parts || !colours || !sets || !copies || !places || !holdings) return undefined
-    if (!builds || !designs || !shops || !offers || !plans || !versions || !pictures || !decisions) return undefined
-    return {
-      ...catalogue,
-      tallied,
-      parts,
-      colours,
-      sets,
-      copies,
-      places,
-      holdings,
-      builds,
-      designs,
-      shops,
-      offers,
-      plans,
-      versions,
-      pictures,
-      decisions,
-    }
-  }, [
-    tallied,
-    catalogue,
-    parts,
-    colours,
-    sets,
-    copies,
-    places,
-    holdings,
-    builds,
-    designs,
-    shops,
-    offers,
-    plans,
-    versions,
-    pictures,
-    decisions,
-  ])
-  if (!view) return <>{fallback}</>
+  const view = useMemo(
+    () => ({ ...records, ...catalogue, sets, builds, tallied, damaged }),
+    [records, catalogue, sets, builds, tallied, damaged],
+  )
   return <RecordsContext.Provider value={view}>{children}</RecordsContext.Provider>
 }
 
@@ -152,21 +128,4 @@ export function useRecords(): RecordsView {
   const records = useContext(RecordsContext)
   if (!records) throw new Error('records are read inside their provider')
   return records
-}
-
-export type Purchase = {
-  readonly kept: KeptPlan
-  readonly orders: readonly Basket[]
-  readonly landed: number | undefined
-}
-
-/** The build's kept plan with its orders and what they cost at the door; `undefined` when none is kept. */
-export function usePurchase(build: Build | undefined): Purchase | undefined {
-  const { plans, shops, offers } = useRecords()
-  return useMemo(() => {
-    const kept = build && plans.find((p) => p.id === build.id)
-    if (!kept) return undefined
-    const orders = planOrders(build, kept, shops, new Map(offers.map((o) => [o.id, o])))
-    return { kept, orders, landed: landedTotal(build, kept, orders) }
-  }, [build, plans, shops, offers])
 }

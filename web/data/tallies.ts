@@ -1,132 +1,118 @@
 import { use, useEffect, useMemo, useSyncExternalStore } from 'react'
-import type { Build } from '../../core/planning/build.ts'
 import { findConflicts, type Conflict } from '../../core/planning/reservations.ts'
-import { snapshotOf, type Snapshot, type SnapshotRecords } from '../../core/planning/snapshot.ts'
+import { snapshotOf, type Snapshot } from '../../core/planning/snapshot.ts'
 import type { Tally } from '../../core/planning/tally.ts'
 import type { BuildId } from '../../core/units/ids.ts'
 import { tallyWorker } from '../../workers/tally-client.ts'
+import { CountStore, type Count } from './count-store.ts'
 import { useRecords } from './records.tsx'
 
+/** A build's last count, and how it stands to the build as it is now. */
 export type BuildTally = {
-  /** The build as it is now. */
+  /** What was counted; read and acted upon together with `result` alone. */
   readonly snapshot: Snapshot
-  /** Its tally; while `stale`, of a moment ago. */
   readonly result: Tally
-  /** Something it rests on has changed since: a new tally is being made. */
+  readonly count: Count
+  /** The build as it is now, for edits of it: `snapshot` itself unless `stale`. */
+  readonly now: Snapshot
+  /** Something it rests on has changed since: a new count is being made, unless that failed. */
   readonly stale: boolean
+  /** The count of the build as it is now failed. */
+  readonly failure: CountProblem | undefined
 }
 
-type Entry = {
-  readonly build: Build
-  readonly records: SnapshotRecords
-  readonly result: Tally
-}
+export type CountProblem = { readonly message: string; readonly retry: () => void }
 
-/** The last tally of each build; screens and the rail share it. */
-const entries = new Map<BuildId, Entry>()
-/** A state of a build to be tallied. */
-type Job = { readonly build: Build; readonly records: SnapshotRecords }
+/** A build that could not be counted at all: screens cannot be shown, but it can be tried again. */
+export class NotCounted extends Error {
+  readonly retry: () => void
 
-/** What has to be tallied next, the newest state of each build only. */
-const waiting = new Map<BuildId, Job>()
-const listeners = new Set<() => void>()
-/** What is being tallied. */
-let current: Job | undefined
-let failure: Error | undefined
-let version = 0
-
-function subscribe(listener: () => void): () => void {
-  listeners.add(listener)
-  return () => listeners.delete(listener)
-}
-
-/** Asks for a tally; several screens ask for the same one, which is made once. */
-function request(build: Build, records: SnapshotRecords): void {
-  const last = current?.build.id === build.id ? current : entries.get(build.id)
-  if (last?.build === build && last.records === records) {
-    waiting.delete(build.id)
-    return
+  constructor({ message, retry }: CountProblem) {
+    super(message)
+    this.name = 'NotCounted'
+    this.retry = retry
   }
-  waiting.set(build.id, { build, records })
-  if (!current) void work()
 }
 
-async function work(): Promise<void> {
-  for (let next = waiting.values().next().value; next; next = waiting.values().next().value) {
-    const { build, records } = (current = next)
-    waiting.delete(build.id)
-    try {
-      const result = await tallyWorker().tally(build, records)
-      entries.set(build.id, { build, records, result })
-    } catch (error) {
-      failure = error instanceof Error ? error : new Error(String(error))
-    }
-    version++
-    for (const listener of listeners) listener()
-  }
-  current = undefined
-}
+/** The counts of this tab; screens and the rail share them. */
+const store = new CountStore((build, records) => tallyWorker().tally(build, records))
 
-/** Of each build, what its first tally is waited for with. */
-const firsts = new Map<BuildId, Promise<void>>()
+type Job = Parameters<CountStore['request']>[0]
 
-/** Waits for the first tally of a build: until then there is nothing to show. Nothing to wait for once there is one. */
-function firstTally(build: Build, records: SnapshotRecords): Promise<void> {
-  const known = firsts.get(build.id)
-  if (known) return known
-  const made = new Promise<void>((resolve, reject) => {
-    const look = () => {
-      if (failure) reject(failure)
-      else if (entries.has(build.id)) resolve()
-      else return
-      leave()
-    }
-    const leave = subscribe(look)
-    request(build, records)
-  })
-  firsts.set(build.id, made)
+/** Of each build, the state whose count is waited for, and what with. */
+const firsts = new Map<BuildId, { readonly job: Job; readonly made: Promise<void> }>()
+
+function firstCount(job: Job): Promise<void> {
+  const known = firsts.get(job.build.id)
+  if (known?.job.build === job.build && known.job.records === job.records) return known.made
+  const made = store.settled(job)
+  firsts.set(job.build.id, { job, made })
   return made
 }
 
-function told(build: Build, records: SnapshotRecords, { result, ...entry }: Entry): BuildTally {
-  const stale = entry.build !== build || entry.records !== records
-  return { snapshot: snapshotOf(build, records), result, stale }
+const problemOf = (job: Job): CountProblem | undefined => {
+  const failure = store.failureOf(job)
+  return (
+    failure && {
+      message: failure.message,
+      retry: () => {
+        firsts.delete(job.build.id)
+        store.retry(job)
+      },
+    }
+  )
 }
 
-const useVersion = (): number => {
-  const now = useSyncExternalStore(subscribe, () => version)
-  if (failure) throw failure
-  return now
+function told(job: Job, count: Count): BuildTally {
+  const stale = count.build !== job.build || count.records !== job.records
+  return {
+    snapshot: count.snapshot,
+    result: count.result,
+    count,
+    now: stale ? snapshotOf(job.build, job.records) : count.snapshot,
+    stale,
+    failure: problemOf(job),
+  }
 }
+
+const useVersion = (): number => useSyncExternalStore(store.subscribe, store.version)
 
 /**
- * One build as it is, and its tally; `undefined` when there is no such build. A worker makes the tallies: the first is
- * waited for (the nearest `Suspense` shows that), after a change the last one stays, marked stale, until the next is made.
+ * One build's last count; `undefined` when there is no such build. A worker makes the counts: the first is waited for
+ * (the nearest `Suspense` shows that), after a change the last one stays, marked stale, until the next is made. A build
+ * that was never counted and cannot be is thrown as `NotCounted`.
  */
 export function useTally(id: BuildId): BuildTally | undefined {
   const { builds, tallied } = useRecords()
-  useVersion()
+  const now = useVersion()
   const build = builds.find((b) => b.id === id)
   useEffect(() => {
-    if (build) request(build, tallied)
-  }, [build, tallied])
-  if (build && !entries.has(build.id)) use(firstTally(build, tallied))
-  const entry = entries.get(id)
-  return useMemo(() => build && entry && told(build, tallied, entry), [build, tallied, entry])
+    if (build) store.request({ build, records: tallied })
+  }, [build, tallied, now])
+  if (build && !store.countOf(id)) {
+    const problem = problemOf({ build, records: tallied })
+    if (problem) throw new NotCounted(problem)
+    use(firstCount({ build, records: tallied }))
+  }
+  const count = store.countOf(id)
+  return useMemo(() => {
+    void now
+    return build && count && told({ build, records: tallied }, count)
+  }, [build, tallied, count, now])
 }
 
-/** The tallies of all builds that have one by now. */
+/** The counts of all builds that have one by now. */
 export function useTallies(): readonly BuildTally[] {
   const { builds, tallied } = useRecords()
   const now = useVersion()
   useEffect(() => {
-    for (const build of builds) request(build, tallied)
+    for (const build of builds) store.request({ build, records: tallied })
   }, [builds, tallied])
   return useMemo(() => {
     void now
     return builds.flatMap((build) => {
-      const entry = entries.get(build.id)
-      return entry ? [told(build, tallied, entry)] : []
+      const count = store.countOf(build.id)
+      return count ? [told({ build, records: tallied }, count)] : []
     })
   }, [builds, tallied, now])
 }
@@ -135,10 +121,12 @@ export function useTallies(): readonly BuildTally[] {
 export function useConflicts(): Conflict[] {
   const tallies = useTallies()
   return useMemo(() => {
-    const [first] = tallies
-    if (!first || tallies.length < 2) return []
+    // Counts of different states of the shelf say nothing of one another.
+    const fresh = tallies.filter((t) => !t.stale)
+    const [first] = fresh
+    if (!first || fresh.length < 2) return []
     return findConflicts(
-      tallies.map(({ snapshot, result }) => ({ build: snapshot.build.id, tally: result })),
+      fresh.map(({ snapshot, result }) => ({ build: snapshot.build.id, tally: result })),
       first.snapshot.holdings,
     )
   }, [tallies])

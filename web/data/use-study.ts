@@ -1,4 +1,4 @@
-import { useEffect, useState } from 'react'
+import { useCallback, useEffect, useState } from 'react'
 import {
   startStudy,
   type Answer,
@@ -9,13 +9,16 @@ import {
 } from '../../workers/study-client.ts'
 
 export type StudyState<T> = {
-  /** The last answer; of an earlier question while `busy`. */
+  /** The last answer; of an earlier question while `busy` or when the last one failed. */
   readonly value: T | undefined
   readonly busy: boolean
   /** Designs netted so far for the question under way. */
   readonly steps: number
+  /** Why there is no answer to the last question. */
   readonly problem: string | undefined
   readonly stop: () => void
+  /** Asks the same question again. */
+  readonly retry: () => void
 }
 
 /** Typing pauses so long before a question is put anew. */
@@ -27,15 +30,17 @@ export function useStudy<K extends Study>(
   snapshot: Scene<K>,
   question: Question<K> | undefined,
 ): StudyState<Answer<K>> {
-  const [state, setState] = useState<Omit<StudyState<Answer<K>>, 'stop'>>({
+  const [state, setState] = useState<Omit<StudyState<Answer<K>>, 'stop' | 'retry'>>({
     value: undefined,
     busy: false,
     steps: 0,
     problem: undefined,
   })
   const [running, setRunning] = useState<{ stop: () => void } | undefined>()
+  const [tries, setTries] = useState(0)
   useEffect(() => {
     if (question === undefined) return
+    void tries
     let run: Running<K> | undefined
     let over = false
     const timer = setTimeout(() => {
@@ -57,8 +62,8 @@ export function useStudy<K extends Study>(
           if (!over) setState((s) => ({ ...s, value, busy: false }))
         },
         (error: unknown) => {
-          if (!over)
-            setState((s) => ({ ...s, busy: false, problem: error instanceof Error ? error.message : 'It failed.' }))
+          const why = error instanceof Error ? error.message : 'unknown reason'
+          if (!over) setState((s) => ({ ...s, busy: false, problem: `This could not be worked out: ${why}.` }))
         },
       )
     }, PAUSE_MS)
@@ -67,6 +72,9 @@ export function useStudy<K extends Study>(
       clearTimeout(timer)
       run?.stop()
     }
-  }, [study, snapshot, question])
-  return { ...state, stop: () => running?.stop() }
+  }, [study, snapshot, question, tries])
+  const retry = useCallback(() => {
+    setTries((n) => n + 1)
+  }, [])
+  return { ...state, stop: () => running?.stop(), retry }
 }

@@ -90,7 +90,7 @@ function ChooseSource({
     setBusy(true)
     setProblem('')
     const context = { kind, colours: allColours, currency, codes: partNameByCode }
-    const preview = await listWorker().read(source, context)
+    const preview = await listWorker().call('read', source, context)
     setBusy(false)
     if (!preview.ok) {
       setProblem(preview.error.message)
@@ -98,7 +98,7 @@ function ChooseSource({
     }
     const remembered = await recall(preview.value, kind)
     onLoaded({
-      preview: remembered ? await listWorker().rematch(context, remembered) : preview.value,
+      preview: remembered ? await listWorker().call('rematch', context, remembered) : preview.value,
       name,
       remembered: remembered !== undefined,
     })

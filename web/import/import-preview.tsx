@@ -84,21 +84,21 @@ export function ImportPreview({
       column === undefined ? others : [...others, [field, column]],
     )
     void listWorker()
-      .rematch(context, { ...match, columns, confidence: { ...match.confidence, [field]: 1 } })
+      .call('rematch', context, { ...match, columns, confidence: { ...match.confidence, [field]: 1 } })
       .then(onRematch)
   }
   const split = (delimiter: Delimiter) => {
     void listWorker()
-      .split(context, delimiter)
+      .call('split', context, delimiter)
       .then((next) => {
         if (next.ok) onRematch(next.value)
         else setProblem(next.error.message)
       })
   }
   const turn = async (sheet: string) => {
-    const next = await listWorker().turn(context, sheet)
+    const next = await listWorker().call('turn', context, sheet)
     const columns = await recall(next, kind)
-    onRematch(columns ? await listWorker().rematch(context, columns) : next)
+    onRematch(columns ? await listWorker().call('rematch', context, columns) : next)
   }
   const report = () => {
     const rows = [
@@ -265,7 +265,7 @@ export function ImportPreview({
       {tab === 'refused' ? (
         <RefusedRows
           rows={reading.refused}
-          onFix={(line, cells) => void listWorker().fix(context, line, cells).then(onRematch)}
+          onFix={(line, cells) => void listWorker().call('fix', context, line, cells).then(onRematch)}
         />
       ) : (
         <AcceptedRows rows={shown} kind={kind} records={records} currency={currency} doubtful={tab === 'doubtful'} />

@@ -31,7 +31,7 @@ export async function runImport(request: ImportRequest): Promise<boolean> {
   const { kind, build, records } = request
   const { colours, decided } = decideColours(request)
   const owner = records.builds.find((b) => b.id === build)
-  const imported = await listWorker().make({
+  const imported = await listWorker().call('make', {
     kind,
     build,
     name: request.name,

@@ -7,12 +7,13 @@ import type { BuildId } from '../../../core/units/ids.ts'
 import { formatMoney } from '../../../core/units/money.ts'
 import { edit } from '../../../storage/journal.ts'
 import { perform } from '../../data/perform.ts'
-import { usePurchase } from '../../data/records.tsx'
+import { usePlan } from '../../data/purchases.ts'
 import { useTally } from '../../data/tallies.ts'
 import { CoverageLegend, CoverageStrip } from '../../ui/coverage-strip.tsx'
 import { CommitInput, Field } from '../../ui/fields.tsx'
 import { NoBuild } from '../../ui/no-build.tsx'
 import { Figure, plural, Screen } from '../../ui/screen.tsx'
+import { StaleNote } from '../../ui/stale-note.tsx'
 import { Relaxations } from './relaxations.tsx'
 import { Decisions } from './decisions.tsx'
 import { HouseRules } from './house-rules.tsx'
@@ -23,14 +24,16 @@ import { ProvenanceFields } from './provenance-fields.tsx'
 export function BriefScreen() {
   const id = useParams()['build'] as BuildId
   const tally = useTally(id)
-  const purchase = usePurchase(tally?.snapshot.build)
+  const { purchase, age } = usePlan(tally)
   if (!tally) return <NoBuild />
-  const { snapshot, result } = tally
-  const { build, design } = snapshot
+  const { snapshot, result, now } = tally
+  const { design } = snapshot
+  const { build } = now
+  const old = age === 'old'
   const { provenance } = build
-  const cost = purchase?.landed === undefined ? undefined : buildCost(build, result, purchase.landed)
+  const cost = purchase?.landed === undefined ? undefined : buildCost(snapshot.build, result, purchase.landed)
   const conflict = permissionConflict(build.purpose, provenance)
-  const action = nextAction(tally.snapshot, result, purchase?.kept.plan)
+  const action = nextAction(snapshot, result, purchase?.landed === undefined ? undefined : purchase.kept.plan, old)
   const owned = snapshot.copies.filter((c) => c.state !== 'to-buy').length
   const modules = design.modules.filter((m) => m.repeats > 0 && !m.later)
   return (
@@ -56,6 +59,7 @@ export function BriefScreen() {
                     {formatMoney(cost.total, build.currency)} in all
                   </>
                 )}
+                {old && ' by a plan that is older than the build: find the orders again'}
               </>
             )}
             .
@@ -82,10 +86,13 @@ export function BriefScreen() {
           )}
           {cost && cost.over > 0 && (
             <p role="alert" className="border-l-4 border-bad bg-bad-wash px-3 py-2 text-sm">
-              {formatMoney(cost.total, build.currency)} in all is {formatMoney(cost.over, build.currency)} beyond the
-              budget. See below what a relaxed rule would save, or raise the budget.
+              {formatMoney(cost.total, build.currency)} in all is over budget by{' '}
+              {formatMoney(cost.over, build.currency)}
+              {old && ', by a plan older than the build'}. See below what a relaxed rule would save, or raise the
+              budget.
             </p>
           )}
+          <StaleNote tally={tally} />
           <CoverageStrip coverage={result.coverage} height={26} />
           <CoverageLegend coverage={result.coverage} />
           {result.estimated > 0 && (

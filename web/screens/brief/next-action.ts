@@ -5,7 +5,12 @@ import type { SourcingPlan } from '../../../core/sourcing/plan.ts'
 export type NextAction = { readonly step: 'donors' | 'design' | 'tally' | 'buy'; readonly label: string }
 
 /** The one thing to do next, from what the build lacks. */
-export function nextAction(snapshot: Snapshot, result: Tally, plan: SourcingPlan | undefined): NextAction {
+export function nextAction(
+  snapshot: Snapshot,
+  result: Tally,
+  plan: SourcingPlan | undefined,
+  old: boolean,
+): NextAction {
   if (result.need === 0) return { step: 'design', label: 'Bring in the design' }
   if (snapshot.copies.length === 0 && snapshot.holdings.length === 0)
     return { step: 'donors', label: 'Bring in a donor set' }
@@ -14,5 +19,5 @@ export function nextAction(snapshot: Snapshot, result: Tally, plan: SourcingPlan
     return { step: 'tally', label: `See the ${result.coverage.short} pieces short` }
   return plan?.total == null
     ? { step: 'buy', label: 'Find the cheapest orders' }
-    : { step: 'buy', label: 'Copy the baskets' }
+    : { step: 'buy', label: old ? 'Find the orders again' : 'Copy the baskets' }
 }

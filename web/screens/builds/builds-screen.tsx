@@ -10,7 +10,8 @@ import { add } from '../../../storage/journal.ts'
 import { fresh } from '../../data/database.ts'
 import { loadDemo } from '../../data/demo.ts'
 import { perform } from '../../data/perform.ts'
-import { usePurchase, useRecords } from '../../data/records.tsx'
+import { usePlan } from '../../data/purchases.ts'
+import { useRecords } from '../../data/records.tsx'
 import { useTally } from '../../data/tallies.ts'
 import { Button } from '../../ui/button.tsx'
 import { ConflictNote } from '../../ui/conflict-note.tsx'
@@ -18,6 +19,8 @@ import { CoverageLegend, CoverageStrip } from '../../ui/coverage-strip.tsx'
 import { Dialog } from '../../ui/dialog.tsx'
 import { Choice, Field, TextInput } from '../../ui/fields.tsx'
 import { Figure, plural, Screen } from '../../ui/screen.tsx'
+import { CountBoundary } from '../../ui/count-boundary.tsx'
+import { StaleNote } from '../../ui/stale-note.tsx'
 
 export function BuildsScreen() {
   const records = useRecords()
@@ -75,7 +78,9 @@ export function BuildsScreen() {
           <ConflictNote />
           <ul className="flex flex-col divide-y divide-rule border-y border-rule">
             {builds.map((build) => (
-              <BuildRow key={build.id} build={build} />
+              <CountBoundary key={build.id} build={build}>
+                <BuildRow build={build} />
+              </CountBoundary>
             ))}
           </ul>
         </>
@@ -87,7 +92,7 @@ export function BuildsScreen() {
 
 function BuildRow({ build }: { build: Build }) {
   const tally = useTally(build.id)
-  const purchase = usePurchase(build)
+  const { purchase, age } = usePlan(tally)
   if (!tally) return null
   const { coverage, need, shortfall } = tally.result
   const waits =
@@ -96,7 +101,7 @@ function BuildRow({ build }: { build: Build }) {
       : shortfall.size === 0
         ? 'complete: ready to build'
         : purchase?.landed !== undefined
-          ? `waits for an order of ${formatMoney(purchase.landed, build.currency)}`
+          ? `waits for an order of ${formatMoney(purchase.landed, build.currency)}${age === 'old' ? ', by a plan older than the build: find it again' : ''}`
           : `waits for a plan for ${plural(shortfall.size, 'short item')}`
   return (
     <li>
@@ -111,6 +116,7 @@ function BuildRow({ build }: { build: Build }) {
           </span>
         </span>
         <span className="flex flex-col gap-2">
+          <StaleNote tally={tally} />
           <CoverageStrip coverage={coverage} height={14} />
           <CoverageLegend coverage={coverage} />
         </span>

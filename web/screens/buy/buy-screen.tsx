@@ -1,26 +1,31 @@
 import { useMutation } from '@tanstack/react-query'
 import { useLiveQuery } from 'dexie-react-hooks'
 import { Play, RefreshCw, Square } from 'lucide-react'
-import { useMemo, useState } from 'react'
+import { useState } from 'react'
 import { Link, useParams } from 'react-router'
 import { toast } from 'sonner'
 import type { KeptPlan } from '../../../core/planning/kept-plan.ts'
 import { openRisks } from '../../../core/planning/mock-up.ts'
-import { itemOf, sourcingTask } from '../../../core/planning/sourcing-problem.ts'
+import type { Build } from '../../../core/planning/build.ts'
+import { buildCost } from '../../../core/planning/build-cost.ts'
+import { itemOf } from '../../../core/planning/sourcing-problem.ts'
 import type { Snapshot } from '../../../core/planning/snapshot.ts'
 import type { Tally } from '../../../core/planning/tally.ts'
 import type { BuildId } from '../../../core/units/ids.ts'
 import { formatMoney } from '../../../core/units/money.ts'
 import { db } from '../../data/database.ts'
 import { fetchOffers, OFFERS_FETCHED } from '../../data/market-client.ts'
-import { usePurchase, useRecords, type Purchase } from '../../data/records.tsx'
-import { useTally } from '../../data/tallies.ts'
+import { planAge, usePurchase, usePurchaseTask, type Purchase } from '../../data/purchases.ts'
+import { useRecords } from '../../data/records.tsx'
+import { useTally, type BuildTally } from '../../data/tallies.ts'
+import type { TaskSummary } from '../../../workers/tally.worker.ts'
 import { cancelRun, runSourcing, useRun } from '../../data/sourcing-run.ts'
 import { ImportDialog } from '../../import/import-dialog.tsx'
 import { Button } from '../../ui/button.tsx'
 import { Choice } from '../../ui/fields.tsx'
 import { NoBuild } from '../../ui/no-build.tsx'
 import { Figure, plural, Screen } from '../../ui/screen.tsx'
+import { StaleNote } from '../../ui/stale-note.tsx'
 import { PlanView } from './plan-view.tsx'
 import { RunProgress } from './run-progress.tsx'
 import { ShopRules } from './shop-rules.tsx'
@@ -32,24 +37,34 @@ export function BuyScreen() {
   const id = useParams()['build'] as BuildId
   const tally = useTally(id)
   if (!tally) return <NoBuild />
-  return <Buy snapshot={tally.snapshot} result={tally.result} />
+  return <Buy tally={tally} />
 }
 
-function Buy({ snapshot, result }: { snapshot: Snapshot; result: Tally }) {
+/** Before the task is known. */
+const NO_TASK: TaskSummary = {
+  key: '',
+  wanted: [],
+  unavailable: [],
+  otherCurrency: 0,
+  lines: 0,
+  offers: 0,
+  itemsOf: new Map(),
+}
+
+function Buy({ tally }: { tally: BuildTally }) {
+  const { snapshot, result, now, stale, count } = tally
   const { build } = snapshot
   const records = useRecords()
   const run = useRun(build.id)
   const [limit, setLimit] = useState('30')
   const [importing, setImporting] = useState(false)
   const fetched = useLiveQuery(() => db.settings.get(OFFERS_FETCHED))
-  const { shops, offers } = records
-  const task = useMemo(() => sourcingTask(snapshot, result, shops, offers), [snapshot, result, shops, offers])
-  const purchase = usePurchase(build)
+  const asked = usePurchaseTask(tally)
+  const task = asked.task ?? NO_TASK
+  const { offers } = task
+  const purchase = usePurchase(now.build)
   const kept = purchase?.kept
-  const stale = useMemo(
-    () => kept !== undefined && JSON.stringify(kept.problem) !== JSON.stringify(task.problem),
-    [kept, task],
-  )
+  const old = planAge(kept, asked) === 'old'
   const market = useMutation({
     // The market may run on this machine: being offline elsewhere is no reason to wait.
     networkMode: 'always',
@@ -60,20 +75,13 @@ function Buy({ snapshot, result }: { snapshot: Snapshot; result: Tally }) {
     },
   })
   const allowed = build.rules.sources === 'donors, shelf and shops'
-  const start = () => void runSourcing(build.id, task, Number(limit))
+  const waiting = stale || asked.pending
+  const start = () => void runSourcing(count, Number(limit))
   const running = run !== undefined
   return (
     <Screen
       title="Buy"
-      headline={
-        <BuyHeadline
-          purchase={purchase}
-          stale={stale}
-          result={result}
-          currency={build.currency}
-          offers={task.problem.offers.length}
-        />
-      }
+      headline={<BuyHeadline purchase={purchase} old={old} result={result} build={build} offers={offers} />}
       actions={
         <>
           {running ? (
@@ -87,7 +95,7 @@ function Buy({ snapshot, result }: { snapshot: Snapshot; result: Tally }) {
           ) : (
             <>
               <Choice label="Time limit" value={limit} options={LIMITS} onChange={setLimit} />
-              <Button look="primary" disabled={!allowed || task.problem.lines.length === 0} onClick={start}>
+              <Button look="primary" disabled={!allowed || waiting || task.lines === 0} onClick={start}>
                 <Play size={14} aria-hidden="true" /> {kept ? 'Find the cheapest again' : 'Find the cheapest orders'}
               </Button>
             </>
@@ -103,22 +111,34 @@ function Buy({ snapshot, result }: { snapshot: Snapshot; result: Tally }) {
           </Link>
         </p>
       )}
+      <StaleNote tally={tally} />
+      {asked.problem !== undefined && (
+        <p
+          role="alert"
+          className="flex flex-wrap items-center gap-3 border-l-4 border-bad bg-bad-wash px-3 py-2 text-sm"
+        >
+          <span className="wrap-anywhere">What is to be bought could not be worked out: {asked.problem}.</span>
+          <Button onClick={asked.retry}>Try again</Button>
+        </p>
+      )}
       <OpenRisks snapshot={snapshot} />
       <div className="flex flex-wrap items-center gap-3 text-sm">
         <span>
-          {task.problem.offers.length === 0
-            ? 'No offers for the short items yet.'
-            : `${plural(task.problem.offers.length, 'usable offer')} from ${plural(new Set(task.problem.offers.map((o) => o.shop)).size, 'shop')}${fetched ? `, market asked ${fetched.value.slice(0, 16).replace('T', ' ')} UTC` : ''}.`}
+          {!asked.task
+            ? 'Working out what is to be bought…'
+            : offers === 0
+              ? 'No offers for the short items yet.'
+              : `${plural(offers, 'usable offer')} from ${plural(task.itemsOf.size, 'shop')}${fetched ? `, market asked ${fetched.value.slice(0, 16).replace('T', ' ')} UTC` : ''}.`}
         </span>
         <Button
-          look={task.problem.offers.length === 0 ? 'primary' : 'plain'}
-          disabled={market.isPending || result.shortfall.size === 0}
+          look={offers === 0 ? 'primary' : 'plain'}
+          disabled={market.isPending || waiting || result.shortfall.size === 0}
           onClick={() => {
             market.mutate()
           }}
         >
           <RefreshCw size={14} aria-hidden="true" />{' '}
-          {market.isPending ? 'Asking the market…' : task.problem.offers.length === 0 ? 'Ask the market' : 'Ask again'}
+          {market.isPending ? 'Asking the market…' : offers === 0 ? 'Ask the market' : 'Ask again'}
         </Button>
         <Button
           onClick={() => {
@@ -142,17 +162,28 @@ function Buy({ snapshot, result }: { snapshot: Snapshot; result: Tally }) {
       {run && <RunProgress run={run} currency={build.currency} />}
       <div className="grid min-h-0 flex-1 grid-cols-[minmax(0,1fr)_21rem] gap-6 overflow-auto max-[960px]:grid-cols-1">
         <div className="flex min-w-0 flex-col gap-5">
-          {purchase?.landed !== undefined && <PlanView purchase={purchase} snapshot={snapshot} stale={stale} />}
-          {kept && kept.plan.total === null && <NoPlan kept={kept} />}
-          <Unavailable lines={kept && !stale ? kept.unavailable : task.unavailable} />
-          {!kept && task.problem.offers.length > 0 && !running && (
+          {purchase?.fault !== undefined && (
+            <p role="alert" className="border-l-4 border-bad bg-bad-wash px-3 py-2 text-sm wrap-anywhere">
+              The kept plan does not hold: {purchase.fault}. It may have come so in a file. Find the cheapest orders
+              again.
+            </p>
+          )}
+          {purchase?.landed !== undefined && (
+            <PlanView purchase={purchase} build={build} copies={snapshot.copies} old={old} />
+          )}
+          {kept && kept.plan.total === null && <NoPlan kept={kept} old={old} />}
+          <Unavailable
+            lines={kept && !old && purchase.fault === undefined ? kept.unavailable : task.unavailable}
+            planned={purchase?.landed !== undefined && !old}
+          />
+          {!kept && offers > 0 && !running && (
             <p className="max-w-xl text-sm text-soft">
               Every choice is weighed at once: which offers, which shops, whether a wanted donor copy pays. The result
               is checked by an independent count before you see it.
             </p>
           )}
         </div>
-        <ShopRules build={build} offers={task.problem.offers} />
+        <ShopRules build={now.build} itemsOf={task.itemsOf} />
       </div>
       <ImportDialog kind="offers" build={build.id} open={importing} onOpenChange={setImporting} />
     </Screen>
@@ -177,45 +208,47 @@ function OpenRisks({ snapshot: { build, design } }: { snapshot: Snapshot }) {
 
 function BuyHeadline({
   purchase,
-  stale,
+  old,
   result,
-  currency,
+  build,
   offers,
 }: {
   purchase: Purchase | undefined
-  stale: boolean
+  old: boolean
   result: Tally
-  currency: string
+  build: Build
   offers: number
 }) {
-  if (result.shortfall.size === 0) return <>Nothing is short: there is nothing to buy.</>
+  if (result.shortfall.size === 0 && !purchase) return <>Nothing is short: there is nothing to buy.</>
   const plan = purchase?.kept.plan
   if (plan && purchase.landed !== undefined) {
+    const copies = plan.sets.reduce((n, s) => n + s.copies, 0)
+    const cost = buildCost(build, result, purchase.landed)
     return (
       <>
-        <Figure>{formatMoney(purchase.landed, currency)}</Figure> in{' '}
+        <Figure>{formatMoney(purchase.landed, build.currency)}</Figure> in{' '}
         <Figure>{plural(purchase.orders.length, 'order')}</Figure>
-        {plan.sets.length > 0 && (
-          <>
+        {copies > 0 && <> and {plural(copies, 'donor copy', 'donor copies')}</>}
+        {old ? ', by a plan older than the build or the offers: find it again.' : `: ${proofWords(purchase)}.`}
+        {cost.over > 0 && (
+          <span className="text-bad">
             {' '}
-            and{' '}
-            {plural(
-              plan.sets.reduce((n, s) => n + s.copies, 0),
-              'donor copy',
-              'donor copies',
-            )}
-          </>
+            Over budget by {formatMoney(cost.over, build.currency)}
+            {cost.total !== purchase.landed &&
+              ` with all that belongs to the build, ${formatMoney(cost.total, build.currency)}`}
+            .
+          </span>
         )}
-        {plan.status === 'optimal'
-          ? ': proven, nothing within the rules costs less.'
-          : plan.gap === null
-            ? ': no proof yet how much less it could be.'
-            : `: at most ${(plan.gap * 100).toFixed(2)}% above the least possible.`}
-        {stale && ' Something changed since: find it again.'}
       </>
     )
   }
-  if (plan) return <>No plan fits the rules: see what stands in the way.</>
+  if (purchase?.fault !== undefined) return <>The kept plan does not hold: find the orders again.</>
+  if (plan)
+    return old ? (
+      <>The last search found no plan, for an earlier state of the build: find the orders again.</>
+    ) : (
+      <>No plan fits the rules: see what stands in the way.</>
+    )
   return (
     <>
       <Figure>{plural(result.coverage.short, 'piece')}</Figure> in {plural(result.shortfall.size, 'item')} are to be
@@ -225,12 +258,22 @@ function BuyHeadline({
   )
 }
 
-function NoPlan({ kept }: { kept: KeptPlan }) {
+/** What is known of how good a plan is; pieces that cannot be had are in no plan. */
+function proofWords({ kept: { plan }, ownProof }: Purchase): string {
+  if (!ownProof) return 'checked, but found elsewhere; find it again to prove it'
+  if (plan.status === 'optimal') return 'proven, nothing within the rules costs less'
+  return plan.gap === null
+    ? 'no proof yet how much less it could be'
+    : `at most ${(plan.gap * 100).toFixed(2)}% above the least possible`
+}
+
+function NoPlan({ kept, old }: { kept: KeptPlan; old: boolean }) {
   const records = useRecords()
   return (
     <section className="border-l-4 border-bad bg-bad-wash px-4 py-3 text-sm">
       <h2 className="font-semibold">
         {kept.plan.status === 'infeasible' ? 'No plan can exist within the rules' : 'No plan was found in time'}
+        {old && ', for an earlier state of the build'}
       </h2>
       <ul className="mt-1 list-disc pl-5">
         {kept.plan.unreachable.slice(0, 30).map((u) => (

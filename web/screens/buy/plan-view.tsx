@@ -2,11 +2,13 @@ import { ClipboardCopy, Download } from 'lucide-react'
 import { toast } from 'sonner'
 import { writeCsv } from '../../../core/formats/delimited.ts'
 import { printsBought, type Basket } from '../../../core/planning/baskets.ts'
-import type { Snapshot } from '../../../core/planning/snapshot.ts'
+import type { Build } from '../../../core/planning/build.ts'
+import type { Copy } from '../../../core/donors/donor-set.ts'
 import { decimal, formatMoney } from '../../../core/units/money.ts'
 import { slug } from '../../../core/units/ids.ts'
 import { download } from '../../data/download.ts'
-import { useRecords, type Purchase, type RecordsView } from '../../data/records.tsx'
+import type { Purchase } from '../../data/purchases.ts'
+import { useRecords, type RecordsView } from '../../data/records.tsx'
 import { Button } from '../../ui/button.tsx'
 import { ItemName } from '../../ui/item-name.tsx'
 import { plural } from '../../ui/screen.tsx'
@@ -16,24 +18,31 @@ import { PlanStandIns } from './plan-stand-ins.tsx'
 
 /** The plan in hand: what it costs and why that is least, then the baskets. */
 export function PlanView({
-  purchase: { kept, orders },
-  snapshot,
-  stale,
+  purchase: { kept, orders, landed, ownProof },
+  build,
+  copies,
+  old,
 }: {
   purchase: Purchase
-  snapshot: Snapshot
-  stale: boolean
+  build: Build
+  copies: readonly Copy[]
+  /** It answers an earlier state of the build or of the offers. */
+  old: boolean
 }) {
   const records = useRecords()
-  const { build } = snapshot
   const { plan } = kept
-  if (!plan.cost || plan.total === null) return null
+  if (!plan.cost || plan.total === null || landed === undefined) return null
+  const weighed =
+    plan.cost.penalties > 0
+      ? `, points of compromise worth ${formatMoney(plan.cost.penalties, build.currency)} included`
+      : ''
   const charge = orders.reduce((sum, o) => sum + o.cost.importCharge, 0)
   return (
-    <div className={stale ? 'flex flex-col gap-5 opacity-70' : 'flex flex-col gap-5'}>
-      {stale && (
+    <div className="flex flex-col gap-5">
+      {old && (
         <p className="border-l-4 border-warn bg-raised px-3 py-2 text-sm">
-          This plan answers an earlier state of the build or of the offers.
+          This plan answers an earlier state of the build or of the offers: its money, baskets and proof are of then.
+          Find the cheapest again.
         </p>
       )}
       <div className="grid grid-cols-2 gap-8 max-[960px]:grid-cols-1">
@@ -44,30 +53,33 @@ export function PlanView({
           currency={build.currency}
         />
         <Habits
-          total={plan.total}
+          paid={plan.total - plan.cost.penalties}
           shops={orders.length}
           habits={kept.habits}
           maxShops={kept.problem.maxShops}
+          beside={landed - (plan.total - plan.cost.penalties)}
           currency={build.currency}
         />
       </div>
       <p className="text-sm text-soft">
-        {plan.status === 'optimal'
-          ? `Optimal: the proven bound equals the total, ${formatMoney(plan.bound ?? plan.total, build.currency)}.`
-          : plan.bound === null
-            ? 'No bound was proven in the time given.'
-            : `Proven bound ${formatMoney(plan.bound, build.currency)}; more time may close the gap of ${formatMoney(plan.total - plan.bound, build.currency)}.`}{' '}
-        Found in {plan.seconds.toFixed(1)} s and checked by an independent count.
+        {!ownProof
+          ? 'The plan came from a file or an earlier version of the app: it is checked by an independent count, but what its file says of a proof is not believed.'
+          : plan.status === 'optimal'
+            ? `Optimal: the proven bound equals the total, ${formatMoney(plan.bound ?? plan.total, build.currency)}${weighed}.`
+            : plan.bound === null
+              ? 'No bound was proven in the time given.'
+              : `Proven bound ${formatMoney(plan.bound, build.currency)}${weighed}; more time may close the gap of ${formatMoney(plan.total - plan.bound, build.currency)}.`}{' '}
+        {ownProof && `Found in ${plan.seconds.toFixed(1)} s and checked by an independent count.`}
         {charge > 0 && ' The import charge uses your own rate; what is due is for the customs authority to say.'}
       </p>
       <PlanStandIns kept={kept} currency={build.currency} />
-      {plan.sets.map(({ set, copies }) => {
-        const copy = snapshot.copies.find((c) => c.id === set)
+      {plan.sets.map(({ set, copies: n }) => {
+        const copy = copies.find((c) => c.id === set)
         return (
           <p key={set} className="border-l-4 border-accent bg-mark px-3 py-2 text-sm">
-            Buy <b>{copies === 1 ? 'the copy' : plural(copies, 'copy', 'copies')}</b> “{copy?.label ?? set}” for{' '}
+            Buy <b>{n === 1 ? 'the copy' : plural(n, 'copy', 'copies')}</b> “{copy?.label ?? set}” for{' '}
             {formatMoney(kept.problem.sets.find((s) => s.id === set)?.price ?? 0, build.currency)}
-            {copies > 1 ? ' each' : ''}: it costs less than its pieces.
+            {n > 1 ? ' each' : ''}: it costs less than its pieces.
           </p>
         )
       })}
@@ -96,10 +108,10 @@ function BasketView({ basket }: { basket: Basket }) {
   const records = useRecords()
   const { shop, cost } = basket
   const money = (minor: number) => formatMoney(minor, shop.currency)
-  const fees = basket.total - cost.goods
+  const fees = cost.handling + cost.lineFees + cost.service
   return (
     <details className="group">
-      <summary className="grid cursor-pointer grid-cols-[minmax(0,1.5fr)_minmax(0,1fr)_minmax(0,1.1fr)_6rem] items-center gap-3 py-2 text-sm hover:bg-raised">
+      <summary className="grid cursor-pointer grid-cols-[minmax(0,1.3fr)_minmax(0,0.8fr)_minmax(0,1.6fr)_6rem] items-center gap-3 py-2 text-sm hover:bg-raised">
         <span className="leading-tight">
           <span className="block font-semibold">{shop.name}</span>
           <span className="text-xs text-soft">
@@ -111,7 +123,10 @@ function BasketView({ basket }: { basket: Basket }) {
           {plural(basket.pieces, 'piece')}, {(basket.mass / 1000).toFixed(0)} g
         </span>
         <span className="text-right text-soft">
-          {decimal(cost.goods, shop.currency)} + {decimal(fees, shop.currency)} fees
+          {decimal(cost.goods, shop.currency)}
+          {cost.shipping > 0 && ` + ${decimal(cost.shipping, shop.currency)} shipping`}
+          {fees > 0 && ` + ${decimal(fees, shop.currency)} fees`}
+          {cost.importCharge > 0 && ` + ${decimal(cost.importCharge, shop.currency)} import`}
         </span>
         <b className="text-right">{money(basket.total)}</b>
       </summary>
@@ -185,7 +200,7 @@ function basketText(basket: Basket, records: RecordsView): string {
       `${l.pieces} x ${records.nameItem(l.item).name} (${l.offer.condition}) at ${decimal(l.offer.price, basket.shop.currency)}`,
   )
   return [
-    `${basket.shop.name}: ${plural(basket.pieces, 'piece')}, ${formatMoney(basket.total, basket.shop.currency)} with fees`,
+    `${basket.shop.name}: ${plural(basket.pieces, 'piece')}, ${formatMoney(basket.total, basket.shop.currency)} with shipping and fees`,
     ...lines,
   ].join('\n')
 }

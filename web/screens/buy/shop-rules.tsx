@@ -1,6 +1,4 @@
-import { useMemo } from 'react'
 import type { Build } from '../../../core/planning/build.ts'
-import type { SourcingOffer } from '../../../core/sourcing/problem.ts'
 import { formatMoney } from '../../../core/units/money.ts'
 import { edit } from '../../../storage/journal.ts'
 import { perform } from '../../data/perform.ts'
@@ -15,17 +13,12 @@ const STANCES = [
 ] as const
 
 /** The shops with something on offer, the build's stance to each, and the terms that matter. */
-export function ShopRules({ build, offers }: { build: Build; offers: readonly SourcingOffer[] }) {
+export function ShopRules({ build, itemsOf }: { build: Build; itemsOf: ReadonlyMap<string, number> }) {
   const { shops } = useRecords()
   const { rules } = build
-  const carried = useMemo(() => {
-    const items = new Map<string, Set<string>>()
-    for (const o of offers) items.set(o.shop, (items.get(o.shop) ?? new Set()).add(o.item))
-    return items
-  }, [offers])
   const listed = shops
-    .filter((s) => carried.has(s.id))
-    .sort((p, q) => (carried.get(q.id)?.size ?? 0) - (carried.get(p.id)?.size ?? 0))
+    .filter((s) => itemsOf.has(s.id))
+    .sort((p, q) => (itemsOf.get(q.id) ?? 0) - (itemsOf.get(p.id) ?? 0))
   if (listed.length === 0) return null
   return (
     <aside aria-label="Shops" className="border-l border-rule pl-5 max-[960px]:border-0 max-[960px]:pl-0">
@@ -44,7 +37,7 @@ export function ShopRules({ build, offers }: { build: Build; offers: readonly So
                   {shop.name}
                 </span>
                 <span className="block text-xs text-soft">
-                  {shop.country}, {plural(carried.get(shop.id)?.size ?? 0, 'item')}, {shop.leadDays} days
+                  {shop.country}, {plural(itemsOf.get(shop.id) ?? 0, 'item')}, {shop.leadDays} days
                   {shop.minOrder > 0 && `, from ${formatMoney(shop.minOrder, shop.currency)}`}
                   {slow && ', too slow'}
                 </span>

@@ -3,15 +3,18 @@ import { Download, FileUp, Redo2, Undo2 } from 'lucide-react'
 import { useRef, useState } from 'react'
 import { toast } from 'sonner'
 import { RECORD_KINDS, type RecordKind } from '../../../core/planning/record-kinds.ts'
-import { MAX_JOB_BYTES, readJobFile, type JobFile } from '../../../core/formats/job-file.ts'
+import { MAX_JOB_BYTES } from '../../../core/formats/job-file.ts'
 import type { ListKind } from '../../../core/formats/list-columns.ts'
-import { countRecords, exportJob } from '../../../storage/job.ts'
+import { countRecords } from '../../../storage/job.ts'
+import type { Damaged } from '../../../storage/workspace.ts'
+import { remove } from '../../../storage/journal.ts'
 import { storeWorker } from '../../../workers/store-client.ts'
-import { noteExport, useBackup } from '../../data/backup.ts'
+import type { JobPreview } from '../../../workers/store.worker.ts'
+import { useBackup } from '../../data/backup.ts'
 import { db, nowIso } from '../../data/database.ts'
 import { loadDemo } from '../../data/demo.ts'
-import { download } from '../../data/download.ts'
-import { redoLast, undoLast } from '../../data/perform.ts'
+import { perform, redoLast, undoLast } from '../../data/perform.ts'
+import { saveJobFile } from '../../data/save-job-file.ts'
 import { useRecords } from '../../data/records.tsx'
 import { ImportDialog } from '../../import/import-dialog.tsx'
 import { Button } from '../../ui/button.tsx'
@@ -41,13 +44,20 @@ export function DataScreen() {
   const backup = useBackup()
   const history = useLiveQuery(() => db.journal.reverse().limit(60).toArray(), [], [])
   const [kind, setKind] = useState<ListKind | null>(null)
-  const [restoring, setRestoring] = useState<JobFile | null>(null)
+  const [restoring, setRestoring] = useState<JobPreview | null>(null)
+  const [reading, setReading] = useState(false)
   const [problem, setProblem] = useState('')
   const file = useRef<HTMLInputElement>(null)
   const save = async () => {
-    const at = nowIso()
-    download(`unfinished-brick-${at.slice(0, 10)}.json`, JSON.stringify(await exportJob(db, at)), 'application/json')
-    await noteExport()
+    try {
+      const damaged = await saveJobFile()
+      if (damaged > 0)
+        toast(
+          `Exported; ${plural(damaged, 'record')} that ${damaged === 1 ? 'does' : 'do'} not fit ${damaged === 1 ? 'is' : 'are'} set aside in it.`,
+        )
+    } catch (error) {
+      toast.error(`Not exported: ${error instanceof Error ? error.message : 'unknown reason'}. Try again.`)
+    }
   }
   const choose = async (chosen: File | undefined) => {
     setProblem('')
@@ -56,9 +66,16 @@ export function DataScreen() {
       setProblem('The file is larger than 100 MB, more than a job file can be.')
       return
     }
-    const read = readJobFile(await chosen.text())
-    if (read.ok) setRestoring(read.value)
-    else setProblem(read.error.message)
+    setReading(true)
+    try {
+      const read = await storeWorker().call('read', chosen)
+      if (read.ok) setRestoring(read.value)
+      else setProblem(read.error.message)
+    } catch (error) {
+      setProblem(`The file could not be read: ${error instanceof Error ? error.message : 'unknown reason'}. Try again.`)
+    } finally {
+      setReading(false)
+    }
     if (file.current) file.current.value = ''
   }
   return (
@@ -86,6 +103,7 @@ export function DataScreen() {
     >
       <div className="grid min-h-0 flex-1 grid-cols-2 gap-10 overflow-auto max-[960px]:grid-cols-1">
         <div className="flex flex-col gap-6">
+          {records.damaged.length > 0 && <SetAside damaged={records.damaged} />}
           <section>
             <h2 className="text-base font-semibold">Restore a job file</h2>
             <p className="mb-2 text-sm text-soft">
@@ -99,8 +117,8 @@ export function DataScreen() {
               hidden
               onChange={(e) => void choose(e.target.files?.[0])}
             />
-            <Button onClick={() => file.current?.click()}>
-              <FileUp size={14} aria-hidden="true" /> Choose a job file
+            <Button disabled={reading} onClick={() => file.current?.click()}>
+              <FileUp size={14} aria-hidden="true" /> {reading ? 'Reading…' : 'Choose a job file'}
             </Button>
             {problem && (
               <p role="alert" className="mt-2 border-l-4 border-bad bg-bad-wash px-3 py-2 text-sm">
@@ -187,10 +205,10 @@ export function DataScreen() {
   )
 }
 
-function RestorePreview({ job, onClose }: { job: JobFile; onClose: () => void }) {
+function RestorePreview({ job, onClose }: { job: JobPreview; onClose: () => void }) {
   const present = useLiveQuery(() => countRecords(db))
   const restore = async () => {
-    const result = await storeWorker().restore(job, nowIso())
+    const result = await storeWorker().call('restore', nowIso())
     if (result.ok) toast.success('Restored', { action: { label: 'Undo', onClick: () => void undoLast() } })
     else toast.error(result.error.message)
     onClose()
@@ -217,11 +235,16 @@ function RestorePreview({ job, onClose }: { job: JobFile; onClose: () => void })
                 {KIND_LABELS[kind]}
               </th>
               <td className="text-right">{present?.[kind] ?? '…'}</td>
-              <td className="text-right font-semibold">{job[kind].length}</td>
+              <td className="text-right font-semibold">{job.counts[kind]}</td>
             </tr>
           ))}
         </tbody>
       </table>
+      {job.setAside > 0 && (
+        <p className="text-sm text-warn">
+          {plural(job.setAside, 'record')} in it do not fit: they come in set aside, as they are, and count nowhere.
+        </p>
+      )}
       <div className="flex gap-2">
         <Button look="primary" onClick={() => void restore()}>
           Replace everything
@@ -229,5 +252,39 @@ function RestorePreview({ job, onClose }: { job: JobFile; onClose: () => void })
         <Button onClick={onClose}>Keep what is here</Button>
       </div>
     </Dialog>
+  )
+}
+
+/** Stored records that do not fit: named, in no count, in every export; they can be taken away (undo brings them back). */
+function SetAside({ damaged }: { damaged: readonly Damaged[] }) {
+  return (
+    <section aria-label="Records set aside" className="border-l-4 border-bad bg-bad-wash px-3 py-2">
+      <h2 className="text-base font-semibold">
+        {plural(damaged.length, 'stored record')} {damaged.length === 1 ? 'does' : 'do'} not fit and{' '}
+        {damaged.length === 1 ? 'is' : 'are'} set aside
+      </h2>
+      <p className="text-sm">
+        {damaged.length === 1 ? 'It is' : 'They are'} left out of every count and kept as{' '}
+        {damaged.length === 1 ? 'it is' : 'they are'}; an export holds {damaged.length === 1 ? 'it' : 'them'} too.
+      </p>
+      <ul className="mt-1 divide-y divide-hair text-sm">
+        {damaged.slice(0, 50).map(({ kind, id, why }) => (
+          <li key={`${kind} ${id}`} className="flex items-center justify-between gap-3 py-1">
+            <span className="min-w-0 wrap-anywhere">
+              One of the {KIND_LABELS[kind]}, {id.slice(0, 80)}: {why.slice(0, 200)}
+            </span>
+            <Button
+              className="px-2"
+              aria-label={`Remove ${id.slice(0, 80)}`}
+              onClick={() =>
+                void perform(`Removed a record of the ${KIND_LABELS[kind]} that did not fit`, [remove(kind, [id])])
+              }
+            >
+              Remove
+            </Button>
+          </li>
+        ))}
+      </ul>
+    </section>
   )
 }

@@ -16,7 +16,12 @@ export type EditDesign = {
 
 export function editDesign(design: Design): EditDesign {
   const save: EditDesign['save'] = (label, next, more = [], quiet = true) => {
-    showWhile(next, perform(label, [add('designs', [{ id: design.id, modules: [] }]), edit('designs', design, next), ...more], { quiet }))
+    showWhile(
+      next,
+      perform(label, [add('designs', [{ id: design.id, modules: [] }]), edit('designs', design, next), ...more], {
+        quiet,
+      }),
+    )
   }
   const replace: EditDesign['replace'] = (label, next, more) => {
     save(label, withModule(design, next), more)

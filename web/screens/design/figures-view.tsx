@@ -167,6 +167,8 @@ function FigureSheet({
 
 type Cover = {
   readonly aim: CastAim
+  /** What it covers: another state of the build needs another cover. */
+  readonly of: Snapshot
   readonly plan: SourcingPlan
   readonly heldUp: ReturnType<typeof castTask>['heldUp']
 }
@@ -175,7 +177,8 @@ type Cover = {
 function CoverCast({ snapshot, result }: { snapshot: Snapshot; result: Tally }) {
   const { shops, offers, sets, nameItem } = useRecords()
   const [busy, setBusy] = useState<CastAim | undefined>()
-  const [cover, setCover] = useState<Cover | undefined>()
+  const [found, setCover] = useState<Cover | undefined>()
+  const cover = found?.of === snapshot ? found : undefined
   const [problem, setProblem] = useState('')
   const find = async (aim: CastAim) => {
     setBusy(aim)
@@ -183,13 +186,13 @@ function CoverCast({ snapshot, result }: { snapshot: Snapshot; result: Tally }) 
     setCover(undefined)
     const task = castTask(snapshot, result, aim, { shops, offers })
     try {
-      const plan = await startSourcing(task.problem, 20, () => undefined).result
+      const plan = await startSourcing(task.problem, 20).result
       if (!plan) throw new Error('it was stopped')
       if (plan.total !== null) {
         const verdict = verifyPlan(task.problem, plan)
         if (!verdict.ok || verdict.total !== plan.total) throw new Error('the plan does not hold')
       }
-      setCover({ aim, plan, heldUp: task.heldUp })
+      setCover({ aim, of: snapshot, plan, heldUp: task.heldUp })
     } catch (error) {
       setProblem(`No cover was found: ${error instanceof Error ? error.message : 'unknown reason'}.`)
     } finally {

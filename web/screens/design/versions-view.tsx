@@ -111,7 +111,7 @@ export function VersionsView({ edit, snapshot, result }: { edit: EditDesign; sna
           {versions.length === 0 && <li className="text-soft">None kept yet: name the design as it is now.</li>}
         </ul>
         <Later snapshot={snapshot} result={result} />
-        <UncertainPanel snapshot={snapshot} result={result} />
+        <UncertainPanel snapshot={snapshot} />
       </div>
       <div className="flex min-h-0 min-w-0 flex-col gap-3">
         <div className="flex flex-wrap items-center gap-2 text-sm">

@@ -244,7 +244,11 @@ export function CopyInspector({ row, snapshot }: { row: CopyRow; snapshot: Snaps
         {isThere(copy) && (
           <Button disabled={left === undefined} onClick={shelveLeftovers}>
             <Archive size={14} aria-hidden="true" />{' '}
-            {tally?.stale ? 'Counting again…' : left === undefined ? 'No leftovers' : `Put ${plural(left, 'leftover')} on the shelf`}
+            {tally?.stale
+              ? 'Counting again…'
+              : left === undefined
+                ? 'No leftovers'
+                : `Put ${plural(left, 'leftover')} on the shelf`}
           </Button>
         )}
         <Button

@@ -8,6 +8,7 @@ import { ImportDialog } from '../../import/import-dialog.tsx'
 import { Button } from '../../ui/button.tsx'
 import { NoBuild } from '../../ui/no-build.tsx'
 import { Figure, plural, Screen } from '../../ui/screen.tsx'
+import { StaleNote } from '../../ui/stale-note.tsx'
 import { AddCopy } from './add-copy.tsx'
 import { ComparePanel } from './compare-panel.tsx'
 import { CopiesPanel } from './copies-panel.tsx'
@@ -28,13 +29,18 @@ export function DonorsScreen() {
   const [importing, setImporting] = useState(false)
   const [gathering, setGathering] = useState(false)
   const [params, setParams] = useSearchParams()
-  const rows = useMemo(() => (tally ? copyRows(tally.snapshot.copies, sets, tally.result) : []), [tally, sets])
+  // Copies as they are now, to be edited; what is said of them together, as they were counted.
+  const rows = useMemo(() => (tally ? copyRows(tally.now.copies, sets, tally.result) : []), [tally, sets])
+  const asCounted = useMemo(
+    () => (tally ? copyRows(tally.snapshot.copies, tally.snapshot.sets, tally.result) : []),
+    [tally],
+  )
   if (!tally) return <NoBuild />
   const view = VIEWS.find((v) => v.id === params.get('view')) ?? VIEWS[0]
-  const counted = rows.filter((r) => r.copy.state !== 'to-buy')
+  const counted = asCounted.filter((r) => r.copy.state !== 'to-buy')
   const holds = counted.reduce((n, r) => n + r.holds, 0)
   const used = counted.reduce((n, r) => n + r.used, 0)
-  const offered = rows.length - counted.length
+  const offered = asCounted.length - counted.length
   return (
     <Screen
       title="Donors"
@@ -88,6 +94,7 @@ export function DonorsScreen() {
           </Button>
         </div>
       </div>
+      <StaleNote tally={tally} />
       {view.id === 'copies' && <CopiesPanel rows={rows} snapshot={tally.snapshot} />}
       {view.id === 'worth' && <WorthPanel snapshot={tally.snapshot} result={tally.result} />}
       {view.id === 'compare' && <ComparePanel sets={sets} />}

@@ -43,9 +43,7 @@ export function HoldingTools({ holding }: { holding: Holding }) {
           const target = places.find((p) => p.id === to)
           if (!target) return
           const change = move(holding, qty, target.id, holdings, fresh)
-          void perform(`Moved ${plural(qty, 'piece')} of ${name} to ${target.name}`, [
-            ...rearrange(holdings, change),
-          ])
+          void perform(`Moved ${plural(qty, 'piece')} of ${name} to ${target.name}`, [...rearrange(holdings, change)])
         }}
         className="w-40"
       />

@@ -1,38 +1,15 @@
 import { useMemo } from 'react'
-import { tally } from '../../../core/planning/tally.ts'
 import type { Place } from '../../../core/shelf/place.ts'
 import { edit } from '../../../storage/journal.ts'
 import { perform } from '../../data/perform.ts'
-import { useTallies } from '../../data/tallies.ts'
+import { useTallies, type BuildTally } from '../../data/tallies.ts'
+import { useStudy } from '../../data/use-study.ts'
 import { Toggle } from '../../ui/fields.tsx'
 import { plural } from '../../ui/screen.tsx'
 
 /** A finished model: whether it may be taken apart, and what that means for each build. */
 export function ModelNote({ model }: { model: Place }) {
   const tallies = useTallies()
-  const uses = useMemo(
-    () =>
-      tallies.flatMap(({ snapshot, result }) => {
-        const places = snapshot.places.map((p) => (p.id === model.id ? { ...p, released: true } : p))
-        const then = model.released ? result : tally({ ...snapshot, places })
-        const taken = then.lines.reduce(
-          (n, line) =>
-            n +
-            line.pegs.reduce(
-              (m, { source, qty }) =>
-                m +
-                (source.kind === 'shelf' && source.state.kind === 'model' && source.state.model.id === model.id
-                  ? qty
-                  : 0),
-              0,
-            ),
-          0,
-        )
-        const saved = result.coverage.short - then.coverage.short
-        return taken > 0 ? [{ name: snapshot.build.name, taken, saved }] : []
-      }),
-    [tallies, model],
-  )
   return (
     <div className="flex flex-col gap-1.5 border-l-4 border-rule pl-2 text-xs">
       <Toggle
@@ -45,17 +22,32 @@ export function ModelNote({ model }: { model: Place }) {
       >
         May be taken apart
       </Toggle>
-      {uses.length === 0 ? (
-        <p className="text-soft">No build would take a piece of it.</p>
-      ) : (
-        uses.map(({ name, taken, saved }) => (
-          <p key={name}>
-            {model.released
-              ? `${name} takes ${plural(taken, 'piece')} of it.`
-              : `Released, it would give ${plural(taken, 'piece')} to ${name}: ${saved} fewer short.`}
-          </p>
-        ))
-      )}
+      {tallies.map((tally) => (
+        <UseOfModel key={tally.snapshot.build.id} model={model} tally={tally} />
+      ))}
     </div>
+  )
+}
+
+/** What one build takes of the model, or would. */
+function UseOfModel({ model, tally: { snapshot, result } }: { model: Place; tally: BuildTally }) {
+  const question = useMemo(() => ({ model: model.id, short: result.coverage.short }), [model.id, result])
+  const { value, busy, problem } = useStudy('release', snapshot, question)
+  const { name } = snapshot.build
+  if (problem !== undefined)
+    return (
+      <p className="text-warn">
+        {name}: {problem}
+      </p>
+    )
+  if (!value) return <p className="text-soft">{name}: working it out…</p>
+  return (
+    <p aria-busy={busy} className={value.taken === 0 ? 'text-soft' : ''}>
+      {value.taken === 0
+        ? `${name} would take no piece of it.`
+        : model.released
+          ? `${name} takes ${plural(value.taken, 'piece')} of it.`
+          : `Released, it would give ${plural(value.taken, 'piece')} to ${name}: ${value.saved} fewer short.`}
+    </p>
   )
 }

@@ -42,7 +42,9 @@ export function ShelfDnd({ children }: { children: ReactNode }) {
       const moved = places.find((p) => p.id === what.place)
       const parent = target?.id ?? null
       if (moved && moved.parent !== parent && mayStandIn(moved.id, parent, places))
-        void perform(`${moved.name} stands in ${target?.name ?? 'nothing'}`, [edit('places', moved, { ...moved, parent })])
+        void perform(`${moved.name} stands in ${target?.name ?? 'nothing'}`, [
+          edit('places', moved, { ...moved, parent }),
+        ])
     }
   }
   const held = dragged && 'holding' in dragged ? holdings.find((h) => h.id === dragged.holding) : undefined

@@ -17,6 +17,7 @@ import { Choice, SearchInput } from '../../ui/fields.tsx'
 import { useFindText } from '../../ui/find-text.ts'
 import { NoBuild } from '../../ui/no-build.tsx'
 import { Figure, plural, Screen } from '../../ui/screen.tsx'
+import { StaleNote } from '../../ui/stale-note.tsx'
 import { ViewSwitch } from '../../ui/view-switch.tsx'
 import { BlockActions } from './block-actions.tsx'
 import { ExportMenu } from './export-menu.tsx'
@@ -104,9 +105,14 @@ export function TallyScreen() {
           )}
           {(result.coverage.shelf > 0 || reserved > 0) && (
             <Button
+              disabled={stale}
+              title={stale ? 'Being counted again' : ''}
               onClick={() => {
                 if (reserved === result.coverage.shelf)
-                  void perform('Released what was reserved', editAll('holdings', snapshot.holdings, release(id, snapshot.holdings)))
+                  void perform(
+                    'Released what was reserved',
+                    editAll('holdings', snapshot.holdings, release(id, snapshot.holdings)),
+                  )
                 else
                   void perform(
                     `Reserved ${plural(result.coverage.shelf, 'piece')} on the shelf for ${snapshot.build.name}`,
@@ -127,11 +133,7 @@ export function TallyScreen() {
         <div className="flex flex-wrap items-center justify-between gap-3">
           <CoverageLegend coverage={result.coverage} />
           <span className="text-sm text-soft">
-            {stale ? (
-              <b className="text-warn">Counting again: the figures are of a moment ago.</b>
-            ) : (
-              objectiveWords(snapshot, result)
-            )}
+            {stale ? <StaleNote tally={tally} /> : objectiveWords(snapshot, result)}
           </span>
           {reserved > 0 && (
             <span className="text-sm text-soft">

@@ -1,0 +1,18 @@
+import type { PlaceId } from '../units/ids.ts'
+import type { Snapshot } from './snapshot.ts'
+import { tally } from './tally.ts'
+
+/** What a build takes of a model once it may be taken apart, and how many fewer pieces are short than `short`. */
+export function releaseOf(
+  snapshot: Snapshot,
+  model: PlaceId,
+  short: number,
+): { readonly taken: number; readonly saved: number } {
+  const places = snapshot.places.map((p) => (p.id === model ? { ...p, released: true } : p))
+  const then = tally({ ...snapshot, places })
+  let taken = 0
+  for (const { pegs } of then.lines)
+    for (const { source, qty } of pegs)
+      if (source.kind === 'shelf' && source.state.kind === 'model' && source.state.model.id === model) taken += qty
+  return { taken, saved: short - then.coverage.short }
+}

@@ -1,0 +1,27 @@
+import { useState } from 'react'
+import { saveJobFile } from '../data/save-job-file.ts'
+import { Button } from '../ui/button.tsx'
+
+/** Saves all that is stored as a job file, even when screens cannot be shown. */
+export function SaveEverything() {
+  const [said, setSaid] = useState('')
+  return (
+    <p className="flex flex-wrap items-center gap-3">
+      <Button
+        onClick={() => {
+          saveJobFile().then(
+            (damaged) => {
+              setSaid(damaged === 0 ? 'Saved.' : `Saved; ${damaged} records that do not fit are set aside in it.`)
+            },
+            (error: unknown) => {
+              setSaid(`Not saved: ${error instanceof Error ? error.message : 'unknown reason'}.`)
+            },
+          )
+        }}
+      >
+        Save everything as a file
+      </Button>
+      <span role="status">{said}</span>
+    </p>
+  )
+}

@@ -1,0 +1,126 @@
+import { keepPreviousData, useQuery } from '@tanstack/react-query'
+import { useLiveQuery } from 'dexie-react-hooks'
+import { useMemo } from 'react'
+import { landedTotal, planOrders, type Basket } from '../../core/planning/baskets.ts'
+import type { Build } from '../../core/planning/build.ts'
+import type { KeptPlan } from '../../core/planning/kept-plan.ts'
+import { verifyPlan } from '../../core/sourcing/verify-plan.ts'
+import { tallyWorker } from '../../workers/tally-client.ts'
+import type { TaskSummary } from '../../workers/tally.worker.ts'
+import type { Count } from './count-store.ts'
+import { db } from './database.ts'
+import { useRecords } from './records.tsx'
+import type { BuildTally } from './tallies.ts'
+
+export type Purchase = {
+  readonly kept: KeptPlan
+  readonly orders: readonly Basket[]
+  /** What it costs at the door; undefined without a plan, or with one that does not hold. */
+  readonly landed: number | undefined
+  /** Why the kept plan does not hold by an independent count; undefined when it does, or there is none. */
+  readonly fault: string | undefined
+  /** This browser found the plan and its bound itself: a bound that came in a file proves nothing. */
+  readonly ownProof: boolean
+}
+
+const PROOF = 'proof:'
+/** What a plan's proof is known by: the plan as it was found. */
+const proofOf = ({ plan, asked }: KeptPlan): string =>
+  JSON.stringify([asked, plan.total, plan.bound, plan.status, plan.purchases, plan.sets, plan.assignments])
+
+/** Remembers, beside the user's data, that this browser found a plan: files cannot bring that. */
+export const noteProof = (kept: KeptPlan): Promise<string> =>
+  db.settings.put({ id: `${PROOF}${kept.id}`, value: proofOf(kept) })
+
+const faults = new WeakMap<KeptPlan, string>()
+/** What an independent count finds wrong with a kept plan; empty when it holds. */
+function faultOf(kept: KeptPlan): string {
+  const known = faults.get(kept)
+  if (known !== undefined) return known
+  const verdict = kept.plan.total === null ? undefined : verifyPlan(kept.problem, kept.plan)
+  const fault = !verdict
+    ? ''
+    : !verdict.ok
+      ? (verdict.faults[0] ?? 'a rule is broken')
+      : verdict.total !== kept.plan.total || JSON.stringify(verdict.cost) !== JSON.stringify(kept.plan.cost)
+        ? 'its costs do not add up to what it says'
+        : ''
+  faults.set(kept, fault)
+  return fault
+}
+
+/** The build's kept plan with its orders and what they cost at the door; `undefined` when none is kept. */
+export function usePurchase(build: Build | undefined): Purchase | undefined {
+  const { plans, shops, offers } = useRecords()
+  const id = build?.id
+  const proof = useLiveQuery(() => (id ? db.settings.get(`${PROOF}${id}`) : undefined), [id])
+  return useMemo(() => {
+    const kept = build && plans.find((p) => p.id === build.id)
+    if (!kept) return undefined
+    const fault = faultOf(kept)
+    const bought = new Set(kept.plan.purchases.map((p) => p.offer))
+    const current = new Map(offers.filter((o) => bought.has(o.id)).map((o) => [o.id, o]))
+    const orders = fault === '' ? planOrders(build, kept, shops, current) : []
+    return {
+      kept,
+      orders,
+      landed: fault === '' ? landedTotal(build, kept, orders) : undefined,
+      fault: fault === '' ? undefined : fault,
+      ownProof: proof?.value === proofOf(kept),
+    }
+  }, [build, plans, shops, offers, proof])
+}
+
+const numbers = new WeakMap<Count, number>()
+let last = 0
+/** A number for each count, for keys. */
+const numberOf = (count: Count): number => {
+  const known = numbers.get(count)
+  if (known !== undefined) return known
+  numbers.set(count, ++last)
+  return last
+}
+
+export type PurchaseTask = {
+  /** Of an earlier count while `pending`. */
+  readonly task: TaskSummary | undefined
+  readonly pending: boolean
+  readonly problem: string | undefined
+  readonly retry: () => void
+}
+
+/** What a purchase for a counted build would have to bring; a worker works it out. Not asked while `wanted` is false. */
+export function usePurchaseTask(tally: BuildTally | undefined, wanted = true): PurchaseTask {
+  const count = tally?.count
+  const query = useQuery({
+    queryKey: ['purchase task', count?.build.id, count && numberOf(count)],
+    queryFn: () => (count ? tallyWorker().task(count.build, count.records) : undefined) ?? null,
+    enabled: wanted && count !== undefined,
+    placeholderData: keepPreviousData,
+    staleTime: Infinity,
+    retry: false,
+    networkMode: 'always',
+  })
+  return {
+    task: query.data ?? undefined,
+    pending: query.isPlaceholderData || query.isPending || (tally?.stale ?? false),
+    problem: query.error?.message,
+    retry: () => void query.refetch(),
+  }
+}
+
+/** How a kept plan stands to the build as it is: fitting, older than it, or not known yet. */
+export type PlanAge = 'fits' | 'old' | 'unknown'
+
+export const planAge = (kept: KeptPlan | undefined, { task, pending }: PurchaseTask): PlanAge =>
+  !kept || !task ? 'unknown' : kept.asked !== task.key ? 'old' : pending ? 'unknown' : 'fits'
+
+/** A build's kept plan and how it stands to the build as it is now. */
+export function usePlan(tally: BuildTally | undefined): { purchase: Purchase | undefined; age: PlanAge } {
+  const purchase = usePurchase(tally?.now.build)
+  const task = usePurchaseTask(tally, purchase !== undefined)
+  return { purchase, age: planAge(purchase?.kept, task) }
+}
+
+/** The purchase problem of a count, as it is solved. */
+export const problemOf = ({ build, records }: Count) => tallyWorker().problem(build, records)

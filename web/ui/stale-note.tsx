@@ -1,0 +1,23 @@
+import { RotateCcw } from 'lucide-react'
+import type { BuildTally } from '../data/tallies.ts'
+import { Button } from './button.tsx'
+
+/** Says when the figures are of a moment ago, and when counting anew failed; nothing while they are of now. */
+export function StaleNote({ tally: { stale, failure } }: { tally: Pick<BuildTally, 'stale' | 'failure'> }) {
+  if (failure)
+    return (
+      <p role="alert" className="flex flex-wrap items-center gap-3 border-l-4 border-bad bg-bad-wash px-3 py-2 text-sm">
+        <span className="wrap-anywhere">
+          Counting again failed: {failure.message}. The figures are of before the last change.
+        </span>
+        <Button onClick={failure.retry}>
+          <RotateCcw size={14} aria-hidden="true" /> Try again
+        </Button>
+      </p>
+    )
+  return stale ? (
+    <p role="status" className="text-sm font-semibold text-warn">
+      Counting again: the figures are of a moment ago.
+    </p>
+  ) : null
+}
