@@ -27,7 +27,7 @@ export type Port<A extends Api> = {
   call<K extends keyof A & string>(name: K, ...args: Parameters<A[K]>): Promise<Awaited<ReturnType<A[K]>>>
   /** Ends the worker; calls under way are rejected as stopped. */
   stop(): void
-  /** Counts the workers started: what an earlier one was told is not known to a later one. */
+  /** Another number whenever a worker starts or ends: what one was told, the next does not know. */
   generation(): number
 }
 
@@ -63,7 +63,10 @@ export function workerPort<A extends Api>(start: () => WorkerLike): Port<A> {
     return made
   }
   const end = (which: Running<A>, failure: WorkerFailure) => {
-    if (running === which) running = undefined
+    if (running === which) {
+      running = undefined
+      generation++
+    }
     which.fail(failure)
     which.worker.terminate()
   }

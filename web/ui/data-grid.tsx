@@ -1,5 +1,6 @@
 import { useVirtualizer } from '@tanstack/react-virtual'
 import { ArrowDown, ArrowUp } from 'lucide-react'
+import { asBlock, readBlock, sortedBy, textOf } from './grid-text.ts'
 import {
   memo,
   useEffect,
@@ -21,6 +22,8 @@ export type Column<Row> = {
   /** A colour shown beside the heading. */
   readonly mark?: string
   readonly cell: (row: Row) => ReactNode
+  /** What the cell shows, as text for copying; found from the cell itself when left out, else from the sorting. */
+  readonly text?: (row: Row) => string
   /** Sorting is offered when given. */
   readonly sort?: (row: Row) => string | number
   /** Inline editing: the text to edit and what to do with it; returns what is wrong, if anything. */
@@ -32,10 +35,14 @@ export type Column<Row> = {
 
 export type PastedCell<Row> = { readonly row: Row; readonly column: string; readonly text: string }
 
+/** Where the headings stand: above the first row. */
+const HEAD = -1
+
 /**
- * A virtualised table with one active cell: arrows, Home, End and Page keys move it, Enter opens the row or edits the
- * cell, typing begins an edit. Column headings sort. Copying takes the active row's cells as a spreadsheet reads them; a
- * pasted block overwrites cells where the table takes blocks.
+ * A virtualised table after the ARIA grid pattern, with one active cell: arrows, Home, End and Page keys move it, also up
+ * into the headings, where Enter sorts. Enter opens a row or edits a cell, typing begins an edit. Rows are chosen with
+ * Shift and an arrow or a click, with Ctrl and a click, all with Ctrl A. Copying takes the chosen rows (else the active
+ * one) as shown, in the form spreadsheets exchange; a pasted block overwrites cells where the table takes blocks.
  */
 function Grid<Row>({
   label,
@@ -66,20 +73,14 @@ function Grid<Row>({
   const scroller = useRef<HTMLDivElement>(null)
   const [sorting, setSorting] = useState<{ id: string; down: boolean } | null>(null)
   const [active, setActive] = useState({ row: 0, column: 0 })
+  /** The row from which a range is chosen, and rows chosen one by one. */
+  const [anchor, setAnchor] = useState<number | undefined>()
+  const [picked, setPicked] = useState<ReadonlySet<string>>(NOTHING)
   const [editing, setEditing] = useState<{ text: string; problem?: string | undefined } | null>(null)
   const sorted = useMemo(() => {
     const sort = sorting && columns.find((c) => c.id === sorting.id)?.sort
     if (!sort) return rows
-    const keyed = rows.map((row) => ({ row, key: sort(row) }))
-    const sign = sorting.down ? -1 : 1
-    keyed.sort(
-      (p, q) =>
-        sign *
-        (typeof p.key === 'number' && typeof q.key === 'number'
-          ? p.key - q.key
-          : String(p.key).localeCompare(String(q.key), 'en', { numeric: true })),
-    )
-    return keyed.map((k) => k.row)
+    return sortedBy(rows, sort, sorting.down)
   }, [rows, columns, sorting])
   const virtual = useVirtualizer({
     count: sorted.length,
@@ -89,19 +90,32 @@ function Grid<Row>({
   })
   const template = columns.map((c) => c.width).join(' ')
   const at = {
-    row: Math.min(active.row, Math.max(0, sorted.length - 1)),
+    row: Math.min(active.row, sorted.length - 1),
     column: Math.min(active.column, columns.length - 1),
   }
-  const cellId = (row: number, column: number) => `${id}-${row}-${column}`
+  const cellId = (row: number, column: number) => `${id}-${row === HEAD ? 'head' : row}-${column}`
   const activeRow = sorted[at.row]
   const activeEdit = columns[at.column]?.edit
+  const range =
+    anchor === undefined || at.row === HEAD
+      ? undefined
+      : { from: Math.min(anchor, at.row), to: Math.max(anchor, at.row) }
+  const isChosen = (index: number, key: string) =>
+    picked.has(key) || (range !== undefined && range.from !== range.to && index >= range.from && index <= range.to)
+  const chosenRows = (): readonly Row[] => {
+    const chosen = sorted.filter((row, i) => isChosen(i, rowKey(row)))
+    return chosen.length > 0 ? chosen : activeRow === undefined ? [] : [activeRow]
+  }
 
-  const moveTo = (row: number, column: number) => {
+  const moveTo = (row: number, column: number, choosing = false) => {
     const next = {
-      row: Math.max(0, Math.min(sorted.length - 1, row)),
+      row: Math.max(HEAD, Math.min(sorted.length - 1, row)),
       column: Math.max(0, Math.min(columns.length - 1, column)),
     }
     setActive(next)
+    setAnchor(choosing ? (anchor ?? Math.max(0, at.row)) : undefined)
+    if (!choosing) setPicked(NOTHING)
+    if (next.row === HEAD) return
     virtual.scrollToIndex(next.row)
     const target = sorted[next.row]
     if (target !== undefined && onSelect) onSelect(target)
@@ -117,14 +131,23 @@ function Grid<Row>({
     scroller.current?.focus()
     then?.()
   }
+  const sortBy = (column: Column<Row> | undefined) => {
+    if (!column?.sort) return
+    setAnchor(undefined)
+    setPicked(NOTHING)
+    setSorting((s) =>
+      s?.id === column.id ? (s.down ? null : { id: column.id, down: true }) : { id: column.id, down: false },
+    )
+  }
   const onKey = (event: KeyboardEvent<HTMLDivElement>) => {
-    if (event.target !== scroller.current) return
+    if (isField(event.target)) return
+    const { shiftKey } = event
     const keys: Record<string, () => void> = {
       ArrowDown: () => {
-        moveTo(at.row + 1, at.column)
+        moveTo(at.row + 1, at.column, shiftKey)
       },
       ArrowUp: () => {
-        moveTo(at.row - 1, at.column)
+        moveTo(shiftKey ? Math.max(0, at.row - 1) : at.row - 1, at.column, shiftKey)
       },
       ArrowRight: () => {
         moveTo(at.row, at.column + 1)
@@ -133,27 +156,40 @@ function Grid<Row>({
         moveTo(at.row, at.column - 1)
       },
       Home: () => {
-        moveTo(event.ctrlKey ? 0 : at.row, 0)
+        moveTo(event.ctrlKey ? 0 : at.row, 0, shiftKey && event.ctrlKey)
       },
       End: () => {
-        moveTo(event.ctrlKey ? sorted.length - 1 : at.row, columns.length - 1)
+        moveTo(event.ctrlKey ? sorted.length - 1 : at.row, columns.length - 1, shiftKey && event.ctrlKey)
       },
       PageDown: () => {
-        moveTo(at.row + page(), at.column)
+        moveTo(at.row + page(), at.column, shiftKey)
       },
       PageUp: () => {
-        moveTo(at.row - page(), at.column)
+        moveTo(Math.max(0, at.row - page()), at.column, shiftKey)
+      },
+      Escape: () => {
+        setAnchor(undefined)
+        setPicked(NOTHING)
       },
       Enter: () => {
+        if (at.row === HEAD) sortBy(columns[at.column])
         if (activeRow === undefined) return
         if (activeEdit) setEditing({ text: activeEdit.text(activeRow) })
         else (onOpen ?? onSelect)?.(activeRow)
       },
     }
+    const all = (event.ctrlKey || event.metaKey) && event.key.toLowerCase() === 'a'
     const run = keys[event.key]
-    if (run) {
+    if (run && (event.key !== 'Escape' || range !== undefined || picked.size > 0)) {
       event.preventDefault()
       run()
+    } else if (all && sorted.length > 0) {
+      event.preventDefault()
+      setAnchor(0)
+      setActive({ row: sorted.length - 1, column: at.column })
+    } else if (event.key === ' ' && at.row === HEAD) {
+      event.preventDefault()
+      sortBy(columns[at.column])
     } else if (
       activeEdit &&
       activeRow !== undefined &&
@@ -169,18 +205,20 @@ function Grid<Row>({
 
   const [trouble, setTrouble] = useState<string | undefined>()
   const onCopy = (event: ClipboardEvent<HTMLDivElement>) => {
-    if (event.target !== scroller.current || activeRow === undefined) return
+    if (isField(event.target)) return
+    const chosen = chosenRows()
+    if (chosen.length === 0) return
     event.preventDefault()
-    event.clipboardData.setData('text/plain', columns.map((c) => cellAsText(c, activeRow)).join('\t'))
+    event.clipboardData.setData('text/plain', asBlock(chosen.map((row) => columns.map((c) => shownText(c, row)))))
   }
   const onPaste = (event: ClipboardEvent<HTMLDivElement>) => {
-    if (event.target !== scroller.current || !onPasteBlock) return
+    if (isField(event.target) || !onPasteBlock || at.row === HEAD) return
     event.preventDefault()
-    const block = event.clipboardData
-      .getData('text')
-      .replace(/\r?\n$/, '')
-      .split(/\r?\n/)
-      .map((line) => line.split('\t'))
+    const block = readBlock(event.clipboardData.getData('text'))
+    if (sorted.length === 0) {
+      setTrouble(onPasteBlock([], block))
+      return
+    }
     const cells = block.flatMap((texts, r) => {
       const row = sorted[at.row + r]
       if (row === undefined) return []
@@ -199,7 +237,8 @@ function Grid<Row>({
       aria-label={label}
       aria-rowcount={sorted.length + 1}
       aria-colcount={columns.length}
-      aria-activedescendant={sorted.length > 0 ? cellId(at.row, at.column) : undefined}
+      aria-activedescendant={cellId(at.row, at.column)}
+      aria-multiselectable="true"
       tabIndex={0}
       onKeyDown={onKey}
       onCopy={onCopy}
@@ -213,12 +252,14 @@ function Grid<Row>({
           className="grid border-b border-rule bg-raised"
           style={{ gridTemplateColumns: template }}
         >
-          {columns.map((column) => (
+          {columns.map((column, c) => (
             <div
               key={column.id}
+              id={cellId(HEAD, c)}
               role="columnheader"
+              aria-colindex={c + 1}
               aria-sort={sorting?.id === column.id ? (sorting.down ? 'descending' : 'ascending') : undefined}
-              className={`px-2 py-1.5 text-xs font-semibold text-soft ${column.align === 'right' ? 'text-right' : ''}`}
+              className={`px-2 py-1.5 text-xs font-semibold text-soft ${column.align === 'right' ? 'text-right' : ''} ${at.row === HEAD && at.column === c ? OUTLINE : ''}`}
             >
               {column.mark !== undefined && (
                 <span
@@ -233,13 +274,9 @@ function Grid<Row>({
                   tabIndex={-1}
                   className="inline-flex items-center gap-1 hover:text-ink"
                   onClick={() => {
-                    setSorting((s) =>
-                      s?.id === column.id
-                        ? s.down
-                          ? null
-                          : { id: column.id, down: true }
-                        : { id: column.id, down: false },
-                    )
+                    sortBy(column)
+                    moveTo(HEAD, c)
+                    scroller.current?.focus()
                   }}
                 >
                   {column.header}
@@ -274,8 +311,8 @@ function Grid<Row>({
               key={key}
               role="row"
               aria-rowindex={item.index + 2}
-              aria-selected={key === selected}
-              className={`absolute inset-x-0 top-0 grid items-center border-b border-hair ${key === selected ? 'bg-mark' : 'hover:bg-raised'}`}
+              aria-selected={key === selected || isChosen(item.index, key)}
+              className={`absolute inset-x-0 top-0 grid items-center border-b border-hair select-none ${key === selected || isChosen(item.index, key) ? 'bg-mark' : 'hover:bg-raised'}`}
               style={{ gridTemplateColumns: template, height: rowHeight, transform: `translateY(${item.start}px)` }}
             >
               {columns.map((column, c) => {
@@ -289,11 +326,18 @@ function Grid<Row>({
                     role="gridcell"
                     tabIndex={-1}
                     aria-colindex={c + 1}
-                    className={`flex h-full min-w-0 items-center px-2 text-sm ${column.align === 'right' ? 'justify-end text-right' : ''} ${here ? 'outline-accent -outline-offset-2 in-[[role=grid]:focus-within]:outline-2' : ''} ${column.edit ? 'cursor-text' : ''}`}
-                    onClick={() => {
+                    className={`flex h-full min-w-0 items-center px-2 text-sm ${column.align === 'right' ? 'justify-end text-right' : ''} ${here ? OUTLINE : ''} ${column.edit ? 'cursor-text' : ''}`}
+                    onClick={(event) => {
                       if (editing) return
-                      moveTo(item.index, c)
-                      if (column.edit && here) setEditing({ text: column.edit.text(row) })
+                      if (event.ctrlKey || event.metaKey) {
+                        // The row that was active is the first of those chosen one by one.
+                        const first = activeRow !== undefined && picked.size === 0 ? [rowKey(activeRow)] : [...picked]
+                        setPicked(new Set(first.includes(key) ? first.filter((k) => k !== key) : [...first, key]))
+                        scroller.current?.focus()
+                        return
+                      }
+                      moveTo(item.index, c, event.shiftKey)
+                      if (column.edit && here && !event.shiftKey) setEditing({ text: column.edit.text(row) })
                       else scroller.current?.focus()
                     }}
                   >
@@ -329,10 +373,18 @@ function Grid<Row>({
 /** The grid, drawn anew only when something it is given changes: keep `columns`, `rows` and the functions stable. */
 export const DataGrid = memo(Grid) as typeof Grid
 
-function cellAsText<Row>(column: Column<Row>, row: Row): string {
-  if (column.edit) return column.edit.text(row)
-  const shown = column.cell(row)
-  return typeof shown === 'string' || typeof shown === 'number' ? String(shown) : String(column.sort?.(row) ?? '')
+const NOTHING: ReadonlySet<string> = new Set()
+const OUTLINE = 'outline-accent -outline-offset-2 in-[[role=grid]:focus-within]:outline-2'
+
+const isField = (target: EventTarget): boolean =>
+  target instanceof HTMLInputElement || target instanceof HTMLTextAreaElement || target instanceof HTMLSelectElement
+
+/** What a cell shows, as text. */
+function shownText<Row>(column: Column<Row>, row: Row): string {
+  const text = column.text?.(row) ?? textOf(column.cell(row))
+  if (text !== undefined) return text
+  const key = column.sort?.(row)
+  return typeof key === 'string' ? key : ''
 }
 
 function CellEditor({
