@@ -216,7 +216,7 @@ test('every rule says what relaxing it would bring, and does so; a budget is wat
   await page.getByText('What it is made of').waitFor({ timeout: 60_000 })
   await page.goto(`${BUILD}/brief`)
   await commit(page, 'Budget, EUR', '10')
-  await expect(page.getByRole('alert')).toContainText('beyond the budget')
+  await expect(page.getByRole('alert')).toContainText('over budget by')
   await commit(page, 'Budget, EUR', '')
   await expect(page.getByRole('alert')).toBeHidden()
 })

@@ -29,11 +29,16 @@ export function moduleTree(design: Design): { readonly module: Module; readonly 
   for (const m of design.modules) if (m.within !== undefined) inside.get(m.within)?.push(m)
   const seen = new Set<ModuleId>()
   const rows: { module: Module; depth: number }[] = []
-  const add = (module: Module, depth: number) => {
-    if (seen.has(module.id)) return
-    seen.add(module.id)
-    rows.push({ module, depth })
-    for (const inner of inside.get(module.id) ?? []) add(inner, depth + 1)
+  const add = (outer: Module, from: number) => {
+    const stack = [{ module: outer, depth: from }]
+    for (let next = stack.pop(); next; next = stack.pop()) {
+      const { module, depth } = next
+      if (seen.has(module.id)) continue
+      seen.add(module.id)
+      rows.push({ module, depth })
+      const inner = inside.get(module.id) ?? []
+      stack.push(...inner.map((m) => ({ module: m, depth: depth + 1 })).reverse())
+    }
   }
   for (const m of design.modules) if (m.within === undefined || !inside.has(m.within)) add(m, 0)
   // What is left stands in a circle: it is shown all the same.

@@ -3,7 +3,7 @@ import type { Part } from '../catalogue/part.ts'
 import type { LineId, ModuleId, PartId, PlaceId } from '../units/ids.ts'
 import { NO_ITEM, type ColourSwap, type Design, type DesignLine, type Module } from './design.ts'
 import { mirrorItem, pairsOf } from './mirror.ts'
-import { circularModules } from './nesting.ts'
+import { circularModules, placesOfLines } from './nesting.ts'
 import { chosenColourway, colourwaySwaps, recolour } from './recolour.ts'
 
 /** A line's gross requirement in one place of the design, traceable to its line and the modules around it. */
@@ -45,6 +45,12 @@ export type ExplodeOptions = {
   readonly onTooMany?: (line: DesignLine, module: Module, pieces: number) => void
 }
 
+/** Places of lines that a design may have: modules that are the same as others multiply them. */
+export const MOST_PLACES = 200_000
+
+/** Ids name every module around a line up to this depth; deeper places are numbered. */
+const DEEP = 24
+
 /** Pieces of a line in one place of the design: sums of as many as there can be lines of stay exact. */
 export const MOST_PIECES = 1_000_000_000
 
@@ -55,11 +61,11 @@ const NO_MODELS: readonly PlaceId[] = []
  * Gross requirements of a design, in design order: every line in every place its module occurs, quantity × repeats of
  * all modules around it; tapers add up their steps. Exchanges of colour apply from the innermost module outwards, the
  * colourway last; locked lines keep their colour. Lines and modules that cannot be counted (`designFaults`) need
- * nothing. Linear in the places of lines.
+ * nothing; so do modules with which there would be more than `MOST_PLACES` places, which is known before any is made.
+ * Linear in the places of lines, however deep modules nest.
  */
 export function explode(design: Design, options: ExplodeOptions = {}): Requirement[] {
   const { parts, amount = 'likely', later = false, onTooMany } = options
-  const circular = circularModules(design)
   const byId = new Map(design.modules.map((m) => [m.id, m]))
   const within = new Map<ModuleId, Module[]>()
   for (const m of design.modules) if (m.within !== undefined) within.set(m.within, [...(within.get(m.within) ?? []), m])
@@ -78,10 +84,17 @@ export function explode(design: Design, options: ExplodeOptions = {}): Requireme
     readonly mirrored: boolean
     readonly maps: readonly (readonly ColourSwap[])[]
   }
-  const visit = (module: Module, place: Place, repeats: number, same: boolean): void => {
-    if (repeats < 1 || (module.later && !later)) return
+  type Visit = { readonly module: Module; readonly place: Place; readonly repeats: number; readonly same: boolean }
+  let numbered = 0
+  /** Adds the requirements of a module's own lines, and gives the modules to visit inside it. */
+  const visit = ({ module, place, repeats, same }: Visit): Visit[] => {
+    if (repeats < 1 || (module.later && !later)) return []
     const path = same ? place.path : [...place.path, module.id]
-    const id = `${place.id}${module.id}/`
+    const id =
+      path.length > DEEP
+        ? `…${numbered++}/`
+        : // What a module is the same as may also stand within it.
+          `${place.id}${same ? '=' : ''}${module.id}/`
     const mirrored = place.mirrored !== (module.mirrored ?? false)
     const maps = module.colours && module.colours.length > 0 ? [module.colours, ...place.maps] : place.maps
     const open = (place.times - place.built) * repeats
@@ -137,14 +150,45 @@ export function explode(design: Design, options: ExplodeOptions = {}): Requireme
       maps,
     }
     const like = module.like === undefined ? undefined : byId.get(module.like)
-    if (like && !like.later) visit(like, inside, 1, true)
-    for (const inner of within.get(module.id) ?? []) visit(inner, inside, inner.repeats, false)
+    return [
+      ...(like && !like.later ? [{ module: like, place: inside, repeats: 1, same: true }] : []),
+      ...(within.get(module.id) ?? []).map((inner) => ({
+        module: inner,
+        place: inside,
+        repeats: inner.repeats,
+        same: false,
+      })),
+    ]
   }
   const root: Place = { path: [], id: '', times: 1, built: 0, models: [], mirrored: false, maps: [] }
-  for (const module of design.modules)
-    if (!circular.has(module.id) && (module.within === undefined || !byId.has(module.within)))
-      visit(module, root, module.repeats, false)
+  for (const module of outermost(design)) {
+    const stack: Visit[] = [{ module, place: root, repeats: module.repeats, same: false }]
+    for (let next = stack.pop(); next; next = stack.pop()) stack.push(...visit(next).reverse())
+  }
   return found
+}
+
+/** Modules that stand by themselves and can be counted: in no circle, and not with too many places in all. */
+function outermost(design: Design): Module[] {
+  const known = new Set(design.modules.map((m) => m.id))
+  const places = placesOfLines(design)
+  let sum = 0
+  return design.modules.filter((m) => {
+    const own = places.get(m.id)
+    if (own === undefined || (m.within !== undefined && known.has(m.within)) || sum + own > MOST_PLACES) return false
+    sum += own
+    return true
+  })
+}
+
+/** Modules that are left out because lines would come to more than `MOST_PLACES` places with them. */
+export function overgrown(design: Design): Module[] {
+  const known = new Set(design.modules.map((m) => m.id))
+  const kept = new Set(outermost(design))
+  const circular = circularModules(design)
+  return design.modules.filter(
+    (m) => !kept.has(m) && !circular.has(m.id) && (m.within === undefined || !known.has(m.within)),
+  )
 }
 
 /**

@@ -1,6 +1,6 @@
 import type { ColourId, LineId, ModuleId } from '../units/ids.ts'
 import { NO_ITEM, type Design } from './design.ts'
-import { explode } from './explode.ts'
+import { explode, MOST_PLACES, overgrown } from './explode.ts'
 import { circularModules } from './nesting.ts'
 
 /** What is wrong with a module, or with one of its lines; such a module or line needs nothing until it is put right. */
@@ -8,7 +8,7 @@ export type DesignFault = {
   readonly module: ModuleId
   readonly line?: LineId
   readonly code:
-    'cycle' | 'repeats' | 'missing module' | 'unknown colour' | 'no part' | 'quantity' | 'range' | 'too many'
+    'cycle' | 'repeats' | 'missing module' | 'unknown colour' | 'no part' | 'quantity' | 'range' | 'too many' | 'places'
   readonly message: string
 }
 
@@ -37,6 +37,12 @@ export function designFaults(design: Design, colours?: ReadonlyMap<ColourId, unk
         add('range', `A line of ${module.name} is likely outside its low and high.`, line.id)
     }
   }
+  for (const module of overgrown(design))
+    faults.push({
+      module: module.id,
+      code: 'places',
+      message: `The lines in ${module.name} come to more than ${MOST_PLACES.toLocaleString('en')} places, as modules in it are the same as others. It needs nothing until there are fewer.`,
+    })
   const many = new Set<LineId>()
   explode(design, {
     later: true,

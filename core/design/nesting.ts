@@ -11,21 +11,45 @@ function innerModules(design: Design): Map<ModuleId, ModuleId[]> {
   return inner
 }
 
+/**
+ * Modules in an order in which all that a module holds comes before it; those that contain themselves, however deep, or
+ * lead into such a circle, are not in it. Linear in modules, however deep they nest.
+ */
+function innermostFirst(inner: ReadonlyMap<ModuleId, readonly ModuleId[]>): ModuleId[] {
+  const open = new Map([...inner].map(([id, held]) => [id, held.length]))
+  const holders = new Map<ModuleId, ModuleId[]>([...inner.keys()].map((id) => [id, []]))
+  for (const [id, held] of inner) for (const one of held) holders.get(one)?.push(id)
+  const order = [...inner.keys()].filter((id) => open.get(id) === 0)
+  for (const id of order)
+    for (const holder of holders.get(id) ?? []) {
+      const left = (open.get(holder) ?? 0) - 1
+      open.set(holder, left)
+      if (left === 0) order.push(holder)
+    }
+  return order
+}
+
 /** Modules that contain themselves, however deep, or lead into such a circle. Linear in modules. */
 export function circularModules(design: Design): Set<ModuleId> {
+  const sound = new Set(innermostFirst(innerModules(design)))
+  return new Set(design.modules.map((m) => m.id).filter((id) => !sound.has(id)))
+}
+
+/** Sums beyond this are as good as endless. */
+const ENDLESS = 1e12
+
+/** Of each module that is in no circle: how many places it and its lines, and all it holds, have in one of it. */
+export function placesOfLines(design: Design): Map<ModuleId, number> {
   const inner = innerModules(design)
-  const state = new Map<ModuleId, 'open' | 'done'>()
-  const circular = new Set<ModuleId>()
-  const visit = (id: ModuleId): boolean => {
-    if (state.get(id) === 'open') return true
-    if (state.get(id) === 'done') return circular.has(id)
-    state.set(id, 'open')
-    for (const next of inner.get(id) ?? []) if (visit(next)) circular.add(id)
-    state.set(id, 'done')
-    return circular.has(id)
+  const lines = new Map(design.modules.map((m) => [m.id, m.lines.length]))
+  const places = new Map<ModuleId, number>()
+  for (const id of innermostFirst(inner)) {
+    // A module without lines has a place too: it is visited all the same.
+    let sum = 1 + (lines.get(id) ?? 0)
+    for (const held of inner.get(id) ?? []) sum += places.get(held) ?? 0
+    places.set(id, Math.min(ENDLESS, sum))
   }
-  for (const m of design.modules) visit(m.id)
-  return circular
+  return places
 }
 
 /**

@@ -45,18 +45,19 @@ export function decodeText(bytes: Uint8Array): string {
 export function readDelimited(text: string, given?: Delimiter): Result<Delimited, ListError> {
   if (text.length > MAX_BYTES)
     return fail({ code: 'too-large', message: 'The text is larger than 25 MB. Split it into smaller files.' })
-  const clean = text.replace(/^\ufeff/, '')
-  if (clean.trim() === '')
+  const unmarked = text.replace(/^\ufeff/, '')
+  if (unmarked.trim() === '')
     return fail({
       code: 'empty',
       message: 'There is nothing in it. Choose a file or paste a list with one row per item.',
     })
-  if (clean.includes('\u0000'))
+  if (unmarked.includes('\u0000'))
     return fail({
       code: 'not-text',
       message: 'This is not a text file (it holds NUL characters). Export the list as CSV and choose that file.',
     })
-  const delimiter = given ?? detectDelimiter(clean)
+  const delimiter = given ?? detectDelimiter(unmarked)
+  const clean = withOneLineEnd(unmarked, delimiter)
   const rows: string[][] = []
   const lineOf: number[] = []
   let line = 1
@@ -64,6 +65,7 @@ export function readDelimited(text: string, given?: Delimiter): Result<Delimited
   let error: ListError | undefined
   Papa.parse<string[]>(clean, {
     delimiter,
+    newline: '\n',
     skipEmptyLines: false,
     step: ({ data, errors, meta }, parser) => {
       const startedAt = line
@@ -102,9 +104,39 @@ export function readDelimited(text: string, given?: Delimiter): Result<Delimited
   return ok({ rows, lineOf, delimiter })
 }
 
+/**
+ * The text with LF after every row, whatever mixture of CRLF, LF and CR it came with; line ends in quoted cells stay as
+ * they are. A parser that looks for one kind of line end takes rows with another for cells.
+ */
+function withOneLineEnd(text: string, delimiter: Delimiter): string {
+  if (!text.includes('\r')) return text
+  const parts: string[] = []
+  let from = 0
+  let quoted = false
+  let atStart = true
+  for (let i = 0; i < text.length; i++) {
+    const c = text[i]
+    if (quoted) {
+      if (c !== '"') continue
+      if (text[i + 1] === '"') i++
+      else quoted = false
+    } else if (c === '"' && atStart) {
+      quoted = true
+      atStart = false
+    } else if (c === '\r') {
+      parts.push(text.slice(from, i), '\n')
+      if (text[i + 1] === '\n') i++
+      from = i + 1
+      atStart = true
+    } else atStart = c === '\n' || c === delimiter
+  }
+  parts.push(text.slice(from))
+  return parts.join('')
+}
+
 /** The delimiter that splits the first lines most evenly; comma when none does. */
 function detectDelimiter(text: string): Delimiter {
-  const head = text.slice(0, 20_000)
+  const head = text.slice(0, 20_000).replace(/\r\n?/g, '\n')
   let best: Delimiter = ','
   let bestScore = 0
   for (const delimiter of ['\t', ';', ','] as const) {

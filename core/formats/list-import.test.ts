@@ -262,3 +262,33 @@ test('a parts list replaces the modules, adds its own, or corrects those of the 
   expect(after('replace')?.colourways).toEqual(drawn.colourways)
   expect(after('add')?.modules.at(-1)?.origin).toEqual({ kind: 'list', name: 'Second' })
 })
+
+test.each([
+  ['12.000', ['3'], /may be 12 or 12000/],
+  ['12.000', ['3,0'], 12_000],
+  ['12.000', ['3.0'], 12],
+  ['0,500', ['3'], /not a whole number/],
+  ['1,200', ['3'], 1200],
+])('%s among the quantities %j is read by the rule of its column', (cell, others, expected) => {
+  const { accepted, refused, numbers } = read(
+    ['part;colour;qty', ...[cell, ...others].map((q) => `plate 2x4;${first};${q}`)].join('\n'),
+    'shelf',
+  )
+  if (typeof expected === 'number') expect(accepted[0]?.qty).toBe(expected)
+  else expect(refused[0]?.reason).toMatch(expected)
+  // That there was a rule is told wherever a number needed one.
+  expect(numbers.length).toBe(/^0/.test(cell) ? 0 : 1)
+})
+
+test('pieces that come to more than a record may hold are refused with the row, in any spelling', () => {
+  const rows = ['part,colour,qty', `plate 2x4,${first},600000`, `4 by 2 plate,${first},600000`, `brick 1x1,${first},5`]
+  for (const kind of ['donor', 'design'] as const) {
+    const { accepted, refused } = read(rows.join('\n'), kind)
+    expect(accepted.map((r) => r.line)).toEqual([2, 4])
+    expect(refused).toMatchObject([{ line: 3, reason: expect.stringContaining('With row 2') }])
+  }
+  // The shelf keeps them as two holdings.
+  const shelf = read(rows.join('\n'), 'shelf')
+  const made = importShelf(shelf.accepted, { defaultPlace: 'Box', existing: [], mode: 'add' }, context)
+  expect(made.holdings.map((h) => h.qty).sort((p, q) => p - q)).toEqual([5, 600_000, 600_000])
+})

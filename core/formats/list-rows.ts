@@ -1,8 +1,10 @@
-import { codeAlias } from '../catalogue/part.ts'
+import { codeAlias, partFromName } from '../catalogue/part.ts'
 import { colourKey } from '../colours/colour.ts'
 import type { Visibility } from '../design/design.ts'
 import { CONDITIONS, type Condition } from '../units/condition.ts'
-import { parseMinor } from '../units/money.ts'
+import { decimalStyle, needsStyle, readDigits, type DecimalStyle } from '../units/decimal-style.ts'
+import { readAmount, type AmountFault } from '../units/money.ts'
+import { MOST_PIECES } from '../units/quantity.ts'
 import type { ColourId } from '../units/ids.ts'
 import type { ListTable } from './delimited.ts'
 import {
@@ -58,6 +60,8 @@ export type ListReading = {
   readonly pieces: number
   /** Accepted rows that repeat an earlier one and will be summed with it. */
   readonly repeats: number
+  /** Columns with numbers in which point or comma could mean two things, and the one rule by which all were read. */
+  readonly numbers: readonly { readonly field: Field; readonly decimal: DecimalStyle; readonly sample: string }[]
 }
 
 export type ListContext = {
@@ -86,15 +90,20 @@ export function readList(list: ListTable, kind: ListKind, match: ColumnMatch, co
     colourCode: headingOf('colourCode'),
     visibility: headingOf('visibility'),
   }
-  for (let i = match.hasHeading ? 1 : 0; i < list.rows.length; i++) {
+  const first = match.hasHeading ? 1 : 0
+  const { styles, numbers } = numberStyles(list.rows, first, match)
+  /** Pieces of rows that will be one record, by what makes them one. */
+  const together = new Map<string, { qty: number; line: number }>()
+  for (let i = first; i < list.rows.length; i++) {
     const cells = list.rows[i] ?? []
     const line = list.lineOf[i] ?? 0
     const row =
       lacking.length > 0
         ? `No column is chosen for ${lacking.map((f) => FIELD_LABELS[f.field]).join(', ')}.`
-        : readRow(cells, line, kind, match, context, headings)
-    if (typeof row === 'string') {
-      refused.push({ line, reason: row, cells })
+        : readRow(cells, line, kind, match, context, headings, styles)
+    const refusal = typeof row === 'string' ? row : tooManyTogether(row, kind, together)
+    if (refusal !== undefined || typeof row === 'string') {
+      refused.push({ line, reason: refusal ?? '', cells })
       continue
     }
     accepted.push(row)
@@ -128,7 +137,47 @@ export function readList(list: ListTable, kind: ListKind, match: ColumnMatch, co
     }
   }
   const unknownColours = [...unknown.values()].sort((p, q) => q.rows - p.rows || (p.name < q.name ? -1 : 1))
-  return { accepted, refused, unknownColours, pieces, repeats }
+  return { accepted, refused, unknownColours, pieces, repeats, numbers }
+}
+
+const NUMBER_FIELDS: readonly Field[] = ['qty', 'stock', 'price', 'pack', 'repeats']
+
+/** Of each column of numbers its decimal sign, by all its values; those in which that mattered are told. */
+function numberStyles(
+  rows: readonly (readonly string[])[],
+  first: number,
+  match: ColumnMatch,
+): { styles: Partial<Record<Field, DecimalStyle>>; numbers: ListReading['numbers'] } {
+  const styles: Partial<Record<Field, DecimalStyle>> = {}
+  const numbers: { field: Field; decimal: DecimalStyle; sample: string }[] = []
+  for (const field of NUMBER_FIELDS) {
+    const column = match.columns[field]
+    if (column === undefined) continue
+    const values = rows.slice(first).map((row) => row[column] ?? '')
+    const style = decimalStyle(values)
+    styles[field] = style
+    const sample = values.find(needsStyle)
+    if (sample !== undefined) numbers.push({ field, decimal: style, sample: sample.trim() })
+  }
+  return { styles, numbers }
+}
+
+/** Notes a row's pieces with those of the rows that become one record with it; refuses what is more than one may hold. */
+function tooManyTogether(
+  row: ListRow,
+  kind: ListKind,
+  together: Map<string, { qty: number; line: number }>,
+): string | undefined {
+  // Holdings beyond the limit become two, offers are as many as are said of them.
+  if (kind === 'shelf' || kind === 'offers') return undefined
+  const where = kind === 'donor' ? [row.stage, row.spare, row.figure] : [row.module, row.visibility]
+  const key = JSON.stringify([partFromName(row.part).id, colourKey(row.colourName), row.decoration, ...where])
+  const before = together.get(key)
+  const qty = (before?.qty ?? 0) + row.qty
+  if (qty > MOST_PIECES && before)
+    return `With row ${before.line} this piece comes to ${qty} in one place, more than the 1 000 000 that can be kept. Check both quantities.`
+  together.set(key, { qty, line: before?.line ?? row.line })
+  return undefined
 }
 
 function readRow(
@@ -138,6 +187,7 @@ function readRow(
   match: ColumnMatch,
   context: ListContext,
   headings: { readonly partCode: string; readonly colourCode: string; readonly visibility: string },
+  styles: Partial<Record<Field, DecimalStyle>>,
 ): ListRow | string {
   const cell = (field: Field): string => {
     const column = match.columns[field]
@@ -160,7 +210,8 @@ function readRow(
       : cell('colour')
   if (colourKey(colourName) === '') return 'There is no colour. Write its name.'
   if (colourName.length > 80) return 'The colour name is longer than 80 characters. Shorten it.'
-  const quantity = readQuantity(cell(kind === 'offers' ? 'stock' : 'qty'))
+  const amount: Field = kind === 'offers' ? 'stock' : 'qty'
+  const quantity = readQuantity(cell(amount), styles[amount])
   if (typeof quantity === 'string') return quantity
   const condition = readCondition(cell('condition'))
   if (condition === undefined)
@@ -178,7 +229,7 @@ function readRow(
 
   let repeats = 1
   if (cell('repeats') !== '') {
-    const read = readQuantity(cell('repeats'))
+    const read = readQuantity(cell('repeats'), styles.repeats)
     if (typeof read === 'string' || read.qty > 10_000)
       return `"${cell('repeats')}" is no number of repeats from 1 to 10000.`
     repeats = read.qty
@@ -186,13 +237,13 @@ function readRow(
   let price = 0
   let pack = 1
   if (kind === 'offers') {
-    const read = parseMinor(cell('price'), context.currency)
-    if (read === undefined || read < 0)
-      return `"${cell('price')}" is no price in ${context.currency}. Write it like 0.12, with no more digits than the currency has.`
+    const read = readAmount(cell('price'), context.currency, styles.price)
+    if (typeof read === 'string') return priceFault(read, cell('price'), context.currency)
+    if (read < 0) return priceFault('none', cell('price'), context.currency)
     price = read
     if (cell('shop') === '') return 'There is no shop. Write its name.'
     if (cell('pack') !== '') {
-      const readPack = readQuantity(cell('pack'))
+      const readPack = readQuantity(cell('pack'), styles.pack)
       if (typeof readPack === 'string' || readPack.qty > 10_000)
         return `"${cell('pack')}" is no pack size from 1 to 10000.`
       pack = readPack.qty
@@ -223,8 +274,11 @@ function readRow(
   }
 }
 
-/** `12`, `12x`, `x12`, `1,200`, `12.0`, `12 pcs`, `~60`, `about 60`; otherwise what is wrong, in words. */
-export function readQuantity(text: string): { qty: number; estimate: boolean } | string {
+/**
+ * `12`, `12x`, `x12`, `1,200`, `12.0`, `12 pcs`, `~60`, `about 60`; otherwise what is wrong, in words. Where point or
+ * comma may group or divide (`12.000`), the column's `style` decides; without one it is refused, as both readings stand.
+ */
+export function readQuantity(text: string, style?: DecimalStyle): { qty: number; estimate: boolean } | string {
   const t = text.trim().toLowerCase()
   if (t === '') return 'There is no quantity. Write how many pieces.'
   const estimate = /^(~|≈|about\b|approx\.?|circa\b|ca\.?(?=\s|\d))/.test(t)
@@ -233,16 +287,16 @@ export function readQuantity(text: string): { qty: number; estimate: boolean } |
     .replace(/^[x×]\s*(?=\d)/, '')
     .replace(/\s*(x|×|pcs?\.?|pieces?)$/, '')
   if (/^-|^−/.test(bare)) return `The quantity "${text}" is below 1. Write how many pieces there are.`
-  const digits = /^\d{1,3}([,.\s\u00a0']\d{3})+$/.test(bare)
-    ? bare.replace(/\D/g, '')
-    : (/^(\d+)(?:[.,]0+)?$/.exec(bare)?.[1] ?? undefined)
-  if (digits === undefined)
-    return /^\d+[.,/]\d+$/.test(bare)
+  const numbers = readDigits(bare, style)
+  const whole = [...new Set(numbers.filter((n) => /^0*$/.test(n.fraction)).map((n) => Number(n.whole)))]
+  const [qty, other] = whole
+  if (qty === undefined)
+    return numbers.length > 0 || /^\d+\/\d+$/.test(bare)
       ? `The quantity "${text}" is not a whole number. Pieces are counted whole.`
       : `The quantity "${text}" is not a number. Write digits, such as 12.`
-  const qty = Number(digits)
+  if (other !== undefined) return `The quantity "${text}" may be ${qty} or ${other}. Write it without point or comma.`
   if (qty < 1) return 'The quantity is 0. Leave the row out, or write how many pieces there are.'
-  if (qty > 1_000_000) return `The quantity "${text}" is above 1 000 000. Check the column.`
+  if (qty > MOST_PIECES) return `The quantity "${text}" is above 1 000 000. Check the column.`
   return { qty, estimate }
 }
 
@@ -255,6 +309,16 @@ export function readLength(text: string): number | null {
   const tenths = Number(match[1]) * 10 + Number(match[2] ?? 0)
   const mm = match[3]?.toLowerCase() === 'cm' ? tenths : tenths / 10
   return Number.isInteger(mm) && mm >= 1 && mm <= 10_000 ? mm : null
+}
+
+function priceFault(fault: AmountFault, text: string, code: string): string {
+  const why: Record<AmountFault, string> = {
+    none: `"${text}" is no price in ${code}. Write it like 0.12.`,
+    'other currency': `"${text}" is no price in ${code}: it names other money. Write the price in ${code}, or import the list into a build in that currency.`,
+    'too fine': `"${text}" is no price in ${code}: it has more decimals than ${code} has. Write it like 0.12.`,
+    'two readings': `"${text}" may mean two prices, as point and comma group and divide. Write it with two decimals, like 12.00.`,
+  }
+  return why[fault]
 }
 
 function readVisibility(text: string, heading: string): Visibility | undefined {

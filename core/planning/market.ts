@@ -14,7 +14,14 @@ export const ShopSchema = v.object({
   kind: v.picklist(['shop', 'counter']),
   currency: CurrencySchema,
   minOrder: Count,
-  bands: v.array(v.object({ maxMass: Count, fee: Count })),
+  /** Ascending by mass, and never cheaper for a heavier parcel. */
+  bands: v.pipe(
+    v.array(v.object({ maxMass: Count, fee: Count })),
+    v.check(
+      (bands) => bands.every((b, i) => i === 0 || (b.maxMass > (bands[i - 1]?.maxMass ?? 0) && b.fee >= (bands[i - 1]?.fee ?? 0))),
+      'shipping bands must ascend by mass and must not fall in price',
+    ),
+  ),
   service: v.nullable(v.object({ threshold: Count, fee: Count })),
   handling: Count,
   lineFee: Count,

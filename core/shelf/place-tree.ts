@@ -17,20 +17,28 @@ export function placeTree(places: readonly Place[], holdings: readonly Holding[]
   for (const p of places) children.set(p.parent, [...(children.get(p.parent) ?? []), p])
   const rows: PlaceRow[] = []
   const visited = new Set<string>()
-  const visit = (place: Place, depth: number): { inside: Set<string>; count: number } => {
-    visited.add(place.id)
-    const at = rows.length
-    const inside = new Set<string>([place.id])
-    let count = own.get(place.id) ?? 0
-    rows.push({ place, depth, count, inside })
-    for (const child of children.get(place.id) ?? []) {
-      if (visited.has(child.id)) continue
-      const below = visit(child, depth + 1)
-      for (const id of below.inside) inside.add(id)
-      count += below.count
+  /** Rows of a place and of all it contains; counts and contents are filled in from the innermost outwards. */
+  const visit = (outer: Place, from: number): void => {
+    const first = rows.length
+    const parents: number[] = []
+    const stack = [{ place: outer, depth: from, parent: -1 }]
+    for (let next = stack.pop(); next; next = stack.pop()) {
+      const { place, depth, parent } = next
+      if (visited.has(place.id)) continue
+      visited.add(place.id)
+      parents.push(parent)
+      const at = rows.push({ place, depth, count: own.get(place.id) ?? 0, inside: new Set([place.id]) }) - 1
+      const inner = (children.get(place.id) ?? []).filter((child) => !visited.has(child.id))
+      stack.push(...inner.map((child) => ({ place: child, depth: depth + 1, parent: at })).reverse())
     }
-    rows[at] = { place, depth, count, inside }
-    return { inside, count }
+    for (let at = rows.length - 1; at >= first; at--) {
+      const row = rows[at]
+      const around = rows[parents[at - first] ?? -1]
+      if (!row || !around) continue
+      const inside = around.inside as Set<string>
+      for (const id of row.inside) inside.add(id)
+      rows[parents[at - first] as number] = { ...around, count: around.count + row.count }
+    }
   }
   const known = new Set(places.map((p) => p.id))
   for (const p of places) if (p.parent === null || !known.has(p.parent)) visit(p, 0)

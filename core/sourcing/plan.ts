@@ -50,8 +50,8 @@ export const SourcingPlanSchema = v.object({
   /** Proven lower bound on any plan's total, minor units; null when nothing is proven. */
   bound: v.nullable(Int),
   /** (total − bound) / total; 0 when optimal, null without a plan or a bound. */
-  gap: v.nullable(v.number()),
-  seconds: v.number(),
+  gap: v.nullable(v.pipe(v.number(), v.finite())),
+  seconds: v.pipe(v.number(), v.finite(), v.minValue(0)),
   unreachable: v.array(UnreachableSchema),
 })
 export type SourcingPlan = v.InferOutput<typeof SourcingPlanSchema>

@@ -1,7 +1,8 @@
 import codes from 'currency-codes'
 import fc from 'fast-check'
 import { currencyCodes, minorDigits } from './currency.ts'
-import { decimal, formatMoney, parseMinor } from './money.ts'
+import { decimalStyle } from './decimal-style.ts'
+import { decimal, formatMoney, parseMinor, readAmount } from './money.ts'
 
 test('minor digits agree with ISO 4217 as published in the currency-codes package', () => {
   expect(currencyCodes().length).toBeGreaterThan(150)
@@ -23,6 +24,27 @@ test.each([
   ['12.300', 'EUR', undefined],
   ['1 234 567', 'EUR', 123456700],
   ['abc', 'EUR', undefined],
+  ['.12', 'EUR', 12],
+  [',12', 'EUR', 12],
+  ['0,500', 'EUR', 50],
+  ['12 ct', 'EUR', 12],
+  ['50 cents', 'USD', 50],
+  ['50¢', 'USD', 50],
+  ['12.5 ct', 'EUR', undefined],
+  ['30p', 'GBP', 30],
+  ['5 Rp.', 'CHF', 5],
+  ['Fr. 3.20', 'CHF', 320],
+  ['12,-', 'EUR', undefined],
+  ['12 kr', 'SEK', 1200],
+  ['$0.12', 'EUR', undefined],
+  ['$0.12', 'USD', 12],
+  ['0.12 USD', 'EUR', undefined],
+  ['£1', 'EUR', undefined],
+  ['12 pence', 'EUR', undefined],
+  ['0.12 each', 'EUR', 12],
+  ['1.20 €/pc', 'EUR', 120],
+  ['2 euros', 'EUR', 200],
+  ['-3,50 €', 'EUR', -350],
 ])('reads %s %s', (text, code, expected) => {
   expect(parseMinor(text, code)).toBe(expected)
 })
@@ -37,4 +59,37 @@ test('what is written reads back, in every number of digits', () => {
 
 test('grouping is for the eye only', () => {
   expect(formatMoney(123456, 'EUR')).toBe('1\u202f234.56 EUR')
+})
+
+// Which of the two readings of a lone sign before three digits stands is the column's to say.
+test.each<[string, readonly string[], number | string]>([
+  ['12.000', ['12.000'], 'two readings'],
+  ['12.000', ['12.000', '3,50'], 1_200_000],
+  ['12.000', ['12.000', '3.50'], 1200],
+  ['12.000', ['12.000', '3.50', '3,50'], 'two readings'],
+  ['0.500', ['0.500'], 50],
+  ['1,234,567', ['1,234,567'], 123_456_700],
+])('%s in a column of %j', (text, column, expected) => {
+  expect(readAmount(text, 'EUR', decimalStyle(column))).toBe(expected)
+})
+
+test('amounts as eight locales write them are read, with the sign and the grouping of each', () => {
+  const locales = ['en-US', 'en-GB', 'de-DE', 'de-AT', 'fr-FR', 'it-IT', 'pl-PL', 'sv-SE']
+  fc.assert(
+    fc.property(fc.integer({ min: 1, max: 99_999_999 }), fc.constantFrom(...locales), (minor, locale) => {
+      const text = new Intl.NumberFormat(locale, { style: 'currency', currency: 'EUR' }).format(minor / 100)
+      expect([locale, text, parseMinor(text, 'EUR')]).toEqual([locale, text, minor])
+    }),
+    { numRuns: 400 },
+  )
+})
+
+test('no amount in one currency is read as another’s', () => {
+  const codes_ = ['EUR', 'USD', 'GBP', 'JPY', 'SEK', 'PLN', 'CHF']
+  for (const own of codes_)
+    for (const other of codes_)
+      for (const currencyDisplay of ['symbol', 'code'] as const) {
+        const text = new Intl.NumberFormat('en', { style: 'currency', currency: other, currencyDisplay }).format(12)
+        expect([own, text, parseMinor(text, own) !== undefined]).toEqual([own, text, own === other])
+      }
 })

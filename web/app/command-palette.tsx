@@ -74,7 +74,7 @@ export function CommandPalette({
         {build && (
           <Command.Group heading="This build" className={GROUP}>
             {['Brief', 'Donors', 'Design', 'Tally', 'Buy'].map((step) =>
-              item(step, () => navigate(`/build/${build}/${step.toLowerCase()}`)),
+              item(step, () => navigate(`/build/${encodeURIComponent(build)}/${step.toLowerCase()}`)),
             )}
           </Command.Group>
         )}
@@ -84,7 +84,7 @@ export function CommandPalette({
           {item('Catalogue: donor sets', () => navigate('/catalogue'))}
           {item('Catalogue: parts', () => navigate('/catalogue?view=parts'))}
           {item('Data: import, export, history', () => navigate('/data'))}
-          {builds.map((b) => item(`Open build: ${b.name}`, () => navigate(`/build/${b.id}/brief`)))}
+          {builds.map((b) => item(`Open build: ${b.name}`, () => navigate(`/build/${encodeURIComponent(b.id)}/brief`)))}
         </Command.Group>
         <Command.Group heading="Do" className={GROUP}>
           {item('Undo', undoLast)}
@@ -98,7 +98,7 @@ export function CommandPalette({
             {sets
               .filter((s) => fits(s.name))
               .slice(0, 5)
-              .map((s) => item(`Set: ${s.name}`, () => navigate(`/catalogue/set/${s.id}`), true))}
+              .map((s) => item(`Set: ${s.name}`, () => navigate(`/catalogue/set/${encodeURIComponent(s.id)}`), true))}
             {parts
               .filter((p) => fits(p.name))
               .slice(0, 5)

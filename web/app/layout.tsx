@@ -242,7 +242,7 @@ function Steps({
       {STEPS.map(({ path, label, icon: Icon }) => (
         <RailLink
           key={path}
-          to={`/build/${id}/${path}`}
+          to={`/build/${encodeURIComponent(id)}/${path}`}
           icon={<Icon size={16} aria-hidden="true" className="shrink-0" />}
           {...(states && { state: states[path] })}
         >

@@ -68,7 +68,7 @@ export function BriefScreen() {
       }
       actions={
         <Link
-          to={`/build/${id}/${action.step}`}
+          to={`/build/${encodeURIComponent(id)}/${action.step}`}
           className="inline-flex items-center gap-2 rounded-sm bg-accent px-4 py-2 text-sm font-semibold text-accent-ink hover:brightness-110"
         >
           {action.label} <ArrowRight size={16} aria-hidden="true" />

@@ -106,7 +106,7 @@ function BuildRow({ build }: { build: Build }) {
   return (
     <li>
       <Link
-        to={`/build/${build.id}/brief`}
+        to={`/build/${encodeURIComponent(build.id)}/brief`}
         className="grid grid-cols-[minmax(0,1fr)_minmax(0,1.2fr)] items-center gap-6 px-2 py-4 hover:bg-raised"
       >
         <span>
@@ -135,7 +135,7 @@ function NewBuild({ open, onOpenChange }: { open: boolean; onOpenChange: (open: 
     if (await perform(`Started ${build.name}`, [add('builds', [build]), add('designs', [{ id, modules: [] }])])) {
       onOpenChange(false)
       setName('')
-      await navigate(`/build/${id}/brief`)
+      await navigate(`/build/${encodeURIComponent(id)}/brief`)
     }
   }
   return (

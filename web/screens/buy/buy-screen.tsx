@@ -106,7 +106,7 @@ function Buy({ tally }: { tally: BuildTally }) {
       {!allowed && (
         <p className="border-l-4 border-warn bg-raised px-3 py-2 text-sm">
           The house rules of this build allow no purchases.{' '}
-          <Link className="text-accent underline" to={`/build/${build.id}/brief`}>
+          <Link className="text-accent underline" to={`/build/${encodeURIComponent(build.id)}/brief`}>
             Change the rules
           </Link>
         </p>
@@ -199,7 +199,7 @@ function OpenRisks({ snapshot: { build, design } }: { snapshot: Snapshot }) {
       Never test built, with open risks:{' '}
       {open.map(({ module, risks }) => `${module.name} (${risks.map((r) => r.kind).join(', ')})`).join('; ')}. Try
       before you buy:{' '}
-      <Link className="text-accent underline" to={`/build/${build.id}/design?view=trial`}>
+      <Link className="text-accent underline" to={`/build/${encodeURIComponent(build.id)}/design?view=trial`}>
         what can be tried now
       </Link>
     </p>

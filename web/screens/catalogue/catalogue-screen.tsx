@@ -30,7 +30,7 @@ export function CatalogueScreen() {
       lines: [],
     }
     if (await perform(`Added ${set.name}`, [add('sets', [set])], { quiet: true }))
-      await navigate(`/catalogue/set/${set.id}`)
+      await navigate(`/catalogue/set/${encodeURIComponent(set.id)}`)
   }
   return (
     <Screen

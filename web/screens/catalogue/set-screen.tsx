@@ -137,7 +137,7 @@ export function SetScreen() {
             onClick={() => {
               const next = { ...set, id: `s-${fresh()}` as SetId, name: `${set.name} (changed)`.slice(0, 200) }
               void perform(`Copied the inventory of ${set.name}`, [add('sets', [next])]).then((done) =>
-                done ? navigate(`/catalogue/set/${next.id}`) : undefined,
+                done ? navigate(`/catalogue/set/${encodeURIComponent(next.id)}`) : undefined,
               )
             }}
           >

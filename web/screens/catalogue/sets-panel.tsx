@@ -40,7 +40,7 @@ export function SetsPanel() {
       columns={COLUMNS}
       rows={rows}
       rowKey={(r) => r.set.id}
-      onOpen={(r) => void navigate(`/catalogue/set/${r.set.id}`)}
+      onOpen={(r) => void navigate(`/catalogue/set/${encodeURIComponent(r.set.id)}`)}
       empty="No set is known yet. Import an inventory, or type one by hand."
     />
   )
@@ -54,7 +54,7 @@ const COLUMNS: readonly Column<SetRow>[] = [
     sort: (r) => r.set.name,
     cell: (r) => (
       <span className="min-w-0 leading-tight">
-        <Link className="block truncate font-semibold text-accent hover:underline" to={`/catalogue/set/${r.set.id}`}>
+        <Link className="block truncate font-semibold text-accent hover:underline" to={`/catalogue/set/${encodeURIComponent(r.set.id)}`}>
           {r.set.name}
         </Link>
         <span className="block truncate text-xs text-soft">

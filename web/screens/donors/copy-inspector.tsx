@@ -87,7 +87,7 @@ export function CopyInspector({ row, snapshot }: { row: CopyRow; snapshot: Snaps
         {set.year === undefined ? '' : `, ${set.year}`}: {plural(piecesOf(set), 'piece')} when complete
         {set.retail ? `, ${formatMoney(set.retail.minor, set.retail.currency)} in shops` : ''}
         {until === undefined ? '' : `, ${until}`}. This copy holds {holds}; {used} used.{' '}
-        <Link className="text-accent underline" to={`/catalogue/set/${set.id}`}>
+        <Link className="text-accent underline" to={`/catalogue/set/${encodeURIComponent(set.id)}`}>
           Open the inventory
         </Link>
       </p>

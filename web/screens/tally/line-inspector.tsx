@@ -94,7 +94,7 @@ export function LineInspector({ line, snapshot, result }: { line: TallyLine; sna
             ) : (
               'No offer is known yet. '
             )}
-            <Link className="text-accent underline" to={`/build/${snapshot.build.id}/buy`}>
+            <Link className="text-accent underline" to={`/build/${encodeURIComponent(snapshot.build.id)}/buy`}>
               Buy
             </Link>
           </p>

@@ -97,7 +97,7 @@ export function TallyScreen() {
         <>
           {result.shortfall.size > 0 && snapshot.build.rules.sources === 'donors, shelf and shops' && (
             <Link
-              to={`/build/${id}/buy`}
+              to={`/build/${encodeURIComponent(id)}/buy`}
               className="rounded-sm bg-accent px-4 py-1.5 text-sm font-semibold text-accent-ink hover:brightness-110"
             >
               Buy what is short
