@@ -224,7 +224,10 @@ test('offers from a file are enough to plan with, and a basket copies as text', 
   await page.locator('summary').first().click()
   await page.getByRole('button', { name: 'Copy as text' }).first().click()
   const text = await page.evaluate(() => navigator.clipboard.readText())
-  expect(text.split('\n')).toEqual(['North Yard: 20 pieces, 2.00 CHF with shipping and fees', '20 x tile 1x4, Soot (new) at 0.10'])
+  expect(text.split('\n')).toEqual([
+    'North Yard: 20 pieces, 2.00 CHF with shipping and fees',
+    '20 x tile 1x4, Soot (new) at 0.10',
+  ])
 })
 
 test('two builds that count the same pieces are named, until one reserves them', async ({ page }) => {

@@ -1,6 +1,6 @@
 import { expose } from 'comlink'
 import { compareColourways, type ColourwayResult } from '../core/planning/colourways.ts'
-import { goodsPricer } from '../core/planning/goods-cost.ts'
+import { goodsFor, goodsPricer, type GoodsCost } from '../core/planning/goods-cost.ts'
 import { knownItems } from '../core/planning/known-items.ts'
 import type { Rest } from '../core/planning/lent.ts'
 import type { Offer, Shop } from '../core/planning/market.ts'
@@ -80,6 +80,13 @@ const studies = {
 
   remedies: (snapshot: Snapshot, line: LineId, onStep: OnStep): Remedy[] =>
     remedies(snapshot, tally(snapshot), line, onStep),
+
+  /** What a design needs, lacks, and what that costs loose under the build's rules: goods alone. */
+  goods: (snapshot: Snapshot, _: null): { readonly need: number; readonly short: number } & GoodsCost => {
+    const { need, coverage, shortfall } = tally(snapshot)
+    const { offers, shops } = snapshot.market ?? { offers: [], shops: [] }
+    return { need, short: coverage.short, ...goodsFor(shortfall, pricer(snapshot, { offers, shops })) }
+  },
 
   range: (snapshot: Snapshot, _: null, onStep: OnStep): Range => rangeOf(snapshot, onStep),
 

@@ -1,6 +1,7 @@
 import { expose } from 'comlink'
 import type { Build } from '../core/planning/build.ts'
 import { lend, type Lent } from '../core/planning/lent.ts'
+import { goodsFor, goodsPricer, type GoodsCost } from '../core/planning/goods-cost.ts'
 import { patched, type Patch } from '../core/planning/record-patch.ts'
 import { snapshotOf, type Snapshot, type SnapshotRecords } from '../core/planning/snapshot.ts'
 import { sourcingTask, type SourcingTask } from '../core/planning/sourcing-problem.ts'
@@ -29,7 +30,9 @@ function take({ whole, patches }: RecordsChange): SnapshotRecords {
 export type TaskSummary = Pick<SourcingTask, 'wanted' | 'unavailable' | 'otherCurrency'> & {
   /** Told apart from other tasks by this. */
   readonly key: string
-  /** Lines that can be bought, pieces of all that is asked for. */
+  /** All that is short, loose at the cheapest offers the rules allow: goods alone. */
+  readonly loose: GoodsCost
+  /** Lines that can be bought. */
   readonly lines: number
   /** Offers that may be used; of each shop the items it offers. */
   readonly offers: number
@@ -37,7 +40,13 @@ export type TaskSummary = Pick<SourcingTask, 'wanted' | 'unavailable' | 'otherCu
 }
 
 /** The last task of each build, with what it was made from. */
-const tasks = new Map<BuildId, { readonly on: readonly unknown[]; readonly task: SourcingTask; readonly key: string }>()
+type Made = {
+  readonly on: readonly unknown[]
+  readonly task: SourcingTask
+  readonly key: string
+  readonly loose: GoodsCost
+}
+const tasks = new Map<BuildId, Made>()
 
 async function taskOf(build: Build, changed: RecordsChange) {
   const known = take(changed)
@@ -58,7 +67,8 @@ async function taskOf(build: Build, changed: RecordsChange) {
   const snapshot = snapshotOf(build, known)
   const result = openTally(snapshot, await counted(snapshot))
   const task = sourcingTask(snapshot, result, known.market.shops, known.market.offers)
-  const made = { on, task, key: problemKey(task.asked) }
+  const priceOf = goodsPricer(known.market.offers, known.market.shops, build.currency, build.rules)
+  const made = { on, task, key: problemKey(task.asked), loose: goodsFor(result.shortfall, priceOf) }
   tasks.set(build.id, made)
   return made
 }
@@ -79,13 +89,13 @@ const api = {
 
   /** What a purchase for a build would have to bring. */
   async task(build: Build, changed: RecordsChange): Promise<TaskSummary> {
-    const { task, key } = await taskOf(build, changed)
+    const { task, key, loose } = await taskOf(build, changed)
     const { wanted, unavailable, otherCurrency, problem } = task
     const carried = new Map<string, Set<string>>()
     for (const { shop, item } of problem.offers) carried.set(shop, (carried.get(shop) ?? new Set()).add(item))
     const itemsOf = new Map([...carried].map(([shop, items]) => [shop, items.size]))
     const { length: lines } = problem.lines
-    return { key, wanted, unavailable, otherCurrency, lines, offers: problem.offers.length, itemsOf }
+    return { key, loose, wanted, unavailable, otherCurrency, lines, offers: problem.offers.length, itemsOf }
   },
 
   /** The purchase problem of a build, and its key. */

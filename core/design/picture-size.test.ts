@@ -22,7 +22,26 @@ test('a known picture of one pixel', () => {
 
 test('headers of the three formats tell the pixels', () => {
   expect(pictureSize(url('png', png(16_000, 12)))).toEqual({ width: 16_000, height: 12 })
-  const jpeg = [0xff, 0xd8, 0xff, 0xe0, ...be(4, 2), 1, 2, 0xff, 0xc2, ...be(17, 2), 8, ...be(300, 2), ...be(700, 2), 3, 0, 0, 0, 0]
+  const jpeg = [
+    0xff,
+    0xd8,
+    0xff,
+    0xe0,
+    ...be(4, 2),
+    1,
+    2,
+    0xff,
+    0xc2,
+    ...be(17, 2),
+    8,
+    ...be(300, 2),
+    ...be(700, 2),
+    3,
+    0,
+    0,
+    0,
+    0,
+  ]
   expect(pictureSize(url('jpeg', jpeg))).toEqual({ width: 700, height: 300 })
   const riff = [...Buffer.from('RIFF'), 0, 0, 0, 0, ...Buffer.from('WEBP')]
   const extended = [...riff, ...Buffer.from('VP8X'), 10, 0, 0, 0, 0, 0, 0, 0, 0x7f, 0x3e, 0, 0x0f, 0, 0]

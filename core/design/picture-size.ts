@@ -33,7 +33,8 @@ function ofJpeg(b: Uint8Array): Size | undefined {
 function ofWebp(b: Uint8Array): Size | undefined {
   if (ascii(b, 0, 4) !== 'RIFF' || ascii(b, 8, 4) !== 'WEBP') return undefined
   const kind = ascii(b, 12, 4)
-  if (kind === 'VP8X') return { width: 1 + littleWord(b, 24) + ((b[26] ?? 0) << 16), height: 1 + littleWord(b, 27) + ((b[29] ?? 0) << 16) }
+  if (kind === 'VP8X')
+    return { width: 1 + littleWord(b, 24) + ((b[26] ?? 0) << 16), height: 1 + littleWord(b, 27) + ((b[29] ?? 0) << 16) }
   if (kind === 'VP8 ') return { width: littleWord(b, 26) & 0x3fff, height: littleWord(b, 28) & 0x3fff }
   if (kind !== 'VP8L') return undefined
   const bits = littleWord(b, 21) + littleWord(b, 23) * 65536

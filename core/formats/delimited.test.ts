@@ -71,7 +71,15 @@ test.each(['=1+1', '+1', '-1', '@x', '\tx', '\rx'])('formula %j is neutralised',
 
 test('mixed line ends keep every row: in each mixture of CRLF, LF and CR the same rows', () => {
   const end = fc.constantFrom('\r\n', '\n', '\r')
-  const cell = fc.constantFrom('plate 2x4', 'Soot', '12', 'Drawer A', '"quoted\r\nwith an end"', '"a ""b"" \r c"', '5" pipe')
+  const cell = fc.constantFrom(
+    'plate 2x4',
+    'Soot',
+    '12',
+    'Drawer A',
+    '"quoted\r\nwith an end"',
+    '"a ""b"" \r c"',
+    '5" pipe',
+  )
   const rows = fc.array(fc.tuple(fc.tuple(cell, cell, cell), end), { minLength: 1, maxLength: 12 })
   fc.assert(
     fc.property(rows, fc.constantFrom(';', ',', '\t'), (table, delimiter) => {
@@ -85,6 +93,8 @@ test('mixed line ends keep every row: in each mixture of CRLF, LF and CR the sam
 })
 
 test('the row that was swallowed: 500 bricks after a lone line feed', () => {
-  const read = readDelimited('part,colour,qty,place\r\nplate 2x4,Soot,4,Drawer A\nbrick 2x4,Soot,500,Drawer B\r\ntile 1x1,Soot,3,Drawer C\r\n')
+  const read = readDelimited(
+    'part,colour,qty,place\r\nplate 2x4,Soot,4,Drawer A\nbrick 2x4,Soot,500,Drawer B\r\ntile 1x1,Soot,3,Drawer C\r\n',
+  )
   expect(read.ok && read.value.rows.map((r) => r[2])).toEqual(['qty', '4', '500', '3'])
 })

@@ -160,6 +160,8 @@ export type Recolouring = {
   readonly gain: number
   /** How far apart the two colours are that are farthest (CIEDE2000). */
   readonly distance: number
+  /** Some colour is exchanged for one of another finish (clear or metal for opaque, say). */
+  readonly otherFinish: boolean
   /** Pieces of the module that would change. */
   readonly pieces: number
 }
@@ -175,7 +177,7 @@ const WAYS_ON = 12
  * Which exchange of colours in a module turns the most shortfall into stock: every colour of its unlocked pieces
  * against every colour in which something is about, those first that could bring most; the best of them are carried on
  * with a second and a third exchange, as long as each leaves fewer pieces short than without it. Each is tried by
- * netting the whole design again. The best first; at equal gain fewer exchanges, then the nearest colours. `proven`
+ * netting the whole design again. The best first; at equal gain fewer exchanges, then those of one finish, then the nearest colours. `proven`
  * says that no single exchange was left untried.
  */
 export function recolourings(
@@ -242,12 +244,16 @@ export function recolourings(
       short,
       gain: result.coverage.short - short,
       distance: Math.max(...swaps.map(apart)),
+      otherFinish: swaps.some(({ from, to }) => colourById?.get(from)?.finish !== colourById?.get(to)?.finish),
       pieces: swaps.reduce((n, s) => n + (pieces.get(s.from) ?? 0), 0),
       then,
     }
   }
   const better = (p: Recolouring, q: Recolouring) =>
-    q.gain - p.gain || p.swaps.length - q.swaps.length || p.distance - q.distance
+    q.gain - p.gain ||
+    p.swaps.length - q.swaps.length ||
+    Number(p.otherFinish) - Number(q.otherFinish) ||
+    p.distance - q.distance
   const single = ways(result, [])
   let level = single.slice(0, MOST_TRIED).flatMap((swap) => attempt([swap]) ?? [])
   const found: Tried[] = [...level]

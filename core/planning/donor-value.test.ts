@@ -2,7 +2,8 @@ import fc from 'fast-check'
 import { itemKey, type ItemKey } from '../catalogue/item.ts'
 import type { DonorSet } from '../donors/donor-set.ts'
 import { colourId, partId, type SetId } from '../units/ids.ts'
-import { copiesCurve, copyValue, loosePrices, shortfallAfter } from './donor-value.ts'
+import { copiesCurve, copyValue, loosePrices, shortfallAfter, type LooseMarket } from './donor-value.ts'
+import { goodsFor, type PriceOf } from './goods-cost.ts'
 
 const [A, B, C] = ['plate 2x4', 'brick 1x2', 'figure head plain'].map((p) => itemKey(partId(p), colourId('Chalk'))) as [
   ItemKey,
@@ -23,10 +24,21 @@ const line = (item: ItemKey, qty: number, figure?: string): DonorSet['lines'][nu
   ...(figure ? { figure } : {}),
 })
 
+/** A market of offers without end. */
+function marketOf(offers: readonly { item: ItemKey; price: number }[]): LooseMarket {
+  const prices = loosePrices(offers)
+  const priceOf: PriceOf = (item, qty) => {
+    const best = prices.get(item)?.best
+    return best === undefined ? { cost: 0, unavailable: qty } : { cost: best * qty, unavailable: 0 }
+  }
+  return { prices, priceOf }
+}
+const NO_MARKET = marketOf([])
+
 test('the worth of a copy, by hand', () => {
   // 6 A of 4 short: 4 covered, 2 left over. 3 B, none short: all left over. The figure's head is short: it lacks it.
   const set = setOf([line(A, 6), line(B, 3), line(C, 1, 'Keeper'), line(B, 1, 'Keeper')])
-  const prices = loosePrices([
+  const prices = marketOf([
     { item: A, price: 10 },
     { item: A, price: 14 },
     { item: A, price: 30 },
@@ -74,16 +86,39 @@ test('each further copy covers no more than the one before, and covered and shor
     fc.property(lines, shortfall, (rows, short) => {
       const set = setOf(rows)
       const total = [...short.values()].reduce((n, q) => n + q, 0)
-      const curve = copiesCurve(set, short, new Map(), 100, 0, 6)
+      const curve = copiesCurve(set, short, NO_MARKET, 100, 0, 6)
       let before = Infinity
       for (let n = 0; n < 6; n++) {
-        const gain = copyValue(set, shortfallAfter(set, short, n), new Map(), 100, 0).covers
+        const gain = copyValue(set, shortfallAfter(set, short, n), NO_MARKET, 100, 0).covers
         expect(gain).toBeLessThanOrEqual(before)
         expect((curve[n]?.short ?? NaN) - (curve[n + 1]?.short ?? NaN)).toBe(gain)
         before = gain
       }
       expect(curve[0]?.short).toBe(total)
       expect(curve[3]?.cost).toBe(300)
+    }),
+  )
+})
+
+test('what is short has one goods price: no copy costs what the shortfall costs, each copy saves what it covers', () => {
+  const item = fc.constantFrom(A, B, C)
+  const shortfall = fc
+    .array(fc.tuple(item, fc.integer({ min: 1, max: 30 })), { maxLength: 3 })
+    .map((rows) => new Map(rows))
+  fc.assert(
+    fc.property(shortfall, fc.array(fc.integer({ min: 1, max: 9 }), { minLength: 4, maxLength: 4 }), (short, cuts) => {
+      // Two offers of each item: a few cheap pieces, then dear ones, in packs of 2.
+      const priceOf: PriceOf = (of, qty) => {
+        const cheap = cuts[of === A ? 0 : of === B ? 1 : 2] ?? 1
+        const first = Math.min(qty, cheap)
+        return { cost: first * 10 + Math.ceil((qty - first) / 2) * 2 * 25, unavailable: 0 }
+      }
+      const market = { prices: loosePrices([]), priceOf }
+      const set = setOf([line(A, 3), line(B, 2), line(A, 2)])
+      const goods = goodsFor(short, priceOf).cost
+      const [none, one] = copiesCurve(set, short, market, 100, 0, 1)
+      expect(none?.cost).toBe(goods)
+      expect(goods - (one?.looseLeft ?? NaN)).toBe(copyValue(set, short, market, 100, 0).looseBest)
     }),
   )
 })

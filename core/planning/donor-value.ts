@@ -1,7 +1,15 @@
 import type { ItemKey } from '../catalogue/item.ts'
 import type { DonorSet } from '../donors/donor-set.ts'
+import { goodsFor, type PriceOf } from './goods-cost.ts'
 
 /** Prices of loose pieces known from offers, minor units. */
+/** What loose pieces are known to cost: goods alone, under a build's rules. */
+export type LooseMarket = {
+  readonly prices: LoosePrices
+  /** So many of an item at the cheapest allowed offers, in whole packs and up to their stock. */
+  readonly priceOf: PriceOf
+}
+
 export type LoosePrices = ReadonlyMap<ItemKey, { readonly best: number; readonly median: number }>
 
 export type LeftoverFigure = {
@@ -17,7 +25,7 @@ export type LeftoverFigure = {
 export type CopyValue = {
   /** Pieces it covers that are short now. */
   readonly covers: number
-  /** Those pieces bought loose, goods only: at the best offer each, and at the median offer. */
+  /** What those pieces save of the goods for all that is short, bought loose at the best offers; at the median offer. */
   readonly looseBest: number
   readonly looseMedian: number
   /** Covered pieces that nobody offers loose. */
@@ -38,7 +46,7 @@ export type CopyValue = {
 export function copyValue(
   set: DonorSet,
   shortfall: ReadonlyMap<ItemKey, number>,
-  prices: LoosePrices,
+  { prices, priceOf }: LooseMarket,
   price: number | undefined,
   resalePercent: number,
 ): CopyValue {
@@ -55,10 +63,13 @@ export function copyValue(
     if (used > 0) short.set(line.item, (short.get(line.item) ?? 0) - used)
     const known = prices.get(line.item)
     covers += used
-    if (known) {
-      looseBest += used * known.best
-      looseMedian += used * known.median
-    } else unpriced += used
+    if (used > 0) {
+      const still = short.get(line.item) ?? 0
+      const [before, after] = [priceOf(line.item, still + used), priceOf(line.item, still)]
+      looseBest += before.cost - after.cost
+      unpriced += before.unavailable - after.unavailable
+    }
+    if (known) looseMedian += used * known.median
     const left = line.qty - used
     leftOver += left
     leftWorth += left * (known?.median ?? 0)
@@ -114,7 +125,7 @@ export type CopiesStep = {
 export function copiesCurve(
   set: DonorSet,
   shortfall: ReadonlyMap<ItemKey, number>,
-  prices: LoosePrices,
+  market: LooseMarket,
   price: number | undefined,
   resalePercent: number,
   most: number,
@@ -123,14 +134,11 @@ export function copiesCurve(
   let paid: number | undefined = 0
   for (let copies = 0; copies <= most; copies++) {
     const left = shortfallAfter(set, shortfall, copies)
-    let looseLeft = 0
+    const { cost: looseLeft } = goodsFor(left, market.priceOf)
     let short = 0
-    for (const [item, qty] of left) {
-      short += qty
-      looseLeft += qty * (prices.get(item)?.best ?? 0)
-    }
+    for (const qty of left.values()) short += qty
     steps.push({ copies, short, looseLeft, cost: paid === undefined ? undefined : paid + looseLeft })
-    const next = copyValue(set, left, prices, price, resalePercent)
+    const next = copyValue(set, left, market, price, resalePercent)
     paid = paid === undefined || next.net === undefined ? undefined : paid + next.net
   }
   return steps

@@ -69,9 +69,9 @@ export function knownItems(
   return { standingOf, coloursOf, prices }
 }
 
-export type NearColour = { readonly colour: ColourId; readonly distance: number }
+export type NearColour = { readonly colour: ColourId; readonly distance: number; readonly sameFinish: boolean }
 
-/** Colours in which the part is known, the nearest to the item's first (CIEDE2000). */
+/** Colours in which the part is known: those of the item's finish first, then the nearest (CIEDE2000). */
 export function nearestColours(
   item: ItemKey,
   known: Pick<KnownItems, 'coloursOf'>,
@@ -85,9 +85,10 @@ export function nearestColours(
     .flatMap((id) => {
       const other = colours.get(id)
       if (!other || id === colour) return []
-      return [{ colour: id, distance: ciede2000(lab, hexToLab(other.hex)) }]
+      const distance = ciede2000(lab, hexToLab(other.hex))
+      return [{ colour: id, distance, sameFinish: other.finish === wanted.finish }]
     })
-    .sort((p, q) => p.distance - q.distance)
+    .sort((p, q) => Number(q.sameFinish) - Number(p.sameFinish) || p.distance - q.distance)
 }
 
 /**

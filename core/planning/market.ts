@@ -18,7 +18,10 @@ export const ShopSchema = v.object({
   bands: v.pipe(
     v.array(v.object({ maxMass: Count, fee: Count })),
     v.check(
-      (bands) => bands.every((b, i) => i === 0 || (b.maxMass > (bands[i - 1]?.maxMass ?? 0) && b.fee >= (bands[i - 1]?.fee ?? 0))),
+      (bands) =>
+        bands.every(
+          (b, i) => i === 0 || (b.maxMass > (bands[i - 1]?.maxMass ?? 0) && b.fee >= (bands[i - 1]?.fee ?? 0)),
+        ),
       'shipping bands must ascend by mass and must not fall in price',
     ),
   ),

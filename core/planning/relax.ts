@@ -6,11 +6,15 @@ import type { Copy, DonorSet } from '../donors/donor-set.ts'
 import { placeStates } from '../shelf/place-state.ts'
 import type { Place } from '../shelf/place.ts'
 import { CONDITIONS } from '../units/condition.ts'
-import type { CopyId, LineId, SetId } from '../units/ids.ts'
+import { mouldClass } from '../catalogue/mould.ts'
+import { ciede2000, hexToLab } from '../colours/distance.ts'
+import type { CopyId, DecisionId, LineId, SetId } from '../units/ids.ts'
 import type { Rules } from './build.ts'
+import type { Decision, Pin } from './decision.ts'
 import { goodsFor, goodsPricer, type GoodsCost } from './goods-cost.ts'
 import type { Snapshot } from './snapshot.ts'
-import { tally, type Tally } from './tally.ts'
+import { gatherSupplies, isOnOrder, supplyId } from './supplies.ts'
+import { tally, type Tally, type TallyLine } from './tally.ts'
 
 /** A house rule relaxed: what would change, the pieces short then, and what they would cost loose. */
 export type Relaxation = {
@@ -96,6 +100,16 @@ export type Remedy = {
         readonly lines: ReadonlySet<LineId>
       }
     | { readonly kind: 'release'; readonly place: Place }
+    /** Left-over pieces in another colour or of another mould, fixed to the line by hand. */
+    | {
+        readonly kind: 'use'
+        readonly item: ItemKey
+        readonly qty: number
+        /** The same mould in another colour; of another finish even. */
+        readonly colour: boolean
+        readonly otherFinish: boolean
+        readonly pins: readonly Pin[]
+      }
     | { readonly kind: 'copy'; readonly set: DonorSet }
   /** Pieces of the whole design, and of the line asked about, short then. */
   readonly short: number
@@ -111,22 +125,98 @@ export const withFreedom = (
 /** Sets and models tried at most, those that hold most of what is short. */
 const MOST_TRIED = 8
 
+/** Left-over pieces that could be fixed to a line: of colours and moulds so many are tried. */
+const MOST_USED = 4
+
+/** Pieces nobody uses that are the line's part in another colour, or another mould of its shape: same finish first. */
+function leftOverFor(snapshot: Snapshot, result: Tally, line: TallyLine): Extract<Remedy['change'], { kind: 'use' }>[] {
+  const { colourById, parts } = snapshot
+  const { part, colour, decoration } = splitItemKey(line.wanted)
+  const own = colourById?.get(colour)
+  const shape = parts.get(part)?.shape
+  const mould = shape && mouldClass(shape)
+  const drawn = new Map<string, number>()
+  for (const { pegs } of result.lines)
+    for (const { source, item, qty } of pegs) {
+      const id = supplyId({ source, item })
+      if (id !== undefined) drawn.set(id, (drawn.get(id) ?? 0) + qty)
+    }
+  const found = new Map<ItemKey, { free: number; pins: Pin[]; rank: number; colour: boolean; otherFinish: boolean }>()
+  for (const supply of gatherSupplies(snapshot)) {
+    const { item, source } = supply
+    if (item === line.wanted || isOnOrder(source)) continue
+    const other = splitItemKey(item)
+    if (other.decoration !== decoration) continue
+    const sameMould = other.part === part
+    const alike = parts.get(other.part)?.shape
+    if (!sameMould && (other.colour !== colour || mould === undefined || !alike || mouldClass(alike) !== mould))
+      continue
+    const free = supply.qty - (drawn.get(supplyId(supply) ?? '') ?? 0)
+    if (free <= 0 || (source.kind !== 'copy' && source.kind !== 'shelf')) continue
+    const known = found.get(item)
+    const target = colourById?.get(other.colour)
+    const otherFinish = sameMould && own !== undefined && target !== undefined && own.finish !== target.finish
+    const distance = sameMould && own && target ? ciede2000(hexToLab(own.hex), hexToLab(target.hex)) : 0
+    const entry = known ?? {
+      free: 0,
+      pins: [],
+      rank: (otherFinish ? 1000 : 0) + distance,
+      colour: sameMould,
+      otherFinish,
+    }
+    const open = line.coverage.short - entry.free
+    if (open > 0)
+      entry.pins.push({
+        kind: 'pin',
+        line: line.line,
+        qty: Math.min(open, free),
+        source:
+          source.kind === 'copy'
+            ? { kind: 'copy', copy: source.copy, stage: source.stage, item }
+            : { kind: 'shelf', holding: source.holding, item },
+      })
+    entry.free += free
+    found.set(item, entry)
+  }
+  return [...found]
+    .sort(([, p], [, q]) => p.rank - q.rank)
+    .slice(0, MOST_USED)
+    .map(([item, { pins, colour: sameMould, otherFinish }]) => ({
+      kind: 'use',
+      item,
+      pins,
+      qty: pins.reduce((n, p) => n + p.qty, 0),
+      colour: sameMould,
+      otherFinish,
+    }))
+}
+
 /**
- * What would help a short line, the most telling for it first, then for the whole design: its colour set free or near,
- * the colour of all hidden pieces of its family set free, models taken apart, one more copy of a set, house rules
- * relaxed. Each is tried by tallying the design again.
+ * What would help a short line, and nothing that does not: left-over pieces in other colours or moulds first, then by
+ * what is most telling for it: its colour set free or near, the colour of all hidden pieces of its family set free,
+ * models taken apart, one more copy of a set, house rules relaxed. Each is tried by tallying the design again. Buying is
+ * always one more way, which no tally can tell.
  */
 export function remedies(snapshot: Snapshot, result: Tally, line: LineId, onStep?: () => void): Remedy[] {
   const { build, design, parts, sets, places, holdings } = snapshot
   const shortOf = (t: Tally) => t.lines.reduce((n, l) => n + (l.line === line ? l.coverage.short : 0), 0)
-  const [shortNow, lineNow] = [result.coverage.short, shortOf(result)]
+  const lineNow = shortOf(result)
   const found: Remedy[] = []
   const trial = (change: Remedy['change'], changed: Snapshot) => {
     const then = tally(changed)
     onStep?.()
     const remedy = { change, short: then.coverage.short, lineShort: shortOf(then) }
-    if (remedy.short < shortNow || remedy.lineShort < lineNow) found.push(remedy)
+    if (remedy.lineShort < lineNow) found.push(remedy)
   }
+  const shortest = result.lines.find((l) => l.line === line && l.coverage.short > 0)
+  for (const change of shortest ? leftOverFor(snapshot, result, shortest) : [])
+    trial(change, {
+      ...snapshot,
+      decisions: [
+        ...(snapshot.decisions ?? []),
+        ...change.pins.map((what, i): Decision => ({ id: `d-trial-${i}` as DecisionId, build: build.id, what })),
+      ],
+    })
   const need = new Map<LineId, number>()
   for (const l of result.lines) need.set(l.line, (need.get(l.line) ?? 0) + l.need)
   const freed = (freedom: 'near' | 'free', family: Family | undefined, which: (l: DesignLine) => boolean) => {
@@ -186,5 +276,6 @@ export function remedies(snapshot: Snapshot, result: Tally, line: LineId, onStep
     .sort((p, q) => q[1] - p[1])
     .slice(0, MOST_TRIED))
     trial({ kind: 'copy', set }, { ...snapshot, copies: [...snapshot.copies, more(set.id)] })
-  return found.sort((p, q) => p.lineShort - q.lineShort || p.short - q.short)
+  const first = (r: Remedy) => (r.change.kind === 'use' ? 0 : 1)
+  return found.sort((p, q) => first(p) - first(q) || p.lineShort - q.lineShort || p.short - q.short)
 }

@@ -127,7 +127,8 @@ export function orderStudy(
   const leftOut = ({ leftOut: list }: WithinReach) => list.reduce((n, u) => n + u.short, 0)
   const offerById = new Map(second.problem.offers.map((o) => [o.id, o]))
   return ok({
-    ...compareOrders(l, h, s),
+    // What brings the high brings the likely too: its order costs no more.
+    ...compareOrders(Math.min(l, h), h, s),
     proven: [likely, high, second].every((w) => w.plan.status === 'optimal'),
     unavailable: { likely: leftOut(likely), high: leftOut(high) },
     pieces: second.plan.purchases.reduce((n, p) => n + p.packs * (offerById.get(p.offer)?.pack ?? 0), 0),

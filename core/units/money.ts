@@ -95,7 +95,10 @@ export function readAmount(text: string, code: string, style?: DecimalStyle): nu
   const [, before = '', minus = '', number = '', after = ''] = match
   let hundredths = false
   for (const side of [before, after]) {
-    const word = side.replace(/\u00a0|\u202f/g, ' ').trim().toLowerCase()
+    const word = side
+      .replace(/\u00a0|\u202f/g, ' ')
+      .trim()
+      .toLowerCase()
     if (word === '' || EACH.test(word)) continue
     const bare = word.replace(/\s*(?:each|ea\.?|\/\s*(?:pcs?|piece|stk)\.?)$/, '')
     if (signsOf(code).has(bare)) continue

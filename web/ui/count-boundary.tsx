@@ -26,7 +26,10 @@ export class CountBoundary extends Component<Props, { error: NotCounted | undefi
     if (!error) return children
     return (
       <li className="flex flex-wrap items-center gap-4 px-2 py-4">
-        <Link to={`/build/${encodeURIComponent(build.id)}/brief`} className="font-display text-lg font-semibold wrap-anywhere">
+        <Link
+          to={`/build/${encodeURIComponent(build.id)}/brief`}
+          className="font-display text-lg font-semibold wrap-anywhere"
+        >
           {build.name}
         </Link>
         <span role="alert" className="text-sm text-bad wrap-anywhere">

@@ -37,7 +37,10 @@ export function ModuleTable({ design, result }: { design: Design; result: Tally 
             return (
               <tr key={module.id} className="border-b border-hair">
                 <td className="py-1.5 pr-2" style={few ? undefined : { paddingLeft: depth * 14 }}>
-                  <Link className="hover:underline" to={`/build/${encodeURIComponent(design.id)}/tally?module=${module.id}`}>
+                  <Link
+                    className="hover:underline"
+                    to={`/build/${encodeURIComponent(design.id)}/tally?module=${module.id}`}
+                  >
                     {module.name}
                   </Link>
                 </td>

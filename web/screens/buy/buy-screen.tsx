@@ -46,6 +46,7 @@ const NO_TASK: TaskSummary = {
   wanted: [],
   unavailable: [],
   otherCurrency: 0,
+  loose: { cost: 0, unavailable: 0 },
   lines: 0,
   offers: 0,
   itemsOf: new Map(),
@@ -169,7 +170,13 @@ function Buy({ tally }: { tally: BuildTally }) {
             </p>
           )}
           {purchase?.landed !== undefined && (
-            <PlanView purchase={purchase} build={build} copies={snapshot.copies} old={old} />
+            <PlanView
+              purchase={purchase}
+              build={build}
+              copies={snapshot.copies}
+              old={old}
+              loose={asked.pending ? undefined : task.loose}
+            />
           )}
           {kept && kept.plan.total === null && <NoPlan kept={kept} old={old} />}
           <Unavailable

@@ -1,5 +1,6 @@
 import { scaleLinear } from 'd3-scale'
 import type { PlanCost } from '../../../core/sourcing/plan.ts'
+import type { GoodsCost } from '../../../core/planning/goods-cost.ts'
 import { formatMoney } from '../../../core/units/money.ts'
 
 /** What the total is made of, as one bar and its numbers. */
@@ -8,12 +9,15 @@ export function CostStack({
   importCharge,
   prints,
   currency,
+  loose,
 }: {
   cost: PlanCost
   importCharge: number
   /** What custom prints cost. */
   prints: number
   currency: string
+  /** All that is short, piece by piece at its cheapest offer; undefined when that is of another state. */
+  loose: GoodsCost | undefined
 }) {
   const parts = [
     { label: 'goods', value: cost.goods, fill: 'var(--donor)' },
@@ -72,6 +76,13 @@ export function CostStack({
           </tr>
         </tbody>
       </table>
+      {loose !== undefined && loose.cost !== cost.goods && (
+        <p className="mt-1 text-xs text-soft">
+          Loose at its cheapest offer, wherever that is, everything short comes to {formatMoney(loose.cost, currency)}{' '}
+          of goods (the figure of Donors, Colourways and Versions). This plan&apos;s goods differ as it weighs shipping
+          and fees, packs, donor copies and stand-ins as well.
+        </p>
+      )}
       {cost.penalties > prints && (
         <p className="mt-1 text-xs text-soft">
           Stand-ins weigh {formatMoney(cost.penalties - prints, currency)} in points of compromise: counted in the

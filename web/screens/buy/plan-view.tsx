@@ -3,6 +3,7 @@ import { toast } from 'sonner'
 import { writeCsv } from '../../../core/formats/delimited.ts'
 import { printsBought, type Basket } from '../../../core/planning/baskets.ts'
 import type { Build } from '../../../core/planning/build.ts'
+import type { GoodsCost } from '../../../core/planning/goods-cost.ts'
 import type { Copy } from '../../../core/donors/donor-set.ts'
 import { decimal, formatMoney } from '../../../core/units/money.ts'
 import { slug } from '../../../core/units/ids.ts'
@@ -22,12 +23,15 @@ export function PlanView({
   build,
   copies,
   old,
+  loose,
 }: {
   purchase: Purchase
   build: Build
   copies: readonly Copy[]
   /** It answers an earlier state of the build or of the offers. */
   old: boolean
+  /** All that is short at the cheapest offers, goods alone, as other screens tell it. */
+  loose: GoodsCost | undefined
 }) {
   const records = useRecords()
   const { plan } = kept
@@ -51,6 +55,7 @@ export function PlanView({
           importCharge={charge}
           prints={printsBought(kept) * build.rules.printPrice}
           currency={build.currency}
+          loose={old ? undefined : loose}
         />
         <Habits
           paid={plan.total - plan.cost.penalties}

@@ -54,7 +54,10 @@ const COLUMNS: readonly Column<SetRow>[] = [
     sort: (r) => r.set.name,
     cell: (r) => (
       <span className="min-w-0 leading-tight">
-        <Link className="block truncate font-semibold text-accent hover:underline" to={`/catalogue/set/${encodeURIComponent(r.set.id)}`}>
+        <Link
+          className="block truncate font-semibold text-accent hover:underline"
+          to={`/catalogue/set/${encodeURIComponent(r.set.id)}`}
+        >
           {r.set.name}
         </Link>
         <span className="block truncate text-xs text-soft">

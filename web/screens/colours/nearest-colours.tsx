@@ -9,6 +9,10 @@ import { DataGrid, type Column } from '../../ui/data-grid.tsx'
 import { ItemName } from '../../ui/item-name.tsx'
 import { Swatch } from '../../ui/swatch.tsx'
 
+/** Finishes rank before distances; what there is none of comes last. */
+const rankOf = (found: InColour | undefined): number =>
+  found ? found.distance + (found.sameFinish ? 0 : 1000) : Infinity
+
 /** For every short item, the colours of least compromise: at home and on offer. */
 export function NearestColours({ snapshot, result, vision }: { snapshot: Snapshot; result: Tally; vision: Vision }) {
   const { colourById, nameItem } = useRecords()
@@ -40,7 +44,7 @@ export function NearestColours({ snapshot, result, vision }: { snapshot: Snapsho
       id: 'home',
       header: 'Nearest at home',
       width: 'minmax(0, 1.3fr)',
-      sort: (r) => r.home?.distance ?? Infinity,
+      sort: (r) => rankOf(r.home),
       cell: (r) =>
         r.home ? shade(r.home, `${r.home.qty} left over`) : <span className="text-soft">none left over</span>,
     },
@@ -48,7 +52,7 @@ export function NearestColours({ snapshot, result, vision }: { snapshot: Snapsho
       id: 'offer',
       header: 'Nearest on offer',
       width: 'minmax(0, 1.3fr)',
-      sort: (r) => r.offer?.distance ?? Infinity,
+      sort: (r) => rankOf(r.offer),
       cell: (r) =>
         r.offer ? (
           shade(r.offer, `from ${formatMoney(r.offer.price, currency)}`)

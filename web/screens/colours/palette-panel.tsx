@@ -88,7 +88,10 @@ export function PalettePanel({
                   <td className="pl-3 text-right">{c.shelf}</td>
                   <td className="max-w-40 truncate pl-4">
                     {top ? (
-                      <Link className="underline" to={`/build/${encodeURIComponent(design.id)}/design?module=${top[0]}`}>
+                      <Link
+                        className="underline"
+                        to={`/build/${encodeURIComponent(design.id)}/design?module=${top[0]}`}
+                      >
                         {moduleOf.get(top[0])} ({top[1]})
                       </Link>
                     ) : (

@@ -61,7 +61,8 @@ export function RecolourSearch({ snapshot, result }: { snapshot: Snapshot; resul
           <h2 className="font-display text-lg font-medium">
             {found[0] ? (
               <>
-                {wordsOf(found[0].swaps)} leaves <b>{found[0].short} short</b>, {plural(found[0].gain, 'piece')} fewer.
+                {wordsOf(found[0].swaps)} leaves <b>{found[0].short} short</b>, {plural(found[0].gain, 'piece')} fewer
+                {found[0].otherFinish && ', in a colour of another finish'}.
               </>
             ) : (
               'No exchange in this module leaves fewer pieces short.'
@@ -91,7 +92,10 @@ export function RecolourSearch({ snapshot, result }: { snapshot: Snapshot; resul
                     <td className="text-right font-semibold">{r.gain}</td>
                     <td className="text-right">{r.short}</td>
                     <td className="text-right">{r.pieces}</td>
-                    <td className="text-right">{r.distance.toFixed(1)}</td>
+                    <td className="text-right">
+                      {r.distance.toFixed(1)}
+                      {r.otherFinish && <span className="block text-xs text-warn">another finish</span>}
+                    </td>
                     <td className="py-1 pl-4 text-right">
                       <Button
                         aria-label={`Exchange ${wordsOf(r.swaps)}`}

@@ -26,7 +26,7 @@ export function WhatWouldDo({ item, known }: { item: ItemKey; known: KnownItems 
     <span className="block text-xs text-soft">
       {near.length === 0
         ? 'This part is known in no colour at all.'
-        : `Known in ${near.map((n) => `${colourById.get(n.colour)?.name ?? n.colour} (${n.distance.toFixed(1)} away)`).join(', ')}.`}
+        : `Known in ${near.map((n) => `${colourById.get(n.colour)?.name ?? n.colour} (${n.distance.toFixed(1)} away${n.sameFinish ? '' : ', another finish'})`).join(', ')}.`}
       {others.length > 0 &&
         ` In this colour: ${others.map((o) => `${o.qty > 1 ? `${o.qty} × ` : ''}${nameItem(o.item).part.name}`).join(', ')}.`}
     </span>

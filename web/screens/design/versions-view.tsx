@@ -5,8 +5,7 @@ import type { Design } from '../../../core/design/design.ts'
 import { explode, type Requirement } from '../../../core/design/explode.ts'
 import type { DesignVersion } from '../../../core/design/version.ts'
 import type { Snapshot } from '../../../core/planning/snapshot.ts'
-import { goodsFor } from '../../../core/planning/goods-cost.ts'
-import { tally, type Tally } from '../../../core/planning/tally.ts'
+import type { Tally } from '../../../core/planning/tally.ts'
 import type { VersionId } from '../../../core/units/ids.ts'
 import { formatMoney } from '../../../core/units/money.ts'
 import { add, remove } from '../../../storage/journal.ts'
@@ -19,8 +18,9 @@ import { Choice, TextInput } from '../../ui/fields.tsx'
 import { ItemName } from '../../ui/item-name.tsx'
 import { plural } from '../../ui/screen.tsx'
 import type { EditDesign } from './edit-design.ts'
+import { useStudy } from '../../data/use-study.ts'
+import { StudyNote } from '../../ui/study-note.tsx'
 import { UncertainPanel } from './uncertain-panel.tsx'
-import { useGoodsPrice } from './use-goods-price.ts'
 
 const NOW = 'now'
 const KIND_WORDS: Record<DesignDifference['kind'], string> = {
@@ -129,17 +129,17 @@ export function VersionsView({ edit, snapshot, result }: { edit: EditDesign; sna
 function Comparison({ before, after, snapshot }: { before: Design; after: Design; snapshot: Snapshot }) {
   const { nameItem } = useRecords()
   const { build, parts } = snapshot
-  const priceOf = useGoodsPrice(build)
-  const { found, totals } = useMemo(() => {
+  const scenes = useMemo(
+    () => [before, after].map((design) => ({ ...snapshot, design })) as [Snapshot, Snapshot],
+    [snapshot, before, after],
+  )
+  const [then, next] = [useStudy('goods', scenes[0], null), useStudy('goods', scenes[1], null)]
+  const found = useMemo(() => {
     const names = (design: Design) => new Map(design.modules.map((m) => [m.id, m.name]))
     const known = new Map([...names(before), ...names(after)])
     const nameOf = (r: Requirement) => known.get(r.module) ?? r.module
-    const totals = [before, after].map((design) => {
-      const result = tally({ ...snapshot, design })
-      return { short: result.coverage.short, cost: goodsFor(result.shortfall, priceOf).cost }
-    })
-    return { found: compareDesigns(explode(before, { parts }), explode(after, { parts }), nameOf), totals }
-  }, [before, after, snapshot, parts, priceOf])
+    return compareDesigns(explode(before, { parts }), explode(after, { parts }), nameOf)
+  }, [before, after, parts])
   const columns = useMemo((): Column<DesignDifference>[] => {
     const side = (d: DesignDifference['before']) =>
       d ? (
@@ -174,7 +174,8 @@ function Comparison({ before, after, snapshot }: { before: Design; after: Design
       },
     ]
   }, [nameItem])
-  const [old, now] = totals
+  const busy = then.busy || next.busy
+  const [old, now] = busy ? [] : [then.value, next.value]
   return (
     <>
       <p className="text-sm">
@@ -191,7 +192,10 @@ function Comparison({ before, after, snapshot }: { before: Design; after: Design
           </>
         )}
         . {plural(found.differences.length, 'difference')}.
+        {old && now && old.cost + now.cost > 0 && ' Goods alone, loose at the cheapest offers the rules allow.'}
       </p>
+      {then.problem !== undefined && <StudyNote study={then} />}
+      {next.problem !== undefined && <StudyNote study={next} />}
       <DataGrid
         label="Differences"
         columns={columns}
@@ -205,21 +209,28 @@ function Comparison({ before, after, snapshot }: { before: Design; after: Design
 
 /** Ideas kept apart from what is needed now, and what they would cost on top. */
 function Later({ snapshot, result }: { snapshot: Snapshot; result: Tally }) {
-  const priceOf = useGoodsPrice(snapshot.build)
   const ideas = snapshot.design.modules.filter((m) => m.later)
-  const extra = useMemo(() => {
-    if (!snapshot.design.modules.some((m) => m.later)) return undefined
-    const all = tally({ ...snapshot, explosion: { ...snapshot.explosion, later: true } })
-    return {
-      pieces: all.need - result.need,
-      short: all.coverage.short - result.coverage.short,
-      cost: goodsFor(all.shortfall, priceOf).cost - goodsFor(result.shortfall, priceOf).cost,
-    }
-  }, [snapshot, result, priceOf])
+  const some = ideas.length > 0
+  const scene = useMemo(() => ({ ...snapshot, explosion: { ...snapshot.explosion, later: true } }), [snapshot])
+  const [with_, without] = [
+    useStudy('goods', scene, some ? null : undefined),
+    useStudy('goods', snapshot, some ? null : undefined),
+  ]
+  const known = with_.value && without.value && !with_.busy && !without.busy
+  const extra =
+    known && with_.value && without.value
+      ? {
+          pieces: with_.value.need - result.need,
+          short: with_.value.short - result.coverage.short,
+          cost: with_.value.cost - without.value.cost,
+        }
+      : undefined
   return (
     <section aria-label="Ideas for later">
       <h2 className="text-base font-semibold">Ideas for later</h2>
-      {extra === undefined ? (
+      {some && extra === undefined ? (
+        <StudyNote study={with_} />
+      ) : extra === undefined ? (
         <p className="text-soft">None. Mark a module as an idea for later to keep it apart.</p>
       ) : (
         <p>

@@ -1,6 +1,6 @@
 import { useMemo, useState } from 'react'
 import { gather, matchDispersed } from '../../../core/donors/dispersed.ts'
-import { loosePrices } from '../../../core/planning/donor-value.ts'
+import { goodsPricer } from '../../../core/planning/goods-cost.ts'
 import type { BuildId, CopyId, SetId } from '../../../core/units/ids.ts'
 import { formatMoney } from '../../../core/units/money.ts'
 import { add, editAll, remove } from '../../../storage/journal.ts'
@@ -19,16 +19,17 @@ export function GatherDialog({ build, onClose }: { build: BuildId; onClose: () =
   const { sets, holdings, builds, offers, shops, nameItem } = useRecords()
   const [setId, setSetId] = useState<SetId | undefined>(sets[0]?.id)
   const set = sets.find((s) => s.id === setId)
-  const currency = builds.find((b) => b.id === build)?.currency
+  const owner = builds.find((b) => b.id === build)
+  const currency = owner?.currency
   const match = useMemo(() => set && matchDispersed(set, holdings, build), [set, holdings, build])
-  const prices = useMemo(() => {
-    const usable = new Set(shops.filter((s) => s.currency === currency).map((s) => s.id))
-    return loosePrices(offers.filter((o) => usable.has(o.shop)))
-  }, [offers, shops, currency])
-  if (!set || !match || !currency) return null
+  const priceOf = useMemo(
+    () => owner && goodsPricer(offers, shops, owner.currency, owner.rules),
+    [offers, shops, owner],
+  )
+  if (!set || !match || !currency || !priceOf) return null
   const missing = match.lines.filter((l) => l.missing > 0)
-  const priced = missing.filter((l) => prices.has(l.item))
-  const cost = priced.reduce((sum, l) => sum + l.missing * (prices.get(l.item)?.best ?? 0), 0)
+  const priced = missing.filter((l) => priceOf(l.item, l.missing).unavailable === 0)
+  const cost = priced.reduce((sum, l) => sum + priceOf(l.item, l.missing).cost, 0)
   const collect = async () => {
     const { copy, kept, emptied } = gather(set, match, {
       id: `y-${fresh()}` as CopyId,

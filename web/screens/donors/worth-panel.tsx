@@ -6,9 +6,10 @@ import { useMemo, useState } from 'react'
 import { toast } from 'sonner'
 import type { DonorSet } from '../../../core/donors/donor-set.ts'
 import { copiesCurve, copyValue, loosePrices, type CopyValue } from '../../../core/planning/donor-value.ts'
+import { goodsPricer } from '../../../core/planning/goods-cost.ts'
+import { offerFilter } from '../../../core/planning/market-prices.ts'
 import type { Snapshot } from '../../../core/planning/snapshot.ts'
 import type { Tally } from '../../../core/planning/tally.ts'
-import { CONDITIONS } from '../../../core/units/condition.ts'
 import { formatMoney } from '../../../core/units/money.ts'
 import { fetchOffers } from '../../data/market-client.ts'
 import { useRecords } from '../../data/records.tsx'
@@ -25,7 +26,7 @@ export function WorthPanel({ snapshot, result }: { snapshot: Snapshot; result: T
   const { sets, offers, shops, nameItem } = records
   const { build, copies } = snapshot
   const [selected, setSelected] = useState<string | undefined>()
-  const market = useMutation({
+  const ask = useMutation({
     networkMode: 'always',
     mutationFn: () =>
       fetchOffers(
@@ -37,11 +38,14 @@ export function WorthPanel({ snapshot, result }: { snapshot: Snapshot; result: T
       else toast.error(answer.error.message, { duration: 15_000 })
     },
   })
-  const prices = useMemo(() => {
-    const usable = new Set(shops.filter((s) => s.currency === build.currency).map((s) => s.id))
-    const worst = CONDITIONS.indexOf(build.rules.condition)
-    return loosePrices(offers.filter((o) => usable.has(o.shop) && CONDITIONS.indexOf(o.condition) <= worst))
+  const market = useMemo(() => {
+    const counts = offerFilter(shops, build.currency, build.rules)
+    return {
+      prices: loosePrices(offers.filter(counts)),
+      priceOf: goodsPricer(offers, shops, build.currency, build.rules),
+    }
   }, [offers, shops, build])
+  const { prices } = market
   const rows = useMemo(
     () =>
       sets
@@ -51,10 +55,10 @@ export function WorthPanel({ snapshot, result }: { snapshot: Snapshot; result: T
             .map((c) => c.askingPrice?.minor ?? Infinity)
           const retail = set.retail?.currency === build.currency ? set.retail.minor : undefined
           const price = asked.length > 0 ? Math.min(...asked) : retail
-          return { set, price, value: copyValue(set, result.shortfall, prices, price, build.rules.resalePercent) }
+          return { set, price, value: copyValue(set, result.shortfall, market, price, build.rules.resalePercent) }
         })
         .sort((p, q) => (q.value.saves ?? -Infinity) - (p.value.saves ?? -Infinity) || q.value.covers - p.value.covers),
-    [sets, copies, build, result, prices],
+    [sets, copies, build, result, market],
   )
   const current = rows.find((r) => r.set.id === selected) ?? rows[0]
   const money = (minor: number) => formatMoney(minor, build.currency)
@@ -140,17 +144,16 @@ export function WorthPanel({ snapshot, result }: { snapshot: Snapshot; result: T
         </span>
         <Button
           look={prices.size === 0 ? 'primary' : 'plain'}
-          disabled={market.isPending || sets.length === 0}
+          disabled={ask.isPending || sets.length === 0}
           onClick={() => {
-            market.mutate()
+            ask.mutate()
           }}
         >
-          <RefreshCw size={14} aria-hidden="true" />{' '}
-          {market.isPending ? 'Asking the market…' : 'Price what the sets hold'}
+          <RefreshCw size={14} aria-hidden="true" /> {ask.isPending ? 'Asking the market…' : 'Price what the sets hold'}
         </Button>
-        {market.data && !market.data.ok && (
+        {ask.data && !ask.data.ok && (
           <span role="alert" className="text-bad">
-            {market.data.error.message}
+            {ask.data.error.message}
           </span>
         )}
       </div>
@@ -170,7 +173,7 @@ export function WorthPanel({ snapshot, result }: { snapshot: Snapshot; result: T
         <div className="grid shrink-0 grid-cols-[minmax(0,1.3fr)_minmax(0,1fr)] gap-8 max-[960px]:grid-cols-1">
           <CopiesCurve
             name={current.set.name}
-            steps={copiesCurve(current.set, result.shortfall, prices, current.price, build.rules.resalePercent, 5)}
+            steps={copiesCurve(current.set, result.shortfall, market, current.price, build.rules.resalePercent, 5)}
             currency={build.currency}
           />
           <div className="text-sm">

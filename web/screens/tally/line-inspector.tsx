@@ -1,13 +1,18 @@
+import { useMemo } from 'react'
 import { Link } from 'react-router'
 import type { Snapshot } from '../../../core/planning/snapshot.ts'
-import { coveredPieces } from '../../../core/planning/coverage.ts'
+import { offerFilter } from '../../../core/planning/market-prices.ts'
+import { release } from '../../../core/planning/reservations.ts'
+import { whyShort } from '../../../core/planning/why-short.ts'
 import type { Tally, TallyLine } from '../../../core/planning/tally.ts'
 import { withLines } from '../../../core/design/arrange-modules.ts'
 import { FREEDOMS } from '../../../core/design/design.ts'
 import { formatMoney } from '../../../core/units/money.ts'
-import { edit } from '../../../storage/journal.ts'
+import type { BuildId } from '../../../core/units/ids.ts'
+import { edit, editAll } from '../../../storage/journal.ts'
 import { perform } from '../../data/perform.ts'
 import { useRecords } from '../../data/records.tsx'
+import { Button } from '../../ui/button.tsx'
 import { CoverageLegend, CoverageStrip } from '../../ui/coverage-strip.tsx'
 import { Choice } from '../../ui/fields.tsx'
 import { ItemName } from '../../ui/item-name.tsx'
@@ -23,10 +28,11 @@ export function LineInspector({ line, snapshot, result }: { line: TallyLine; sna
   const records = useRecords()
   const { part, colour } = records.nameItem(line.item)
   const module = snapshot.design.modules.find((m) => m.id === line.module)
-  const shopById = new Map(records.shops.map((s) => [s.id, s]))
-  const offers = records.offers
-    .filter((o) => o.item === line.wanted && shopById.get(o.shop)?.currency === snapshot.build.currency)
-    .sort((p, q) => p.price - q.price)
+  const offers = useMemo(() => {
+    const { currency, rules } = snapshot.build
+    const counts = offerFilter(records.shops, currency, rules)
+    return records.offers.filter((o) => o.item === line.wanted && counts(o)).sort((p, q) => p.price - q.price)
+  }, [records.shops, records.offers, line.wanted, snapshot.build])
   const [best] = offers
   return (
     <aside
@@ -78,11 +84,13 @@ export function LineInspector({ line, snapshot, result }: { line: TallyLine; sna
       {line.coverage.short > 0 && (
         <div className="border-l-4 border-bad bg-bad-wash px-3 py-2">
           <h3 className="font-semibold">{plural(line.coverage.short, 'piece')} short</h3>
-          <p>{whyShort(line, snapshot, result)}</p>
-          {line.rather > 0 && (
+          <WhyShortNote line={line} snapshot={snapshot} result={result} />
+          {line.rather > 0 && (snapshot.build.rules.pointPrice > 0 || !result.weighed) && (
             <p className="mt-1">
-              {line.rather} of them could be covered from what is there, but at what a point of compromise is worth to
-              you buying is better.
+              {line.rather} of them could be covered from what is there, but{' '}
+              {result.weighed
+                ? 'at what a point of compromise is worth to you buying is better.'
+                : 'your aim is the least compromise, and a shop sells the piece itself.'}
             </p>
           )}
           <p className="mt-1">
@@ -100,7 +108,15 @@ export function LineInspector({ line, snapshot, result }: { line: TallyLine; sna
           </p>
         </div>
       )}
-      {line.coverage.short > 0 && <RemediesPanel line={line} snapshot={snapshot} result={result} />}
+      {line.coverage.short > 0 && (
+        <RemediesPanel
+          line={line}
+          snapshot={snapshot}
+          result={result}
+          best={best}
+          shops={new Set(offers.map((o) => o.shop)).size}
+        />
+      )}
       <LineFreedom line={line} snapshot={snapshot} />
       <LineChoicesPanel line={line} snapshot={snapshot} result={result} />
       {line.wanted !== line.item && (
@@ -156,17 +172,80 @@ function LineFreedom({ line, snapshot }: { line: TallyLine; snapshot: Snapshot }
   )
 }
 
-/** Why pieces are short: what exists of the item and which lines took it. */
-function whyShort(line: TallyLine, snapshot: Snapshot, result: Tally): string {
-  const takers = result.lines.filter((l) => l.item === line.item && l.id !== line.id && coveredPieces(l.coverage) > 0)
-  const taken = takers.reduce((n, l) => n + coveredPieces(l.coverage), 0)
-  const own = coveredPieces(line.coverage)
-  const where = snapshot.build.rules.sources === 'donors' ? 'the donor boxes' : 'the donor boxes and the shelf'
-  if (taken + own === 0) return `${where[0]?.toUpperCase()}${where.slice(1)} hold none of it in the allowed condition.`
-  const names = takers.map((l) => {
-    const module = snapshot.design.modules.find((m) => m.id === l.module)
-    return `${coveredPieces(l.coverage)} to ${module?.name ?? 'another module'}`
-  })
-  const also = names.length === 0 ? '' : `: ${[...(own > 0 ? [`${own} here`] : []), ...names].join(', ')}`
-  return `All ${taken + own} that ${where} hold are used${also}.`
+/** Why pieces are short: where those are that exist, and what keeps the line from them. */
+function WhyShortNote({ line, snapshot, result }: { line: TallyLine; snapshot: Snapshot; result: Tally }) {
+  const { builds, holdings } = useRecords()
+  const why = useMemo(() => whyShort(snapshot, result, line), [snapshot, result, line])
+  const { rules } = snapshot.build
+  const boxes = rules.sources === 'donors' ? 'the donor boxes' : 'the donor boxes and the shelf'
+  const nameOf = (id: BuildId) => builds.find((b) => b.id === id)?.name ?? 'another build'
+  const takers = new Map<string, number>()
+  for (const { line: other, qty } of why.taken) {
+    const name = snapshot.design.modules.find((m) => m.id === other.module)?.name ?? 'another module'
+    takers.set(name, (takers.get(name) ?? 0) + qty)
+  }
+  const used = why.here + [...takers.values()].reduce((n, q) => n + q, 0)
+  const elsewhere =
+    why.reserved.length > 0 || why.models.length > 0 || why.worn + why.notCounted + why.doubted + why.leftOver > 0
+  const whose = [...(why.here > 0 ? [`${why.here} here`] : []), ...[...takers].map(([name, n]) => `${n} to ${name}`)]
+  return (
+    <ul className="flex flex-col gap-1">
+      <li>
+        {used === 0
+          ? elsewhere
+            ? `No build uses a piece of it from ${boxes}.`
+            : `There is none of it in ${boxes}.`
+          : `${used} of it ${used === 1 ? 'is' : 'are'} used${whose.length > 0 ? `: ${whose.join(', ')}` : ''}.`}
+      </li>
+      {why.reserved.map(({ build, qty }) => (
+        <li key={build} className="flex flex-wrap items-center justify-between gap-2">
+          <span>
+            {plural(qty, 'piece')} on the shelf {qty === 1 ? 'is' : 'are'} reserved for {nameOf(build)}.
+          </span>
+          <Button
+            className="px-2"
+            onClick={() => {
+              const held = holdings.filter((h) => h.item === why.item)
+              void perform(
+                `Released ${plural(qty, 'piece')} reserved for ${nameOf(build)}`,
+                editAll('holdings', held, release(build, held)),
+              )
+            }}
+          >
+            Release {qty === 1 ? 'it' : 'them'}
+          </Button>
+        </li>
+      ))}
+      {why.models.map(({ place, qty }) => (
+        <li key={place}>
+          {plural(qty, 'piece')} {qty === 1 ? 'is' : 'are'} in{' '}
+          {snapshot.places.find((p) => p.id === place)?.name ?? 'a finished model'}, which may not be taken apart.
+        </li>
+      ))}
+      {why.worn > 0 && (
+        <li>
+          {plural(why.worn, 'piece')} on the shelf {why.worn === 1 ? 'is' : 'are'} in a worse condition than allowed
+          here.
+        </li>
+      )}
+      {why.notCounted > 0 && (
+        <li>
+          {plural(why.notCounted, 'piece')} on the shelf {why.notCounted === 1 ? 'does' : 'do'} not count: pieces may
+          come from donor boxes only.
+        </li>
+      )}
+      {why.doubted > 0 && (
+        <li>
+          {plural(why.doubted, 'piece')} of estimated holdings {why.doubted === 1 ? 'is' : 'are'} not counted on
+          (estimates count {rules.estimatePercent}%).
+        </li>
+      )}
+      {why.leftOver > 0 && (
+        <li>
+          {plural(why.leftOver, 'piece')} {why.leftOver === 1 ? 'is' : 'are'} left over: a decision by hand, a length or
+          the colour of its group keeps this line from {why.leftOver === 1 ? 'it' : 'them'}.
+        </li>
+      )}
+    </ul>
+  )
 }

@@ -1,20 +1,40 @@
 import { useState } from 'react'
+import { Link } from 'react-router'
 import { withFreedom, type Remedy } from '../../../core/planning/relax.ts'
 import type { Snapshot } from '../../../core/planning/snapshot.ts'
 import type { Tally, TallyLine } from '../../../core/planning/tally.ts'
 import type { Copy } from '../../../core/donors/donor-set.ts'
-import type { CopyId } from '../../../core/units/ids.ts'
+import type { Decision } from '../../../core/planning/decision.ts'
+import type { Offer } from '../../../core/planning/market.ts'
+import type { CopyId, DecisionId } from '../../../core/units/ids.ts'
+import { formatMoney } from '../../../core/units/money.ts'
 import type { Change } from '../../../storage/journal-entry.ts'
 import { add, edit } from '../../../storage/journal.ts'
 import { fresh } from '../../data/database.ts'
 import { perform } from '../../data/perform.ts'
+import { useRecords, type RecordsView } from '../../data/records.tsx'
 import { useStudy } from '../../data/use-study.ts'
 import { Button } from '../../ui/button.tsx'
 import { plural } from '../../ui/screen.tsx'
 import { StudyNote } from '../../ui/study-note.tsx'
 
 /** What would help a short line, ranked by its effect on it; worked out when asked for. */
-export function RemediesPanel({ line, snapshot, result }: { line: TallyLine; snapshot: Snapshot; result: Tally }) {
+export function RemediesPanel({
+  line,
+  snapshot,
+  result,
+  best,
+  shops,
+}: {
+  line: TallyLine
+  snapshot: Snapshot
+  result: Tally
+  /** The lowest price at which it is on offer, and in how many shops. */
+  best: Pick<Offer, 'price'> | undefined
+  shops: number
+}) {
+  const { nameItem } = useRecords()
+  const { currency } = snapshot.build
   const [asked, setAsked] = useState<string | undefined>()
   const study = useStudy('remedies', snapshot, asked === line.id ? line.line : undefined)
   if (asked !== line.id)
@@ -29,37 +49,50 @@ export function RemediesPanel({ line, snapshot, result }: { line: TallyLine; sna
       </Button>
     )
   const found = study.busy ? [] : (study.value ?? [])
+  const done = !study.busy && study.value !== undefined
   return (
     <section aria-label="What would help" aria-busy={study.busy}>
       <h3 className="font-semibold">What would help</h3>
       <StudyNote study={study} />
-      {!study.busy && study.value && found.length === 0 && (
-        <p className="text-soft">No single step at home would: it has to be bought, or drawn otherwise.</p>
+      {done && found.length === 0 && (
+        <p className="text-soft">No single step at home helps this line: it has to be bought, or drawn otherwise.</p>
       )}
       <ul className="mt-1 divide-y divide-hair border-y border-hair">
         {found.map((remedy) => (
-          <li key={labelOf(remedy)} className="flex items-center justify-between gap-2 py-1.5">
+          <li key={labelOf(remedy, nameItem)} className="flex items-center justify-between gap-2 py-1.5">
             <span>
-              {labelOf(remedy)}: here short {line.coverage.short} → <b>{remedy.lineShort}</b>, in all{' '}
+              {labelOf(remedy, nameItem)}: here short {line.coverage.short} → <b>{remedy.lineShort}</b>, in all{' '}
               {result.coverage.short} → <b>{remedy.short}</b>
             </span>
             <Button
               className="px-2"
-              aria-label={`${labelOf(remedy)}: do it`}
+              aria-label={`${labelOf(remedy, nameItem)}: do it`}
               onClick={() => {
-                void perform(labelOf(remedy), changesOf(remedy, snapshot))
+                void perform(labelOf(remedy, nameItem), changesOf(remedy, snapshot))
               }}
             >
               Do it
             </Button>
           </li>
         ))}
+        {done && snapshot.build.rules.sources === 'donors, shelf and shops' && (
+          <li className="flex items-center justify-between gap-2 py-1.5">
+            <span>
+              {best
+                ? `Buy ${line.coverage.short}: from ${formatMoney(best.price, currency)} each in ${plural(shops, 'shop')}, ${formatMoney(best.price * line.coverage.short, currency)} in goods at the best offer`
+                : `Buy ${line.coverage.short}: no offer is known yet, so no price`}
+            </span>
+            <Link className="shrink-0 text-accent underline" to={`/build/${encodeURIComponent(snapshot.build.id)}/buy`}>
+              {best ? 'Buy' : 'Ask the market'}
+            </Link>
+          </li>
+        )}
       </ul>
     </section>
   )
 }
 
-function labelOf({ change }: Remedy): string {
+function labelOf({ change }: Remedy, nameItem: RecordsView['nameItem']): string {
   switch (change.kind) {
     case 'rule':
       return change.label
@@ -69,6 +102,10 @@ function labelOf({ change }: Remedy): string {
         : change.freedom === 'near'
           ? `A near colour will do for ${plural(change.pieces, 'piece')} of this line`
           : `Free the colour of ${plural(change.pieces, 'piece')} of this line`
+    case 'use': {
+      const name = nameItem(change.item).name
+      return `Use ${change.qty} left-over ${name}${change.otherFinish ? ' (another finish)' : ''}`
+    }
     case 'release':
       return `Take ${change.place.name} apart`
     case 'copy':
@@ -83,6 +120,13 @@ function changesOf({ change }: Remedy, { build, design }: Snapshot): Change[] {
       return [edit('builds', build, { ...build, rules: { ...build.rules, ...change.rules } })]
     case 'freedom':
       return [edit('designs', design, withFreedom(design, change))]
+    case 'use':
+      return [
+        add(
+          'decisions',
+          change.pins.map((what): Decision => ({ id: `d-${fresh()}` as DecisionId, build: build.id, what })),
+        ),
+      ]
     case 'release':
       return [edit('places', change.place, { ...change.place, released: true })]
     case 'copy': {
