@@ -8,32 +8,24 @@ export type PartReading = {
   readonly name: string
   /** The name in a fixed word order, so that spellings of one shape meet; the trimmed input for an unknown shape. */
   readonly canonical: string
-  /** False when no family word was found: the part is usable, but its shape is unknown. */
+  /** False when no family word was found, or several that contradict each other: usable, but its shape is unknown. */
   readonly known: boolean
+  /** What else the name says of the part, beyond family, size, height, angle and hand; in its own order. */
+  readonly words: readonly string[]
 }
 
-/** Family phrases, most specific first; the first whose words all occur (in any order) wins. */
-const PHRASES: readonly (readonly [Family, string])[] = [
-  ['accessory', 'accessory'],
-  ['sticker sheet', 'sticker sheet'],
-  ['sticker sheet', 'stickers'],
+/** Words of a family by which a part is called; `|` between words that say the same. Plurals are understood of all. */
+const NOUNS: readonly (readonly [Family, string])[] = [
   ['figure head', 'head'],
   ['figure hair', 'hair'],
   ['figure hat', 'hat|helmet|cap|hood'],
   ['figure torso', 'torso'],
-  ['figure arm', 'arm|arms|hand|hands figure'],
-  ['figure legs', 'legs|hips'],
-  ['base plate', 'baseplate'],
-  ['base plate', 'base plate'],
-  ['round tile', 'round tile'],
-  ['round plate', 'round plate'],
-  ['round brick', 'round brick'],
-  ['wedge plate', 'wedge plate'],
+  ['figure arm', 'arm'],
+  ['figure legs', 'leg|hip'],
   ['wedge', 'wedge'],
-  ['inverted slope', 'inverted|upside slope|sloped|sloping'],
   ['slope', 'slope|sloped|sloping'],
   ['hinge', 'hinge|hinged'],
-  ['clip plate', 'clip|clips'],
+  ['clip plate', 'clip'],
   ['bracket', 'bracket|angle'],
   ['arch', 'arch|arched'],
   ['cone', 'cone'],
@@ -49,21 +41,95 @@ const PHRASES: readonly (readonly [Family, string])[] = [
   ['bar', 'bar|lever|pole|handle|stick'],
   ['wheel', 'wheel|tyre|tire'],
   ['gear', 'gear|cog'],
-  ['plant', 'plant|leaf|leaves|flower|tree|bush|grass|stem|vine|fern|branch'],
+  ['plant', 'plant|leaf|flower|tree|bush|grass|stem|vine|fern|branch'],
   ['accessory', 'instructions|booklet|tool|cup|lantern|telescope|bag|case|book|key|lamp|radio|bottle|shovel|broom'],
-  ['tile', 'tile'],
-  ['plate', 'plate'],
-  ['round brick', 'round|cylinder'],
-  ['brick', 'brick|block'],
 ]
+const NOUN_OF = new Map(NOUNS.flatMap(([family, words]) => words.split('|').map((word) => [word, family] as const)))
 
-const MATCHERS = PHRASES.map(([family, phrase]) => ({
-  family,
-  words: phrase.split(' ').map((alternatives) => new Set(alternatives.split('|'))),
-}))
+/** What many names end in, and what other words make of it. */
+const BASES = ['tile', 'plate', 'brick'] as const
+type Base = (typeof BASES)[number]
+const BASE_OF = new Map<string, Base>([...BASES.map((base) => [base, base] as const), ['block', 'brick']])
 
-const familyOf = (words: readonly string[]) =>
-  MATCHERS.find((m) => m.words.every((alternatives) => words.some((w) => alternatives.has(w))))
+/** Nouns that stand for themselves beside "brick", "plate" or "tile" ("arch brick", "hinge plate"). */
+const WITH_BASE: ReadonlySet<Family> = new Set<Family>([
+  'slope',
+  'wedge',
+  'arch',
+  'cone',
+  'dome',
+  'hinge',
+  'bracket',
+  'figure head',
+  'figure hair',
+  'figure hat',
+  'figure torso',
+  'figure arm',
+  'figure legs',
+])
+/** Nouns that say what a brick, plate or tile is like ("axle brick", "wall brick"): it is one all the same. */
+const LIKENESS: ReadonlySet<Family> = new Set<Family>([
+  'panel',
+  'rod',
+  'bar',
+  'hose',
+  'string',
+  'fence',
+  'accessory',
+  'gear',
+  'wheel',
+  'plant',
+])
+/** Adjectives made of a family's noun: beside another noun they describe it ("arched window"). */
+const ADJECTIVES: ReadonlySet<string> = new Set(['sloped', 'sloping', 'hinged', 'arched', 'angle'])
+
+const isWord = (word: string) => NOUN_OF.has(word) || BASE_OF.has(word) || word === 'baseplate'
+/** A word in the singular, where that is a word the grammar knows. */
+function singular(word: string): string {
+  const made = [word, word.replace(/s$/, ''), word.replace(/es$/, ''), word.replace(/ves$/, 'f')]
+  return made.find(isWord) ?? word
+}
+
+/** The family that words name, in any order; undefined when they name none, `unknown` when they contradict themselves. */
+function familyOf(said: readonly string[]): Family | undefined {
+  const words = new Set(said.map(singular))
+  const has = (...some: readonly string[]) => some.some((w) => words.has(w))
+  if (has('accessory', 'accessories')) return 'accessory'
+  if ((has('sticker') && has('sheet')) || has('stickers')) return 'sticker sheet'
+  if (has('figure') && has('hand', 'hands')) return 'figure arm'
+  if (has('baseplate') || (has('base') && has('plate'))) return 'base plate'
+  const bases = [...new Set([...words].flatMap((w) => BASE_OF.get(w) ?? []))]
+  const [base, secondBase] = bases
+  const nouns = new Map<Family, boolean>()
+  for (const word of words) {
+    const family = NOUN_OF.get(word)
+    if (family) nouns.set(family, (nouns.get(family) ?? true) && ADJECTIVES.has(word))
+  }
+  // What is called a brick and a plate is neither beyond doubt.
+  const round = has('round', 'cylinder')
+  if (secondBase !== undefined && nouns.size === 0) return 'unknown'
+  if (base !== undefined) {
+    const own = [...nouns.keys()].filter((f) => WITH_BASE.has(f))
+    const [first, other] = own
+    if (other !== undefined) return 'unknown'
+    if (first === 'wedge') return has('plate') ? 'wedge plate' : 'wedge'
+    if (first === 'slope') return has('inverted', 'upside') ? 'inverted slope' : 'slope'
+    if (first !== undefined) return first
+    if (nouns.has('clip plate') && base === 'plate' && nouns.size === 1) return 'clip plate'
+    if ([...nouns.keys()].every((f) => LIKENESS.has(f) || f === 'clip plate')) {
+      if (!round) return base
+      return base === 'tile' ? 'round tile' : base === 'plate' ? 'round plate' : 'round brick'
+    }
+    return 'unknown'
+  }
+  // Without a base: the noun that is no adjective, if there is one alone.
+  const things = [...nouns].filter(([, adjective]) => !adjective).map(([family]) => family)
+  const [only, second] = things.length > 0 ? things : [...nouns.keys()]
+  if (second !== undefined) return 'unknown'
+  if (only === 'slope') return has('inverted', 'upside') ? 'inverted slope' : 'slope'
+  if (only !== undefined) return only
+  return round ? 'round brick' : undefined
+}
 
 /** Height in plates when the name gives none. */
 const DEFAULT_HEIGHT: Partial<Record<Family, number>> = {
@@ -98,10 +164,17 @@ const NUMBER_WORDS: Record<string, number> = {
 
 const FRACTIONS: Record<string, string> = { '½': '1/2', '⅓': '1/3', '⅔': '2/3', '¼': '1/4', '¾': '3/4' }
 
-const NUM = String.raw`\d+(?:\.\d+)?(?:\s+\d+\/\d+)?|\d+\/\d+`
+/** Studs come in halves: any other fraction is no size. */
+const NUM = String.raw`\d+(?:\.\d+)?(?:\s+1\/2)?|1\/2`
 const BY = String.raw`\s*(?:x|×|\*|by)\s*`
 const SIZE = new RegExp(`(?<![\\d./])(${NUM})${BY}(${NUM})(?:${BY}(${NUM}))?(?![\\d/])`)
 const HIGH = new RegExp(`(?:(\\d+(?:\\.\\d+)?)|([a-z]+))[\\s-]+(bricks?|plates?)[\\s-]+(?:high|tall)`)
+/** Measures that are not in studs. */
+const MILLIMETRES = /\d+(?:\.\d+)?(?:\s*(?:x|×|by)\s*\d+(?:\.\d+)?)*\s*(?:mm|cm)\b/
+/** "height 5", "5 high": in bricks, as a third size figure is. */
+const BRICKS_HIGH = /\b(?:height|h)\s*[:=]?\s*(\d{1,2})\b|(?<![\d./])(\d{1,2})\s*(?:high|tall)\b/
+/** A share of a brick's height: 1/3 is a plate. */
+const THIRDS = /(?<![\d/])([12])\/3(?![\d/])/
 const ANGLE = /(\d{1,2})\s*(?:°|deg(?:rees?)?\b)/
 const HAND = /\b(left|right)\b(?:[\s-]*hand(?:ed)?\b)?/
 
@@ -122,24 +195,39 @@ export function readPartName(name: string): PartReading {
     return match
   }
 
+  const measures = take(MILLIMETRES)
   const high = take(HIGH)
   const angleMatch = take(ANGLE)
   const size = take(SIZE)
+  const tall = high ? null : take(BRICKS_HIGH)
+  const thirds = high || tall ? null : take(THIRDS)
   const handMatch = take(HAND)
   const single = size ? null : take(/(?<![\d.])(\d{1,2})[\s-]*(?:studs?[\s-]*long|long|studs?|l)\b/)
 
   const words = text.match(/[\p{L}\p{N}']+/gu) ?? []
   // What follows "with" says what a part has on it, not what it is: it names the family only when nothing else does.
   const cut = words.findIndex((w) => w === 'with' || w === 'without')
-  const match = (cut > 0 ? familyOf(words.slice(0, cut)) : undefined) ?? familyOf(words)
-  const family = match?.family ?? (size && words.length === 0 ? 'brick' : 'unknown')
+  const named = (cut > 0 ? familyOf(words.slice(0, cut)) : undefined) ?? familyOf(words)
+  const family = named ?? (size && words.length === 0 ? 'brick' : 'unknown')
   const known = family !== 'unknown'
+  const letter = handMatch || !HANDED.has(family) ? undefined : words.find((w) => /^[lr]h?$/.test(w))
 
   const sizes = [size?.[1], size?.[2]].map((s) => (s === undefined ? 0 : quantityOf(s)))
   if (single) sizes.splice(0, 2, 1, Number(single[1]))
   const [width = 0, length = 0] = [...sizes].sort((p, q) => p - q).map((s) => Math.min(s, 96))
-  const hand: Hand = handMatch ? (handMatch[1] as Hand) : 'none'
-  const stated = high ? heightOf(high) : size?.[3] !== undefined ? quantityOf(size[3]) * 3 : undefined
+  const hand: Hand = handMatch ? (handMatch[1] as Hand) : letter ? (letter.startsWith('l') ? 'left' : 'right') : 'none'
+  // A bracket's third figure is of its other face.
+  const third = family === 'bracket' ? undefined : size?.[3]
+  const bricks = tall?.[1] ?? tall?.[2] ?? third
+  const stated = high
+    ? heightOf(high)
+    : bricks !== undefined
+      ? quantityOf(bricks) * 3
+      : thirds
+        ? Number(thirds[1])
+        : family === 'hinge' && words.some((w) => BASE_OF.get(singular(w)) === 'brick')
+          ? 3
+          : undefined
   const height = Math.min(120, stated ?? DEFAULT_HEIGHT[family] ?? 3)
   const angle = angleMatch ? Math.min(90, Math.max(1, Number(angleMatch[1]))) : undefined
 
@@ -152,18 +240,36 @@ export function readPartName(name: string): PartReading {
     ...(angle === undefined ? {} : { angle }),
     mass: estimateMass(family, width, length, height),
   }
-  if (!known) return { shape, name: original || 'unnamed', canonical: original || 'unnamed', known }
+  if (!known) return { shape, name: original || 'unnamed', canonical: original || 'unnamed', known, words }
 
-  const said = new Set([...family.split(' '), ...(SYNONYMS[family] ?? [])])
-  const extras = [...new Set(words.filter((w) => !said.has(w) && !FILLER.has(w)))]
+  const said = new Set([...family.split(' '), ...(SYNONYMS[family] ?? []), ...(letter ? [letter] : [])])
+  const extras = [...new Set(words.filter((w) => !said.has(w) && !said.has(singular(w)) && !FILLER.has(w)))]
+  if (measures) extras.push(measures[0].replace(/\s+/g, ''))
+  // A bracket's other face tells two of them apart.
+  if (family === 'bracket' && size?.[3] !== undefined) extras.push(`face${size[3].trim()}`)
   const spoken = { ...shape, height: stated === undefined ? undefined : height }
   return {
     shape,
     name: formatPartName(spoken, extras, single !== null),
     canonical: formatPartName(spoken, [...extras].sort()),
     known,
+    words: extras,
   }
 }
+
+/** Families whose parts come in a left and a right one, where a letter may say which. */
+const HANDED: ReadonlySet<Family> = new Set<Family>([
+  'wedge',
+  'wedge plate',
+  'slope',
+  'inverted slope',
+  'door',
+  'panel',
+  'window',
+  'hinge',
+  'bracket',
+  'figure arm',
+])
 
 /**
  * A part's plain English name from its shape, the reverse of `readPartName`: family, size, height (left out where the
@@ -191,7 +297,7 @@ export function formatPartName(
 function readSticker(name: string): PartReading {
   const mass = estimateMass('sticker', 0, 0, 0)
   const shape: Shape = { family: 'sticker', width: 0, length: 0, height: 0, hand: 'none', mass }
-  return { shape, name, canonical: name, known: true }
+  return { shape, name, canonical: name, known: true, words: [] }
 }
 
 /** Words that say no more than the family's name does. */

@@ -1,5 +1,5 @@
-import { partFromName } from './part.ts'
-import type { Shape } from './shape.ts'
+import { isPlain } from './mould.ts'
+import { partFromName, type Part } from './part.ts'
 import type { PartId } from '../units/ids.ts'
 
 /** Pieces that fill one piece's place. */
@@ -10,12 +10,14 @@ const known = new Map<string, readonly Split[]>()
 /**
  * Ways to fill a rectangular piece's place with plain smaller ones of the same height: two that lie side by side along
  * its length or its width; and a brick's with three plates of its footprint (a brick is three plates high: common
- * practice). Only bricks, plates and tiles of whole studs; none for a piece that is one stud long. The two halves are
- * not joined to each other: what lies above or below must hold them.
+ * practice). Only plain bricks, plates and tiles of whole studs (`isPlain`); none for a piece that is one stud long. The
+ * two halves are not joined to each other: what lies above or below must hold them.
  */
-export function splitsOf({ family, width, length, height }: Shape): readonly Split[] {
+export function splitsOf(whole: Pick<Part, 'name' | 'shape'>): readonly Split[] {
+  const { family, width, length, height } = whole.shape
   const standard = family === 'brick' ? height === 3 : (family === 'plate' || family === 'tile') && height === 1
   if (!standard || !Number.isInteger(width) || !Number.isInteger(length) || width < 1) return []
+  if (!isPlain(whole)) return []
   const key = `${family} ${width}x${length}`
   const before = known.get(key)
   if (before) return before

@@ -1,5 +1,5 @@
 import { itemKey, splitItemKey, type ItemKey } from '../catalogue/item.ts'
-import { mouldClass } from '../catalogue/mould.ts'
+import { isPlain, mouldClass } from '../catalogue/mould.ts'
 import type { Part } from '../catalogue/part.ts'
 import type { Colour } from '../colours/colour.ts'
 import { ciede2000, hexToLab } from '../colours/distance.ts'
@@ -101,17 +101,19 @@ export function otherParts(
   parts: ReadonlyMap<PartId, Part>,
 ): { readonly item: ItemKey; readonly qty: number }[] {
   const { part, colour } = splitItemKey(item)
-  const own = parts.get(part)?.shape
-  const mould = own && mouldClass(own)
-  if (!own || mould === undefined) return []
+  const whole = parts.get(part)
+  const mould = whole && mouldClass(whole)
+  if (!whole || mould === undefined) return []
+  const own = whole.shape
   // Half of it, the smaller side first.
   const [width = 0, length = 0] = [own.width, own.length / 2].sort((p, q) => p - q)
-  const half = /^(brick|plate|tile)$/.test(own.family) ? mouldClass({ ...own, width, length }) : undefined
+  const halved = /^(brick|plate|tile)$/.test(own.family) && isPlain(whole)
+  const half = halved ? mouldClass({ name: '', shape: { ...own, width, length } }) : undefined
   const found: { item: ItemKey; qty: number }[] = []
   const halves: { item: ItemKey; qty: number }[] = []
-  for (const [id, { shape }] of parts) {
+  for (const [id, other] of parts) {
     if (id === part || !known.coloursOf.get(id)?.has(colour)) continue
-    const kind = mouldClass(shape)
+    const kind = mouldClass(other)
     if (kind === mould) found.push({ item: itemKey(id, colour), qty: 1 })
     else if (kind !== undefined && kind === half) halves.push({ item: itemKey(id, colour), qty: 2 })
   }

@@ -37,8 +37,8 @@ export function mockUp(snapshot: Snapshot, module: ModuleId): MockUp {
   }
   const classOf = (item: ItemKey): string => {
     const { part } = splitItemKey(item)
-    const shape = parts.get(part)?.shape
-    return (shape && mouldClass(shape)) ?? part
+    const own = parts.get(part)
+    return (own && mouldClass(own)) ?? part
   }
   const requirements = explode(alone, { parts })
   const there = atHand(snapshot)

@@ -180,9 +180,8 @@ const shelfIds = (snapshot: Snapshot, line = 0) =>
 
 // A plate is a third of a brick high, and pieces of one height fill a footprint side by side: common practice.
 test('splits by shape rules: halves along length and width, plates for a brick, nothing else', () => {
-  const shape = (name: string) => partFromName(name).shape
   const names = (name: string) =>
-    splitsOf(shape(name)).map((s) => s.map((p) => `${p.qty} ${p.part.slice(2)}`).join(' + '))
+    splitsOf(partFromName(name)).map((s) => s.map((p) => `${p.qty} ${p.part.slice(2)}`).join(' + '))
   expect(names('plate 2x4')).toEqual(['2 plate-2x2', '1 plate-1x2 + 1 plate-2x3', '2 plate-1x4'])
   expect(names('brick 1x2')).toEqual(['2 brick-1x1', '3 plate-1x2'])
   expect(names('plate 1x1')).toEqual([])

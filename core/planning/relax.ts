@@ -133,8 +133,8 @@ function leftOverFor(snapshot: Snapshot, result: Tally, line: TallyLine): Extrac
   const { colourById, parts } = snapshot
   const { part, colour, decoration } = splitItemKey(line.wanted)
   const own = colourById?.get(colour)
-  const shape = parts.get(part)?.shape
-  const mould = shape && mouldClass(shape)
+  const asked = parts.get(part)
+  const mould = asked && mouldClass(asked)
   const drawn = new Map<string, number>()
   for (const { pegs } of result.lines)
     for (const { source, item, qty } of pegs) {
@@ -148,7 +148,7 @@ function leftOverFor(snapshot: Snapshot, result: Tally, line: TallyLine): Extrac
     const other = splitItemKey(item)
     if (other.decoration !== decoration) continue
     const sameMould = other.part === part
-    const alike = parts.get(other.part)?.shape
+    const alike = parts.get(other.part)
     if (!sameMould && (other.colour !== colour || mould === undefined || !alike || mouldClass(alike) !== mould))
       continue
     const free = supply.qty - (drawn.get(supplyId(supply) ?? '') ?? 0)

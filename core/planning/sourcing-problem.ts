@@ -222,8 +222,9 @@ function standInsToAskFor(snapshot: Snapshot, ownRules: readonly OwnRule[]): (wi
     if (known) known.push(id)
     else map.set(key, [id])
   }
-  for (const { id, shape } of parts.values()) {
-    const mould = mouldClass(shape)
+  for (const one of parts.values()) {
+    const { id, shape } = one
+    const mould = mouldClass(one)
     if (mould !== undefined) list(ofMould, mould, id)
     list(ofFamily, shape.family, id)
   }
@@ -244,9 +245,9 @@ function standInsToAskFor(snapshot: Snapshot, ownRules: readonly OwnRule[]): (wi
     const plain = own && decoration === ''
     const others = (ids: readonly PartId[] | undefined) => (ids ?? []).filter((id) => id !== part)
     const longer = own && mayCut(own, rules.altering) ? others(ofFamily.get(own.shape.family)) : []
-    const mould = plain && mayTakeMould(wish.visibility, rules) ? mouldClass(own.shape) : undefined
+    const mould = plain && mayTakeMould(wish.visibility, rules) ? mouldClass(own) : undefined
     const moulds = mould === undefined ? [] : others(ofMould.get(mould))
-    const splits = plain && maySplit(wish.visibility, rules) ? splitsOf(own.shape) : []
+    const splits = plain && maySplit(wish.visibility, rules) ? splitsOf(own) : []
     const made = decoration === '' ? ownRules.filter((r) => r.part === part).map((r) => r.uses) : []
     return [
       ...[...splits, ...made].flatMap((uses) => uses.map((u) => itemKey(u.part, colour))),

@@ -400,7 +400,7 @@ export function eachCandidate(
   const hue = there ? there.hue : stock.hueOf(colour)
   const shape = decoration === '' ? known?.shape : undefined
   const mates = shape && mayTakeMould(visibility, rules) ? stock.matesOf(part) : NO_PARTS
-  const splits = shape && maySplit(visibility, rules) ? splitsOf(shape) : NO_SPLITS
+  const splits = shape && known && maySplit(visibility, rules) ? splitsOf(known) : NO_SPLITS
   const field = own && decoration === '' ? alikeField(wish, rules) : undefined
   let pooled = false
   if (own && field !== undefined && visit.alike)

@@ -135,7 +135,7 @@ export class StockBuilder {
   build(): Stock {
     const byMould = new Map<string, StockPart[]>()
     for (const of of this.#byPart.values()) {
-      const mould = of.part && mouldClass(of.part.shape)
+      const mould = of.part && mouldClass(of.part)
       if (mould === undefined) continue
       const same = byMould.get(mould)
       if (same) same.push(of)
@@ -154,8 +154,8 @@ export class StockBuilder {
       matesOf: (id) => {
         const known = mates.get(id)
         if (known) return known
-        const shape = this.#parts.get(id)?.shape
-        const mould = shape && mouldClass(shape)
+        const own = this.#parts.get(id)
+        const mould = own && mouldClass(own)
         const found = mould === undefined ? [] : (byMould.get(mould) ?? []).filter((of) => of.id !== id)
         mates.set(id, found)
         return found

@@ -22,9 +22,10 @@ export function GatherDialog({ build, onClose }: { build: BuildId; onClose: () =
   const owner = builds.find((b) => b.id === build)
   const currency = owner?.currency
   const match = useMemo(() => set && matchDispersed(set, holdings, build), [set, holdings, build])
+  const rules = owner?.rules
   const priceOf = useMemo(
-    () => owner && goodsPricer(offers, shops, owner.currency, owner.rules),
-    [offers, shops, owner],
+    () => (currency && rules ? goodsPricer(offers, shops, currency, rules) : undefined),
+    [offers, shops, currency, rules],
   )
   if (!set || !match || !currency || !priceOf) return null
   const missing = match.lines.filter((l) => l.missing > 0)
