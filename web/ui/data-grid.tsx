@@ -1,5 +1,6 @@
 import { useVirtualizer } from '@tanstack/react-virtual'
 import { ArrowDown, ArrowUp } from 'lucide-react'
+import { usePrinting } from './use-printing.ts'
 import { asBlock, readBlock, sortedBy, textOf } from './grid-text.ts'
 import {
   memo,
@@ -88,6 +89,7 @@ function Grid<Row>({
     estimateSize: () => rowHeight,
     overscan: 3,
   })
+  const printing = usePrinting()
   const template = columns.map((c) => c.width).join(' ')
   const at = {
     row: Math.min(active.row, sorted.length - 1),
@@ -300,8 +302,12 @@ function Grid<Row>({
         </p>
       )}
       {sorted.length === 0 && <div className="p-6 text-sm text-soft">{empty}</div>}
-      <div role="rowgroup" className="relative min-w-fit" style={{ height: virtual.getTotalSize() }}>
-        {virtual.getVirtualItems().map((item) => {
+      <div
+        role="rowgroup"
+        className="relative min-w-fit"
+        style={printing ? undefined : { height: virtual.getTotalSize() }}
+      >
+        {(printing ? sorted.map((_, index) => ({ index, start: 0 })) : virtual.getVirtualItems()).map((item) => {
           const row = sorted[item.index]
           if (row === undefined) return null
           const key = rowKey(row)
@@ -312,8 +318,13 @@ function Grid<Row>({
               role="row"
               aria-rowindex={item.index + 2}
               aria-selected={key === selected || isChosen(item.index, key)}
-              className={`absolute inset-x-0 top-0 grid items-center border-b border-hair select-none ${key === selected || isChosen(item.index, key) ? 'bg-mark' : 'hover:bg-raised'}`}
-              style={{ gridTemplateColumns: template, height: rowHeight, transform: `translateY(${item.start}px)` }}
+              className={`${printing ? '' : 'absolute inset-x-0 top-0'} grid items-center border-b border-hair select-none ${key === selected || isChosen(item.index, key) ? 'bg-mark' : 'hover:bg-raised'}`}
+              style={{
+                gridTemplateColumns: template,
+                ...(printing
+                  ? { minHeight: rowHeight }
+                  : { height: rowHeight, transform: `translateY(${item.start}px)` }),
+              }}
             >
               {columns.map((column, c) => {
                 const here = isActive && c === at.column

@@ -55,7 +55,7 @@ export function QuickEntry({
   }
   return (
     <form
-      className="flex flex-wrap items-center gap-2"
+      className="no-print flex flex-wrap items-center gap-2"
       onSubmit={(e) => {
         e.preventDefault()
         if (add([text])) setText('')

@@ -10,7 +10,12 @@ export function HoldingGrip({ holding }: { holding: Holding }) {
     data: { holding: holding.id } satisfies Dragged,
   })
   return (
-    <span ref={setNodeRef} {...listeners} aria-hidden="true" className="-ml-1 cursor-grab touch-none text-soft">
+    <span
+      ref={setNodeRef}
+      {...listeners}
+      aria-hidden="true"
+      className="no-print -ml-1 cursor-grab touch-none text-soft"
+    >
       <GripVertical size={15} />
     </span>
   )

@@ -189,12 +189,12 @@ function Shelf() {
       }
     >
       <div className="grid min-h-0 flex-1 grid-cols-[14rem_minmax(0,1fr)] gap-5">
-        <div className="flex min-h-0 flex-col gap-2">
+        <div className="no-print flex min-h-0 flex-col gap-2">
           <PlaceList tree={tree} pieces={pieces} selected={place} onSelect={openPlace} />
           <PlaceTools selected={places.find((p) => p.id === place)} />
         </div>
         <div className="flex min-h-0 flex-col gap-3">
-          <div className="flex flex-wrap items-center gap-3 text-sm">
+          <div className="no-print flex flex-wrap items-center gap-3 text-sm">
             <SearchInput
               aria-label="Find on the shelf"
               placeholder="Find: 2x4 soot drawer a"

@@ -30,10 +30,13 @@ export function SourceInspector({ group, snapshot }: { group: SourceGroup; snaps
   return (
     <aside
       aria-label="Source"
-      className="flex min-h-0 flex-col gap-3 overflow-auto border-l border-rule pl-5 text-sm max-[960px]:overflow-visible max-[960px]:border-l-0 max-[960px]:pl-0"
+      className="print-area flex min-h-0 flex-col gap-3 overflow-auto border-l border-rule pl-5 text-sm max-[960px]:overflow-visible max-[960px]:border-l-0 max-[960px]:pl-0"
     >
       <div className="flex items-start justify-between gap-2">
-        <h2 className="text-base leading-tight font-semibold">{sourceWords(group.source, snapshot)}</h2>
+        <h2 className="text-base leading-tight font-semibold">
+          {sourceWords(group.source, snapshot)}
+          <span className="hidden font-normal print:inline"> · {snapshot.build.name}</span>
+        </h2>
         <Button
           className="no-print"
           aria-label="Print this list"
