@@ -91,8 +91,8 @@ test('lists are right on paper: every row, none over another, pictures and swatc
     const rows = await page.locator('[role=row][aria-rowindex]').evaluateAll((all) =>
       all.map((row) => {
         const { top, bottom } = row.getBoundingClientRect()
-        const picture = row.querySelector('svg')?.getBoundingClientRect()
-        return { top, bottom, picture: picture ? picture.width * picture.height : undefined }
+        const pictures = [...row.querySelectorAll('svg')].map((svg) => svg.getBoundingClientRect())
+        return { top, bottom, picture: Math.max(0, ...pictures.map((p) => p.width * p.height)) }
       }),
     )
     return rows.sort((p, q) => p.top - q.top)
