@@ -4,6 +4,7 @@ import { RECORD_KINDS } from '../core/planning/record-kinds.ts'
 import { addLots, type LotPieces, type ShelfChange } from '../core/shelf/lot.ts'
 import { fail, ok, type Result } from '../core/units/result.ts'
 import { merged } from './merge.ts'
+import type { Table } from 'dexie'
 import type { Database } from './database.ts'
 
 export type StoreError = {
@@ -110,9 +111,9 @@ async function write(db: Database, change: Change, fresh: () => string): Promise
   const { kind, deletes, meets } = change
   const asked = change.lots ? await shelved(db, change.lots, fresh) : change.puts
   if (asked.length + deletes.length === 0) return undefined
-  const table = db.records(kind)
+  const table = db.records(kind) as Table<RecordOf<RecordKind>, string>
   const ids = [...asked.map((r) => r.id as string), ...deletes]
-  const held = (await table.bulkGet(ids)) as (RecordOf<RecordKind> | undefined)[]
+  const held = await readHeld(table, ids)
   const puts = asked.flatMap((next, i): RecordOf<RecordKind>[] => {
     const now = held[i]
     if (meets === 'whole') return [next]
@@ -135,6 +136,22 @@ async function write(db: Database, change: Change, fresh: () => string): Promise
     after: puts,
     ids: [...touched],
   }
+}
+
+/** Asking for so many records one by one takes longer than asking which there are. */
+const MANY = 500
+
+/** The stored records of some ids, in their order; undefined where there is none. */
+async function readHeld(
+  table: Table<RecordOf<RecordKind>, string>,
+  ids: readonly string[],
+): Promise<(RecordOf<RecordKind> | undefined)[]> {
+  if (ids.length < MANY) return table.bulkGet([...ids])
+  const there = new Set(await table.toCollection().primaryKeys())
+  const asked = ids.filter((id) => there.has(id))
+  const found = new Map<string, RecordOf<RecordKind> | undefined>()
+  for (const [i, record] of (await table.bulkGet(asked)).entries()) found.set(asked[i] ?? '', record)
+  return ids.map((id) => found.get(id))
 }
 
 /** Holdings as they are once the pieces lie with them. */

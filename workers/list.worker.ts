@@ -15,6 +15,8 @@ import { matchColumns, shapeOf, type ColumnMatch, type ListKind } from '../core/
 import { readList, type ListReading } from '../core/formats/list-rows.ts'
 import { looksLikeWorkbook, readWorkbook } from '../core/formats/workbook.ts'
 import { fail, ok, type Result } from '../core/units/result.ts'
+import { Database } from '../storage/database.ts'
+import { act, add, editAll, put, remove, type StoreError } from '../storage/journal.ts'
 
 /** What a reading needs to know of the user's data. */
 export type ReadContext = {
@@ -76,6 +78,32 @@ function splitText(text: string, delimiter?: Delimiter): ListError | undefined {
   if (!list.ok) return list.error
   source = { text, tables: [{ name: '', table: list.value }], delimiter: list.value.delimiter, chosen: 0 }
   return undefined
+}
+
+/** An import to be written: what is known of the user's data, but for what the database tells better. */
+export type StoreOrder = {
+  readonly order: Omit<ImportOrder, 'holdings'>
+  /** Colours that are new or learnt a name, as they were and as they are. */
+  readonly colours: { readonly before: readonly Colour[]; readonly after: readonly Colour[] }
+  readonly at: string
+}
+
+const db = new Database()
+
+const several = (n: number, one: string) =>
+  `${n.toLocaleString('en').replace(/,/g, '\u202f')} ${one}${n === 1 ? '' : 's'}`
+
+function labelOf({ kind, name }: Pick<ImportOrder, 'kind' | 'name'>, imported: ReturnType<typeof importRows>): string {
+  const labels: Record<ListKind, string> = {
+    donor: `Imported the inventory of ${name}`,
+    shelf: `Imported ${several(imported.holdings.length, 'holding')}`,
+    design: `Imported a parts list: ${several(
+      imported.designs.reduce((n, d) => n + d.modules.length, 0),
+      'module',
+    )} now`,
+    offers: `Imported ${several(imported.offers.length, 'offer')}`,
+  }
+  return labels[kind]
 }
 
 const api = {
@@ -142,8 +170,51 @@ const api = {
     return preview(context, match)
   },
 
-  /** The accepted rows as records, ready to be written. */
-  make: (order: ImportOrder) => importRows(reading?.accepted ?? [], order, () => crypto.randomUUID()),
+  /** Writes the accepted rows in one act; gives its label. */
+  async store({ order, colours, at }: StoreOrder): Promise<Result<string, StoreError>> {
+    const [holdings, sets, offers] = await Promise.all([
+      order.kind === 'shelf' ? db.records('holdings').toArray() : [],
+      order.kind === 'donor' ? db.records('sets').toArray() : [],
+      order.kind === 'offers' ? db.records('offers').where('source').equals('file').toArray() : [],
+    ])
+    if (!reading)
+      return fail({
+        code: 'failed',
+        message: 'The list has to be read once more: choose it again. Nothing was written.',
+      })
+    const imported = importRows(reading.accepted, { ...order, holdings }, () => crypto.randomUUID())
+    const label = labelOf(order, imported)
+    // An inventory read again keeps what was noted about its set; offers of a shop replace its earlier ones.
+    const known = new Map(sets.map((set) => [set.id, set]))
+    const shops = new Set(imported.offers.map((o) => o.shop))
+    const kept = new Set(imported.offers.map((o) => o.id))
+    const result = await act(
+      db,
+      label,
+      [
+        ...editAll('colours', colours.before, colours.after),
+        ...editAll('parts', order.parts, imported.parts),
+        ...editAll(
+          'sets',
+          sets,
+          imported.sets.map((s) => ({ ...known.get(s.id), ...s })),
+        ),
+        add('copies', imported.copies),
+        add('places', imported.places),
+        ...editAll('holdings', holdings, imported.holdings),
+        ...editAll('designs', order.design ? [order.design] : [], imported.designs),
+        add('shops', imported.shops),
+        put('offers', imported.offers),
+        remove(
+          'offers',
+          offers.filter((o) => shops.has(o.shop) && !kept.has(o.id)).map((o) => o.id),
+        ),
+        remove('holdings', imported.removed),
+      ],
+      at,
+    )
+    return result.ok ? ok(label) : result
+  },
 }
 
 export type ListWorker = typeof api

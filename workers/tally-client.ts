@@ -6,7 +6,7 @@ import { snapshotOf, type Snapshot, type SnapshotRecords } from '../core/plannin
 import { openTally, type Tally } from '../core/planning/tally.ts'
 import type { SourcingProblem } from '../core/sourcing/problem.ts'
 import { workerPort, type Port } from './port.ts'
-import type { RecordsChange, TallyWorker, TaskSummary } from './tally.worker.ts'
+import type { CountQuestions, RecordsChange, TallyWorker, TaskSummary } from './tally.worker.ts'
 
 export type TallyClient = {
   /** Counts a build as it is in these records. */
@@ -15,6 +15,13 @@ export type TallyClient = {
   task(build: Build, records: SnapshotRecords): Promise<TaskSummary>
   /** The purchase problem of the build itself. */
   problem(build: Build, records: SnapshotRecords): Promise<{ readonly asked: SourcingProblem; readonly key: string }>
+  /** Answers a question about the count of these records. */
+  about<K extends keyof CountQuestions>(
+    build: Build,
+    records: SnapshotRecords,
+    name: K,
+    question: Parameters<CountQuestions[K]>[1],
+  ): Promise<ReturnType<CountQuestions[K]>>
   /** Has what the worker knows of a snapshot sent through a port; the rest has to be sent by other ways. */
   lend(snapshot: Snapshot, to: MessagePort): Rest
 }
@@ -50,14 +57,15 @@ function changesOf(sent: Partial<SnapshotRecords>, records: SnapshotRecords): Re
 export function tallyClient(port: Port<TallyWorker>): TallyClient {
   let sent: Partial<SnapshotRecords> = {}
   let told = 0
-  const ask = async <K extends 'tally' | 'task' | 'problem'>(
+  const ask = async <K extends 'tally' | 'task' | 'problem' | 'about'>(
     name: K,
     build: Build,
     records: SnapshotRecords,
+    ...more: readonly unknown[]
   ): Promise<Awaited<ReturnType<TallyWorker[K]>>> => {
     // A worker that was started anew knows nothing.
     const known = port.generation() === told ? sent : {}
-    const args = [build, changesOf(known, records)] as Parameters<TallyWorker[K]>
+    const args = [build, changesOf(known, records), ...more] as unknown as Parameters<TallyWorker[K]>
     const answer = port.call(name, ...args)
     sent = records
     told = port.generation()
@@ -73,6 +81,7 @@ export function tallyClient(port: Port<TallyWorker>): TallyClient {
     tally: async (build, records) => openTally(snapshotOf(build, records), await ask('tally', build, records)),
     task: (build, records) => ask('task', build, records),
     problem: (build, records) => ask('problem', build, records),
+    about: (build, records, name, question) => ask('about', build, records, name, question) as Promise<never>,
     lend(snapshot, to) {
       const { lent, rest } = divide(snapshot, port.generation() === told ? sent : {})
       // Calls arrive in their order: the worker has got by then what was sent.

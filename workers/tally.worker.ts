@@ -6,7 +6,10 @@ import { patched, type Patch } from '../core/planning/record-patch.ts'
 import { snapshotOf, type Snapshot, type SnapshotRecords } from '../core/planning/snapshot.ts'
 import { sourcingTask, type SourcingTask } from '../core/planning/sourcing-problem.ts'
 import type { TallySheet } from '../core/planning/tally-sheet.ts'
-import { openTally, tallied, WORTH_PROVING } from '../core/planning/tally.ts'
+import { openTally, tallied, WORTH_PROVING, type Tally, type TallyLine } from '../core/planning/tally.ts'
+import { colourCounts, lookAlikes, nearestInColour } from '../core/planning/colour-study.ts'
+import { lineChoices } from '../core/planning/line-choices.ts'
+import { whyShort } from '../core/planning/why-short.ts'
 import { problemKey } from '../core/sourcing/problem-key.ts'
 import type { SourcingProblem } from '../core/sourcing/problem.ts'
 import type { BuildId } from '../core/units/ids.ts'
@@ -39,57 +42,81 @@ export type TaskSummary = Pick<SourcingTask, 'wanted' | 'unavailable' | 'otherCu
   readonly itemsOf: ReadonlyMap<string, number>
 }
 
-/** The last task of each build, with what it was made from. */
-type Made = {
+/** A count that was made, with what it was made from. */
+type Counted = {
   readonly on: readonly unknown[]
-  readonly task: SourcingTask
-  readonly key: string
-  readonly loose: GoodsCost
+  readonly snapshot: Snapshot
+  readonly sheet: TallySheet
+  readonly result: Tally
 }
-const tasks = new Map<BuildId, Made>()
+const counts = new Map<BuildId, Counted>()
 
-async function taskOf(build: Build, changed: RecordsChange) {
+/** Counts a build, unless that was done of just this state; what the search cannot prove goes to a solver. */
+async function countOf(build: Build, changed: RecordsChange): Promise<Counted> {
   const known = take(changed)
-  const on = [
-    JSON.stringify(build),
-    known.designs,
-    known.sets,
-    known.copies,
-    known.holdings,
-    known.places,
-    known.partById,
-    known.colourById,
-    known.market,
-    known.decisions,
-  ]
-  const last = tasks.get(build.id)
+  const { designs, sets, copies, holdings, places, partById, colourById, market, decisions } = known
+  const on = [JSON.stringify(build), designs, sets, copies, holdings, places, partById, colourById, market, decisions]
+  const last = counts.get(build.id)
   if (last?.on.every((value, i) => value === on[i])) return last
   const snapshot = snapshotOf(build, known)
-  const result = openTally(snapshot, await counted(snapshot))
-  const task = sourcingTask(snapshot, result, known.market.shops, known.market.offers)
-  const priceOf = goodsPricer(known.market.offers, known.market.shops, build.currency, build.rules)
-  const made = { on, task, key: problemKey(task.asked), loose: goodsFor(result.shortfall, priceOf) }
-  tasks.set(build.id, made)
+  let sheet = tallied(snapshot)
+  if (sheet.unproven !== undefined && sheet.unproven <= WORTH_PROVING)
+    sheet = tallied({ ...snapshot, milp: await highs() })
+  const made = { on, snapshot, sheet, result: openTally(snapshot, sheet) }
+  counts.set(build.id, made)
   return made
 }
 
-/** Counts a build; what the search cannot prove by itself goes to a solver, loaded when first needed. */
-async function counted(snapshot: Snapshot): Promise<TallySheet> {
-  const sheet = tallied(snapshot)
-  if (sheet.unproven === undefined || sheet.unproven > WORTH_PROVING) return sheet
-  return tallied({ ...snapshot, milp: await highs() })
+/** The purchase of each count, made when first asked for. */
+const tasks = new WeakMap<Counted, { readonly task: SourcingTask; readonly key: string; readonly loose: GoodsCost }>()
+
+function taskOf(count: Counted) {
+  const known = tasks.get(count)
+  if (known) return known
+  const { snapshot, result } = count
+  const { build } = snapshot
+  const { shops, offers } = snapshot.market ?? { shops: [], offers: [] }
+  const task = sourcingTask(snapshot, result, shops, offers)
+  const priceOf = goodsPricer(offers, shops, build.currency, build.rules)
+  const made = { task, key: problemKey(task.asked), loose: goodsFor(result.shortfall, priceOf) }
+  tasks.set(count, made)
+  return made
 }
+
+const lineOf = ({ result }: Counted, id: string): TallyLine | undefined => result.lines.find((l) => l.id === id)
+
+/** What else is asked of a count; answers are worked out where the count is, as that takes the page too long. */
+const questions = {
+  palette: ({ snapshot, result }: Counted, _: null) => ({
+    counts: colourCounts(snapshot, result),
+    alike: lookAlikes(
+      new Set([...result.lines.map((l) => l.wanted), ...snapshot.holdings.map((h) => h.item)]),
+      snapshot.colourById ?? new Map(),
+    ),
+  }),
+  nearest: ({ snapshot, result }: Counted, _: null) => nearestInColour(snapshot, result),
+  /** Why a line is short; nothing for a line that is gone. */
+  why: (count: Counted, line: string) => {
+    const found = lineOf(count, line)
+    return found && whyShort(count.snapshot, count.result, found)
+  },
+  choices: (count: Counted, line: string) => {
+    const found = lineOf(count, line)
+    return found && lineChoices(count.snapshot, count.result, found)
+  },
+}
+export type CountQuestions = typeof questions
 
 const api = {
   /**
    * Tallies a build. `changed` tells the records that differ from those of the call before: what stays the same is
    * neither sent nor sorted again.
    */
-  tally: (build: Build, changed: RecordsChange): Promise<TallySheet> => counted(snapshotOf(build, take(changed))),
+  tally: async (build: Build, changed: RecordsChange): Promise<TallySheet> => (await countOf(build, changed)).sheet,
 
   /** What a purchase for a build would have to bring. */
   async task(build: Build, changed: RecordsChange): Promise<TaskSummary> {
-    const { task, key, loose } = await taskOf(build, changed)
+    const { task, key, loose } = taskOf(await countOf(build, changed))
     const { wanted, unavailable, otherCurrency, problem } = task
     const carried = new Map<string, Set<string>>()
     for (const { shop, item } of problem.offers) carried.set(shop, (carried.get(shop) ?? new Set()).add(item))
@@ -103,8 +130,14 @@ const api = {
     build: Build,
     changed: RecordsChange,
   ): Promise<{ readonly asked: SourcingProblem; readonly key: string }> {
-    const { task, key } = await taskOf(build, changed)
+    const { task, key } = taskOf(await countOf(build, changed))
     return { asked: task.asked, key }
+  },
+
+  /** Answers a question about a count. */
+  async about(build: Build, changed: RecordsChange, name: keyof CountQuestions, question: unknown): Promise<unknown> {
+    const count = await countOf(build, changed)
+    return (questions[name] as (count: Counted, question: unknown) => unknown)(count, question)
   },
 
   /** Sends records to another worker, so that the page need not. */

@@ -5,6 +5,7 @@ import type { Colour } from '../colours/colour.ts'
 import { ciede2000, hexToLab } from '../colours/distance.ts'
 import type { DonorSet } from '../donors/donor-set.ts'
 import type { Holding } from '../shelf/holding.ts'
+import { compareNames } from '../units/collate.ts'
 import type { ColourId, PartId } from '../units/ids.ts'
 import { loosePrices, type LoosePrices } from './donor-value.ts'
 import type { Offer, Shop } from './market.ts'
@@ -146,7 +147,5 @@ export function partsInColours(
       }
     })
     .filter((p) => p.known.length > 0)
-    .sort(
-      (p, q) => p.missing.length - q.missing.length || p.part.name.localeCompare(q.part.name, 'en', { numeric: true }),
-    )
+    .sort((p, q) => p.missing.length - q.missing.length || compareNames(p.part.name, q.part.name))
 }

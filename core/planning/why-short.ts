@@ -2,7 +2,7 @@ import type { ItemKey } from '../catalogue/item.ts'
 import { countsFor } from '../shelf/holding.ts'
 import { placeStates } from '../shelf/place-state.ts'
 import { CONDITIONS } from '../units/condition.ts'
-import type { BuildId, PlaceId } from '../units/ids.ts'
+import type { BuildId, ModuleId, PlaceId } from '../units/ids.ts'
 import type { Snapshot } from './snapshot.ts'
 import { gatherSupplies, supplyId } from './supplies.ts'
 import type { Tally, TallyLine } from './tally.ts'
@@ -15,7 +15,7 @@ export type WhyShort = {
   readonly item: ItemKey
   /** Pieces that this line and others have got, by module where it is another line. */
   readonly here: number
-  readonly taken: readonly { readonly line: TallyLine; readonly qty: number }[]
+  readonly taken: readonly { readonly module: ModuleId; readonly qty: number }[]
   /** On the shelf, promised to other builds. */
   readonly reserved: readonly { readonly build: BuildId; readonly qty: number }[]
   /** In finished models that may not be taken apart. */
@@ -61,7 +61,7 @@ export function whyShort(snapshot: Snapshot, result: Tally, line: TallyLine): Wh
   }
   const drawn = new Map<string, number>()
   let here = 0
-  const taken: { line: TallyLine; qty: number }[] = []
+  const taken: { module: ModuleId; qty: number }[] = []
   for (const other of result.lines) {
     let own = 0
     for (const { source, item: of, qty } of other.pegs) {
@@ -72,7 +72,7 @@ export function whyShort(snapshot: Snapshot, result: Tally, line: TallyLine): Wh
     }
     if (own === 0) continue
     if (other.id === line.id) here += own
-    else taken.push({ line: other, qty: own })
+    else taken.push({ module: other.module, qty: own })
   }
   let leftOver = 0
   for (const supply of gatherSupplies(snapshot)) {

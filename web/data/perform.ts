@@ -21,11 +21,16 @@ export async function perform(
   options: { quiet?: boolean } = {},
 ): Promise<boolean> {
   const result = await write(label, changes)
+  return performed(result.ok ? { ok: true, value: label } : result, options)
+}
+
+/** Says what became of a named act that was written elsewhere: its label, with undo at hand, or why it failed. */
+export function performed(result: Result<string, StoreError>, options: { quiet?: boolean } = {}): boolean {
   if (!result.ok) {
     toast.error(result.error.message, { duration: 20_000 })
     return false
   }
-  if (!options.quiet) toast.success(label, { action: { label: 'Undo', onClick: () => void undoLast() } })
+  if (!options.quiet) toast.success(result.value, { action: { label: 'Undo', onClick: () => void undoLast() } })
   return true
 }
 

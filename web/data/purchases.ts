@@ -1,4 +1,4 @@
-import { keepPreviousData, useQuery } from '@tanstack/react-query'
+import { useQuery } from '@tanstack/react-query'
 import { useLiveQuery } from 'dexie-react-hooks'
 import { useMemo } from 'react'
 import { landedTotal, planOrders, type Basket } from '../../core/planning/baskets.ts'
@@ -7,6 +7,7 @@ import type { KeptPlan } from '../../core/planning/kept-plan.ts'
 import { verifyPlan } from '../../core/sourcing/verify-plan.ts'
 import { tallyWorker } from '../../workers/tally-client.ts'
 import type { TaskSummary } from '../../workers/tally.worker.ts'
+import { ABOUT_COUNTS, numberOf } from './about-count.ts'
 import type { Count } from './count-store.ts'
 import { db } from './database.ts'
 import { useRecords } from './records.tsx'
@@ -71,16 +72,6 @@ export function usePurchase(build: Build | undefined): Purchase | undefined {
   }, [build, plans, shops, offers, proof])
 }
 
-const numbers = new WeakMap<Count, number>()
-let last = 0
-/** A number for each count, for keys. */
-const numberOf = (count: Count): number => {
-  const known = numbers.get(count)
-  if (known !== undefined) return known
-  numbers.set(count, ++last)
-  return last
-}
-
 export type PurchaseTask = {
   /** Of an earlier count while `pending`. */
   readonly task: TaskSummary | undefined
@@ -93,13 +84,10 @@ export type PurchaseTask = {
 export function usePurchaseTask(tally: BuildTally | undefined, wanted = true): PurchaseTask {
   const count = tally?.count
   const query = useQuery({
+    ...ABOUT_COUNTS,
     queryKey: ['purchase task', count?.build.id, count && numberOf(count)],
     queryFn: () => (count ? tallyWorker().task(count.build, count.records) : undefined) ?? null,
     enabled: wanted && count !== undefined,
-    placeholderData: keepPreviousData,
-    staleTime: Infinity,
-    retry: false,
-    networkMode: 'always',
   })
   return {
     task: query.data ?? undefined,

@@ -6,6 +6,7 @@ import { colourIndex, type Colour } from '../../core/colours/colour.ts'
 import { PALETTE } from '../../core/colours/palette.ts'
 import type { Records } from '../../core/planning/record-kinds.ts'
 import type { SnapshotRecords } from '../../core/planning/snapshot.ts'
+import { compareNames } from '../../core/units/collate.ts'
 import type { ColourId, PartId } from '../../core/units/ids.ts'
 import { Workspace, type Damaged, type WorkspaceState } from '../../storage/workspace.ts'
 import { db } from './database.ts'
@@ -32,8 +33,7 @@ export type RecordsView = Records & {
 const RecordsContext = createContext<RecordsView | undefined>(undefined)
 
 const byName = <T extends { readonly name: string }>(rows: readonly T[]): readonly T[] => {
-  const { compare } = new Intl.Collator('en', { numeric: true })
-  return [...rows].sort((p, q) => compare(p.name, q.name))
+  return [...rows].sort((p, q) => compareNames(p.name, q.name))
 }
 
 /** The workspace of this tab, opened when first needed. */

@@ -90,18 +90,23 @@ function ChooseSource({
     setBusy(true)
     setProblem('')
     const context = { kind, colours: allColours, currency, codes: partNameByCode }
-    const preview = await listWorker().call('read', source, context)
-    setBusy(false)
-    if (!preview.ok) {
-      setProblem(preview.error.message)
-      return
+    try {
+      const preview = await listWorker().call('read', source, context)
+      if (!preview.ok) {
+        setProblem(preview.error.message)
+        return
+      }
+      const remembered = await recall(preview.value, kind)
+      onLoaded({
+        preview: remembered ? await listWorker().call('rematch', context, remembered) : preview.value,
+        name,
+        remembered: remembered !== undefined,
+      })
+    } catch (error) {
+      setProblem(`Reading failed: ${error instanceof Error ? error.message : 'unknown reason'}. Try it again.`)
+    } finally {
+      setBusy(false)
     }
-    const remembered = await recall(preview.value, kind)
-    onLoaded({
-      preview: remembered ? await listWorker().call('rematch', context, remembered) : preview.value,
-      name,
-      remembered: remembered !== undefined,
-    })
   }
   const { getRootProps, getInputProps, open } = useDropzone({
     multiple: false,

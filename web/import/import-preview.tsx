@@ -2,7 +2,7 @@ import { useState } from 'react'
 import { readPartName } from '../../core/catalogue/name-grammar.ts'
 import { colourKey } from '../../core/colours/colour.ts'
 import { writeCsv, type Delimiter } from '../../core/formats/delimited.ts'
-import type { Field, ListKind } from '../../core/formats/list-columns.ts'
+import { FIELD_LABELS, type Field, type ListKind } from '../../core/formats/list-columns.ts'
 import type { ShelfMode } from '../../core/formats/list-import.ts'
 import type { BuildId } from '../../core/units/ids.ts'
 import { listWorker } from '../../workers/list-client.ts'
@@ -78,22 +78,36 @@ export function ImportPreview({
     !records.colourByName.has(colourKey(colourName)) || !readPartName(part).known
   const shown = tab === 'doubtful' ? reading.accepted.filter((r) => isDoubtful(r.part, r.colourName)) : reading.accepted
 
+  /** Says what went wrong where a worker failed: the rows are still here. */
+  const said = (work: Promise<unknown>): Promise<void> =>
+    work.then(
+      () => undefined,
+      (error: unknown) => {
+        setProblem(
+          `Reading the list failed: ${error instanceof Error ? error.message : 'unknown reason'}. Choose it again.`,
+        )
+      },
+    )
   const rematch = (field: Field, column: number | undefined) => {
     const others = Object.entries(match.columns).filter(([f, c]) => f !== field && c !== column)
     const columns: ListPreview['match']['columns'] = Object.fromEntries(
       column === undefined ? others : [...others, [field, column]],
     )
-    void listWorker()
-      .call('rematch', context, { ...match, columns, confidence: { ...match.confidence, [field]: 1 } })
-      .then(onRematch)
+    void said(
+      listWorker()
+        .call('rematch', context, { ...match, columns, confidence: { ...match.confidence, [field]: 1 } })
+        .then(onRematch),
+    )
   }
   const split = (delimiter: Delimiter) => {
-    void listWorker()
-      .call('split', context, delimiter)
-      .then((next) => {
-        if (next.ok) onRematch(next.value)
-        else setProblem(next.error.message)
-      })
+    void said(
+      listWorker()
+        .call('split', context, delimiter)
+        .then((next) => {
+          if (next.ok) onRematch(next.value)
+          else setProblem(next.error.message)
+        }),
+    )
   }
   const turn = async (sheet: string) => {
     const next = await listWorker().call('turn', context, sheet)
@@ -119,17 +133,23 @@ export function ImportPreview({
   }
   const submit = async () => {
     setBusy(true)
-    const done = await runImport({
-      kind,
-      build,
-      rows: reading.accepted,
-      choices,
-      name: name.trim(),
-      place: place.trim(),
-      mode,
-      addCopy,
-      records,
-    })
+    setProblem('')
+    let done = false
+    await said(
+      runImport({
+        kind,
+        build,
+        rows: reading.accepted,
+        choices,
+        name: name.trim(),
+        place: place.trim(),
+        mode,
+        addCopy,
+        records,
+      }).then((written) => {
+        done = written
+      }),
+    )
     if (done) await remember(preview)
     setBusy(false)
     if (done) onDone()
@@ -153,6 +173,15 @@ export function ImportPreview({
         .
         {reading.repeats > 0 &&
           ` ${plural(reading.repeats, 'row repeats', 'rows repeat')} earlier ones and will be summed.`}
+        {reading.numbers.map(({ field, decimal, sample }) => (
+          <span key={field} className="text-soft">
+            {' '}
+            {FIELD_LABELS[field]}:{' '}
+            {decimal === undefined
+              ? `“${sample}” could be read in two ways and no other value of the column tells which.`
+              : `decimals follow a ${decimal === '.' ? 'point' : 'comma'} by all values of the column, so “${sample}” is read by that.`}
+          </span>
+        ))}
         {loaded.remembered && <span className="text-soft"> Columns as the last time.</span>}
       </p>
       {problem && (
@@ -176,7 +205,7 @@ export function ImportPreview({
                 className="w-40"
                 value={preview.sheet}
                 options={preview.sheets.map((sheet) => ({ value: sheet, label: sheet }))}
-                onChange={(sheet) => void turn(sheet)}
+                onChange={(sheet) => void said(turn(sheet))}
               />
             )}
           </LabelledField>
@@ -265,7 +294,7 @@ export function ImportPreview({
       {tab === 'refused' ? (
         <RefusedRows
           rows={reading.refused}
-          onFix={(line, cells) => void listWorker().call('fix', context, line, cells).then(onRematch)}
+          onFix={(line, cells) => void said(listWorker().call('fix', context, line, cells).then(onRematch))}
         />
       ) : (
         <AcceptedRows rows={shown} kind={kind} records={records} currency={currency} doubtful={tab === 'doubtful'} />

@@ -5,11 +5,10 @@ import type { ShelfMode } from '../../core/formats/list-import.ts'
 import type { ListRow } from '../../core/formats/list-rows.ts'
 import { colourId, type BuildId, type ColourId } from '../../core/units/ids.ts'
 import { currency } from '../../core/units/money.ts'
-import { add, editAll, put, remove } from '../../storage/journal.ts'
 import { listWorker } from '../../workers/list-client.ts'
-import { perform } from '../data/perform.ts'
+import { nowIso } from '../data/database.ts'
+import { performed } from '../data/perform.ts'
 import type { RecordsView } from '../data/records.tsx'
-import { plural } from '../ui/screen.tsx'
 
 /** What an unknown colour name means: rows left out, a new colour, or a known one. */
 export type ColourChoice = 'leave' | 'new' | ColourId
@@ -31,53 +30,27 @@ export async function runImport(request: ImportRequest): Promise<boolean> {
   const { kind, build, records } = request
   const { colours, decided } = decideColours(request)
   const owner = records.builds.find((b) => b.id === build)
-  const imported = await listWorker().call('make', {
-    kind,
-    build,
-    name: request.name,
-    addCopy: request.addCopy,
-    place: request.place,
-    mode: request.mode,
-    currency: owner?.currency ?? currency('EUR'),
-    country: owner?.rules.shipTo ?? 'AT',
-    colours: decided,
-    parts: records.parts,
-    holdings: kind === 'shelf' ? records.holdings : [],
-    shops: kind === 'offers' ? records.shops : [],
-    design: kind === 'design' ? (records.designs.find((d) => d.id === build) ?? null) : null,
-  })
-  const shopsInFile = new Set(imported.offers.map((o) => o.shop))
-  const kept = new Set(imported.offers.map((o) => o.id))
-  const replaced = records.offers
-    .filter((o) => o.source === 'file' && shopsInFile.has(o.shop) && !kept.has(o.id))
-    .map((o) => o.id)
-  const labels: Record<ListKind, string> = {
-    donor: `Imported the inventory of ${request.name}`,
-    shelf: `Imported ${plural(imported.holdings.length, 'holding')}`,
-    design: `Imported a parts list: ${plural(
-      imported.designs.reduce((n, d) => n + d.modules.length, 0),
-      'module',
-    )} now`,
-    offers: `Imported ${plural(imported.offers.length, 'offer')}`,
-  }
-  return perform(labels[kind], [
-    ...editAll('colours', records.colours, colours),
-    ...editAll('parts', records.parts, imported.parts),
-    // An inventory read again keeps what was noted about its set.
-    ...editAll(
-      'sets',
-      records.sets,
-      imported.sets.map((s) => ({ ...records.sets.find((known) => known.id === s.id), ...s })),
-    ),
-    add('copies', imported.copies),
-    add('places', imported.places),
-    ...editAll('holdings', records.holdings, imported.holdings),
-    ...editAll('designs', records.designs, imported.designs),
-    add('shops', imported.shops),
-    put('offers', imported.offers),
-    remove('offers', replaced),
-    remove('holdings', imported.removed),
-  ])
+  const learnt = new Set(colours.map((c) => c.id))
+  return performed(
+    await listWorker().call('store', {
+      at: nowIso(),
+      colours: { before: records.colours.filter((c) => learnt.has(c.id)), after: colours },
+      order: {
+        kind,
+        build,
+        name: request.name,
+        addCopy: request.addCopy,
+        place: request.place,
+        mode: request.mode,
+        currency: owner?.currency ?? currency('EUR'),
+        country: owner?.rules.shipTo ?? 'AT',
+        colours: decided,
+        parts: records.parts,
+        shops: kind === 'offers' ? records.shops : [],
+        design: kind === 'design' ? (records.designs.find((d) => d.id === build) ?? null) : null,
+      },
+    }),
+  )
 }
 
 /** Colour by key for every name in the rows, and the colour records that are new or learnt a name or code. */

@@ -1,7 +1,5 @@
 import { isValidElement, type ReactNode } from 'react'
-
-/** Texts as people sort them: numbers in them by their value ("2x10" after "2x4"). */
-const collator = new Intl.Collator('en', { numeric: true })
+import { compareNames } from '../../core/units/collate.ts'
 
 const PLAIN = /^[\x20-\x7e]*$/
 /** A plain text so that comparing code units sorts it as the collator does; undefined for a text that is not plain. */
@@ -24,8 +22,7 @@ export function sortedBy<Row>(rows: readonly Row[], key: (row: Row) => string | 
   })
   const texts = plain
     ? (p: { text: string }, q: { text: string }) => (p.text < q.text ? -1 : p.text > q.text ? 1 : 0)
-    : (p: { value: string | number }, q: { value: string | number }) =>
-        collator.compare(String(p.value), String(q.value))
+    : (p: { value: string | number }, q: { value: string | number }) => compareNames(String(p.value), String(q.value))
   keyed.sort((p, q) => {
     const [a, b] = [p.value, q.value]
     if (typeof a === 'number' && typeof b === 'number') return sign * (a === b ? 0 : a < b ? -1 : 1)

@@ -1,3 +1,4 @@
+import { compareNames } from '../../../core/units/collate.ts'
 import { useMemo, useState } from 'react'
 import { splitItemKey } from '../../../core/catalogue/item.ts'
 import { colourKey } from '../../../core/colours/colour.ts'
@@ -38,7 +39,7 @@ export function PartsPanel() {
           key: colourKey(`${part.name} ${(part.aliases ?? []).join(' ')}`),
         }
       })
-      .sort((p, q) => p.part.name.localeCompare(q.part.name, 'en', { numeric: true }))
+      .sort((p, q) => compareNames(p.part.name, q.part.name))
   }, [parts, sets, designs, holdings])
   const shown = useMemo(() => {
     const words = colourKey(find)

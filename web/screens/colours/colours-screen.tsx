@@ -1,12 +1,11 @@
-import { useMemo } from 'react'
 import { useParams, useSearchParams } from 'react-router'
 import { isVision, VISION_WORDS, type Vision } from './vision-words.ts'
-import { colourCounts, lookAlikes } from '../../../core/planning/colour-study.ts'
-import type { Snapshot } from '../../../core/planning/snapshot.ts'
-import type { Tally } from '../../../core/planning/tally.ts'
 import type { BuildId } from '../../../core/units/ids.ts'
 import { useRecords } from '../../data/records.tsx'
-import { useTally } from '../../data/tallies.ts'
+import { useAboutCount } from '../../data/about-count.ts'
+import { useTally, type BuildTally } from '../../data/tallies.ts'
+import { AnswerNote } from '../../ui/answer-note.tsx'
+import { StaleNote } from '../../ui/stale-note.tsx'
 import { Choice } from '../../ui/fields.tsx'
 import { NoBuild } from '../../ui/no-build.tsx'
 import { Figure, plural, Screen } from '../../ui/screen.tsx'
@@ -29,24 +28,21 @@ const isView = (text: string | null): text is View => text !== null && text in V
 export function ColoursScreen() {
   const tally = useTally(useParams()['build'] as BuildId)
   if (!tally) return <NoBuild />
-  return <Colours snapshot={tally.snapshot} result={tally.result} />
+  return <Colours tally={tally} />
 }
 
-function Colours({ snapshot, result }: { snapshot: Snapshot; result: Tally }) {
+function Colours({ tally }: { tally: BuildTally }) {
+  const { snapshot, result, count } = tally
   const { colourById } = useRecords()
   const [params, setParams] = useSearchParams()
   const asked = params.get('view')
   const view: View = isView(asked) ? asked : 'palette'
   const seen = params.get('vision')
   const vision: Vision = isVision(seen) ? seen : 'usual'
-  const counts = useMemo(() => colourCounts(snapshot, result), [snapshot, result])
+  const answer = useAboutCount(count, 'palette', null)
+  const { counts = [], alike = [] } = answer.value ?? {}
   const needed = counts.filter((c) => c.need > 0)
   const worst = [...needed].sort((p, q) => q.short - p.short)[0]
-  const alike = useMemo(
-    () =>
-      lookAlikes([...new Set(result.lines.map((l) => l.wanted)), ...snapshot.holdings.map((h) => h.item)], colourById),
-    [result, snapshot.holdings, colourById],
-  )
   const set = (key: string, value: string, rest: string) => {
     setParams(
       (now) => {
@@ -62,7 +58,9 @@ function Colours({ snapshot, result }: { snapshot: Snapshot; result: Tally }) {
     <Screen
       title="Colours"
       headline={
-        needed.length === 0 ? (
+        answer.value === undefined ? (
+          'The colours of the design…'
+        ) : needed.length === 0 ? (
           'The design has no colours yet.'
         ) : (
           <>
@@ -88,6 +86,8 @@ function Colours({ snapshot, result }: { snapshot: Snapshot; result: Tally }) {
         />
       }
     >
+      <StaleNote tally={tally} />
+      <AnswerNote answer={answer} />
       <ViewSwitch
         views={VIEWS}
         view={view}
@@ -97,7 +97,7 @@ function Colours({ snapshot, result }: { snapshot: Snapshot; result: Tally }) {
       />
       {view === 'palette' && <PalettePanel counts={counts} alike={alike} design={snapshot.design} vision={vision} />}
       {view === 'grid' && <ColourGrid snapshot={snapshot} result={result} counts={needed} vision={vision} />}
-      {view === 'nearest' && <NearestColours snapshot={snapshot} result={result} vision={vision} />}
+      {view === 'nearest' && <NearestColours snapshot={snapshot} count={count} vision={vision} />}
       {view === 'recolour' && <RecolourSearch snapshot={snapshot} result={result} />}
     </Screen>
   )

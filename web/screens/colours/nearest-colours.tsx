@@ -1,10 +1,11 @@
-import { useMemo } from 'react'
 import { seenAs, type Vision } from '../../../core/colours/vision.ts'
-import { nearestInColour, type InColour, type NearestInColour } from '../../../core/planning/colour-study.ts'
+import type { InColour, NearestInColour } from '../../../core/planning/colour-study.ts'
 import type { Snapshot } from '../../../core/planning/snapshot.ts'
-import type { Tally } from '../../../core/planning/tally.ts'
 import { formatMoney } from '../../../core/units/money.ts'
+import { useAboutCount } from '../../data/about-count.ts'
+import type { Count } from '../../data/count-store.ts'
 import { useRecords } from '../../data/records.tsx'
+import { AnswerNote } from '../../ui/answer-note.tsx'
 import { DataGrid, type Column } from '../../ui/data-grid.tsx'
 import { ItemName } from '../../ui/item-name.tsx'
 import { Swatch } from '../../ui/swatch.tsx'
@@ -14,10 +15,11 @@ const rankOf = (found: InColour | undefined): number =>
   found ? found.distance + (found.sameFinish ? 0 : 1000) : Infinity
 
 /** For every short item, the colours of least compromise: at home and on offer. */
-export function NearestColours({ snapshot, result, vision }: { snapshot: Snapshot; result: Tally; vision: Vision }) {
+export function NearestColours({ snapshot, count, vision }: { snapshot: Snapshot; count: Count; vision: Vision }) {
   const { colourById, nameItem } = useRecords()
   const { currency } = snapshot.build
-  const rows = useMemo(() => nearestInColour(snapshot, result), [snapshot, result])
+  const answer = useAboutCount(count, 'nearest', null)
+  const rows = answer.value ?? []
   const name = (found: InColour | undefined) =>
     found ? (colourById.get(found.colour)?.name ?? found.colour.slice(2)) : ''
   const shade = (found: InColour, more: string) => (
@@ -67,6 +69,7 @@ export function NearestColours({ snapshot, result, vision }: { snapshot: Snapsho
         The colour nearest to the eye (CIEDE2000, same finish first) in which the part is to be had. Whether it may
         stand in is for the line and the house rules to say.
       </p>
+      <AnswerNote answer={answer} />
       <DataGrid
         label="Nearest colours"
         columns={columns}

@@ -2,12 +2,14 @@ import { Printer } from 'lucide-react'
 import { useMemo, useState } from 'react'
 import { pieceList } from '../../../core/design/piece-list.ts'
 import type { Snapshot } from '../../../core/planning/snapshot.ts'
+import { compareNames } from '../../../core/units/collate.ts'
 import type { ModuleId } from '../../../core/units/ids.ts'
 import { useRecords } from '../../data/records.tsx'
 import { Button } from '../../ui/button.tsx'
 import { Choice, Tick } from '../../ui/fields.tsx'
 import { PiecePicture } from '../../ui/piece-picture.tsx'
 import { plural } from '../../ui/screen.tsx'
+import { useGrowing } from '../../ui/use-growing.ts'
 import { Swatch } from '../../ui/swatch.tsx'
 
 const ALL = 'all'
@@ -41,12 +43,13 @@ export function SheetView({
         .map(([item, qty]) => ({ item, qty, ...nameItem(item) }))
         .sort(
           (p, q) =>
-            p.part.shape.family.localeCompare(q.part.shape.family) ||
-            p.part.name.localeCompare(q.part.name, 'en', { numeric: true }) ||
-            p.colour.name.localeCompare(q.colour.name),
+            compareNames(p.part.shape.family, q.part.shape.family) ||
+            compareNames(p.part.name, q.part.name) ||
+            compareNames(p.colour.name, q.colour.name),
         ),
     [design, parts, module, once, colourway, nameItem],
   )
+  const shown = useGrowing(pieces)
   const total = pieces.reduce((n, p) => n + p.qty, 0)
   const scheme = design.colourways?.find((c) => c.id === (colourway === CHOSEN ? design.colourway : colourway))
   return (
@@ -95,7 +98,7 @@ export function SheetView({
         <p className="text-sm text-soft">There are no pieces in it yet.</p>
       ) : (
         <ul aria-label="Pieces" className="grid grid-cols-[repeat(auto-fill,minmax(7.5rem,1fr))] gap-px bg-hair">
-          {pieces.map(({ item, qty, part, colour }) => (
+          {shown.map(({ item, qty, part, colour }) => (
             <li
               key={item}
               className="flex break-inside-avoid flex-col items-center gap-1 bg-sheet px-1 py-2 text-center"

@@ -20,6 +20,7 @@ import { useFindText } from '../../ui/find-text.ts'
 import { ItemName } from '../../ui/item-name.tsx'
 import { QuickEntry, type TypedLine } from '../../ui/quick-entry.tsx'
 import { Figure, plural, Screen } from '../../ui/screen.tsx'
+import { useSearchIndex } from '../../ui/search-index.ts'
 import { CountTools } from './count-tools.tsx'
 import { HoldingTools } from './holding-tools.tsx'
 import { HoldingGrip } from './holding-grip.tsx'
@@ -74,23 +75,19 @@ function Shelf() {
     setSelected(h.id)
   }, [])
   const tree = useMemo(() => placeTree(places, holdings), [places, holdings])
-  // Search keys are made once per shelf, so that typing only compares texts.
-  const searchable = useMemo(() => {
+  const keyOf = useMemo(() => {
     const nameOf = new Map(places.map((p) => [p.id, p.name]))
-    return holdings.map((holding) => ({
-      holding,
-      key: colourKey(`${nameItem(holding.item).name} ${nameOf.get(holding.place) ?? ''}`),
-    }))
-  }, [holdings, places, nameItem])
+    return (holding: Holding) => colourKey(`${nameItem(holding.item).name} ${nameOf.get(holding.place) ?? ''}`)
+  }, [places, nameItem])
+  const index = useSearchIndex(holdings, keyOf)
   const rows = useMemo(() => {
     const words = colourKey(find)
       .split(' ')
       .filter((w) => w !== '')
     const inside = place === null ? null : tree.find((t) => t.place.id === place)?.inside
-    return searchable
-      .filter(({ holding, key }) => (!inside || inside.has(holding.place)) && words.every((w) => key.includes(w)))
-      .map((s) => s.holding)
-  }, [searchable, find, place, tree])
+    const found = index.find(words)
+    return inside ? found.filter((h) => inside.has(h.place)) : found
+  }, [index, find, place, tree])
   const columns = useMemo((): Column<Holding>[] => {
     const nameOf = new Map(places.map((p) => [p.id, p.name]))
     const buildOf = new Map(builds.map((b) => [b.id, b.name]))

@@ -1,13 +1,15 @@
 import { Ban, Check, Pin } from 'lucide-react'
-import { useMemo } from 'react'
 import type { Decision } from '../../../core/planning/decision.ts'
-import { lineChoices, type LineChoice } from '../../../core/planning/line-choices.ts'
+import type { LineChoice } from '../../../core/planning/line-choices.ts'
 import type { Snapshot } from '../../../core/planning/snapshot.ts'
 import type { Supply } from '../../../core/planning/supply-rows.ts'
-import type { Tally, TallyLine } from '../../../core/planning/tally.ts'
+import type { TallyLine } from '../../../core/planning/tally.ts'
 import { formatMoney } from '../../../core/units/money.ts'
+import { useAboutCount } from '../../data/about-count.ts'
+import type { Count } from '../../data/count-store.ts'
 import { decide, takeBack } from '../../data/decide.ts'
 import { useRecords } from '../../data/records.tsx'
+import { AnswerNote } from '../../ui/answer-note.tsx'
 import { Button } from '../../ui/button.tsx'
 import { ItemName } from '../../ui/item-name.tsx'
 import { Menu } from '../../ui/menu.tsx'
@@ -18,14 +20,16 @@ import { STAND_IN_WORDS } from '../../ui/stand-in-words.ts'
 const MOST_SHOWN = 24
 
 /** What could cover the line, and the user's say: pin a supply, accept a stand-in, forbid it here or everywhere. */
-export function LineChoicesPanel({ line, snapshot, result }: { line: TallyLine; snapshot: Snapshot; result: Tally }) {
-  const choices = useMemo(() => lineChoices(snapshot, result, line), [snapshot, result, line])
+export function LineChoicesPanel({ line, snapshot, count }: { line: TallyLine; snapshot: Snapshot; count: Count }) {
+  const answer = useAboutCount(count, 'choices', line.id)
+  const choices = answer.value ?? []
   const pins = (snapshot.decisions ?? []).filter(({ what }) => what.kind === 'pin' && what.line === line.line)
   return (
     <section aria-label="Choices">
       <h3 className="font-semibold">What could cover it</h3>
       {pins.length > 0 && <Pins pins={pins} snapshot={snapshot} />}
-      {choices.length === 0 ? (
+      <AnswerNote answer={answer} />
+      {answer.value === undefined || answer.busy ? null : choices.length === 0 ? (
         <p className="text-soft">Nothing there is would do, by the rules or otherwise.</p>
       ) : (
         <ul className="mt-1 divide-y divide-hair border-y border-hair">

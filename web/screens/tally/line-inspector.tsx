@@ -3,14 +3,16 @@ import { Link } from 'react-router'
 import type { Snapshot } from '../../../core/planning/snapshot.ts'
 import { offerFilter } from '../../../core/planning/market-prices.ts'
 import { release } from '../../../core/planning/reservations.ts'
-import { whyShort } from '../../../core/planning/why-short.ts'
 import type { Tally, TallyLine } from '../../../core/planning/tally.ts'
 import { withLines } from '../../../core/design/arrange-modules.ts'
 import { FREEDOMS } from '../../../core/design/design.ts'
 import { formatMoney } from '../../../core/units/money.ts'
 import type { BuildId } from '../../../core/units/ids.ts'
 import { edit, editAll } from '../../../storage/journal.ts'
+import { useAboutCount } from '../../data/about-count.ts'
+import type { Count } from '../../data/count-store.ts'
 import { perform } from '../../data/perform.ts'
+import { AnswerNote } from '../../ui/answer-note.tsx'
 import { useRecords } from '../../data/records.tsx'
 import { Button } from '../../ui/button.tsx'
 import { CoverageLegend, CoverageStrip } from '../../ui/coverage-strip.tsx'
@@ -24,7 +26,17 @@ import { LineChoicesPanel } from './line-choices-panel.tsx'
 import { RemediesPanel } from './remedies-panel.tsx'
 
 /** One line opened: which piece comes from where, why the rest is short, what is on offer. */
-export function LineInspector({ line, snapshot, result }: { line: TallyLine; snapshot: Snapshot; result: Tally }) {
+export function LineInspector({
+  line,
+  snapshot,
+  result,
+  count,
+}: {
+  line: TallyLine
+  snapshot: Snapshot
+  result: Tally
+  count: Count
+}) {
   const records = useRecords()
   const { part, colour } = records.nameItem(line.item)
   const module = snapshot.design.modules.find((m) => m.id === line.module)
@@ -84,7 +96,7 @@ export function LineInspector({ line, snapshot, result }: { line: TallyLine; sna
       {line.coverage.short > 0 && (
         <div className="border-l-4 border-bad bg-bad-wash px-3 py-2">
           <h3 className="font-semibold">{plural(line.coverage.short, 'piece')} short</h3>
-          <WhyShortNote line={line} snapshot={snapshot} result={result} />
+          <WhyShortNote line={line} snapshot={snapshot} count={count} />
           {line.rather > 0 && (snapshot.build.rules.pointPrice > 0 || !result.weighed) && (
             <p className="mt-1">
               {line.rather} of them could be covered from what is there, but{' '}
@@ -118,7 +130,7 @@ export function LineInspector({ line, snapshot, result }: { line: TallyLine; sna
         />
       )}
       <LineFreedom line={line} snapshot={snapshot} />
-      <LineChoicesPanel line={line} snapshot={snapshot} result={result} />
+      <LineChoicesPanel line={line} snapshot={snapshot} count={count} />
       {line.wanted !== line.item && (
         <p className="text-warn">
           {line.group} is netted in {records.nameItem(line.wanted).colour.name}: the colour that serves the whole group
@@ -173,15 +185,17 @@ function LineFreedom({ line, snapshot }: { line: TallyLine; snapshot: Snapshot }
 }
 
 /** Why pieces are short: where those are that exist, and what keeps the line from them. */
-function WhyShortNote({ line, snapshot, result }: { line: TallyLine; snapshot: Snapshot; result: Tally }) {
+function WhyShortNote({ line, snapshot, count }: { line: TallyLine; snapshot: Snapshot; count: Count }) {
   const { builds, holdings } = useRecords()
-  const why = useMemo(() => whyShort(snapshot, result, line), [snapshot, result, line])
+  const answer = useAboutCount(count, 'why', line.id)
   const { rules } = snapshot.build
   const boxes = rules.sources === 'donors' ? 'the donor boxes' : 'the donor boxes and the shelf'
+  if (!answer.value || answer.busy) return <AnswerNote answer={answer} />
+  const why = answer.value
   const nameOf = (id: BuildId) => builds.find((b) => b.id === id)?.name ?? 'another build'
   const takers = new Map<string, number>()
-  for (const { line: other, qty } of why.taken) {
-    const name = snapshot.design.modules.find((m) => m.id === other.module)?.name ?? 'another module'
+  for (const { module, qty } of why.taken) {
+    const name = snapshot.design.modules.find((m) => m.id === module)?.name ?? 'another module'
     takers.set(name, (takers.get(name) ?? 0) + qty)
   }
   const used = why.here + [...takers.values()].reduce((n, q) => n + q, 0)

@@ -132,9 +132,9 @@ export function TallyScreen() {
         <CoverageStrip coverage={result.coverage} height={18} />
         <div className="flex flex-wrap items-center justify-between gap-3">
           <CoverageLegend coverage={result.coverage} />
-          <span className="text-sm text-soft">
+          <div className="text-sm text-soft">
             {stale ? <StaleNote tally={tally} /> : objectiveWords(snapshot, result)}
-          </span>
+          </div>
           {reserved > 0 && (
             <span className="text-sm text-soft">
               {plural(reserved, 'piece is', 'pieces are')} reserved on the shelf for this build.
@@ -193,6 +193,7 @@ export function TallyScreen() {
         moduleOf={moduleOf}
         snapshot={snapshot}
         result={result}
+        count={tally.count}
         onLine={(line) => {
           setSelected(line.id)
           set('by', '')

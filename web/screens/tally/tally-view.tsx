@@ -2,6 +2,7 @@ import { useMemo, type ReactNode } from 'react'
 import type { Snapshot } from '../../../core/planning/snapshot.ts'
 import { byColour, byItem, bySource, gatherLines, type TallyGroup } from '../../../core/planning/tally-views.ts'
 import type { Tally, TallyLine } from '../../../core/planning/tally.ts'
+import type { Count } from '../../data/count-store.ts'
 import { useRecords } from '../../data/records.tsx'
 import { DataGrid } from '../../ui/data-grid.tsx'
 import { ItemName } from '../../ui/item-name.tsx'
@@ -18,6 +19,7 @@ type Shared = {
   readonly moduleOf: (line: TallyLine) => string
   readonly snapshot: Snapshot
   readonly result: Tally
+  readonly count: Count
   /** Opens a line among all lines. */
   readonly onLine: (line: TallyLine) => void
   readonly selected: string | undefined
@@ -54,7 +56,7 @@ export function TallyView({ view, ...shared }: Shared & { view: View }) {
   }
 }
 
-function ByLine({ rows, moduleOf, snapshot, result, selected, onSelect }: Shared) {
+function ByLine({ rows, moduleOf, snapshot, result, count, selected, onSelect }: Shared) {
   const records = useRecords()
   const columns = lineColumns((l) => records.nameItem(l.item).name, moduleOf)
   const current = rows.find((l) => l.id === selected) ?? rows[0]
@@ -71,7 +73,7 @@ function ByLine({ rows, moduleOf, snapshot, result, selected, onSelect }: Shared
         }}
         empty={result.need === 0 ? 'Bring in the design first.' : 'No line fits the filters.'}
       />
-      {current && <LineInspector line={current} snapshot={snapshot} result={result} />}
+      {current && <LineInspector line={current} snapshot={snapshot} result={result} count={count} />}
     </Split>
   )
 }
