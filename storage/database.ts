@@ -22,7 +22,8 @@ const FIRST_KINDS: readonly RecordKind[] = [
 /**
  * Schema versions, oldest first; an upgrade never loses a record. Version 2 indexed holdings by place and item, offers
  * by item and source. Version 3 keeps what acts changed apart from the history's entries. Version 4 added designs'
- * versions and pictures, version 5 decisions by hand.
+ * versions and pictures, version 5 decisions by hand. Version 6 keeps no index by item: nobody asks by it, and
+ * it made storing long lists slower.
  */
 const VERSIONS: readonly Record<string, string>[] = [
   { ...Object.fromEntries(FIRST_KINDS.map((kind) => [kind, 'id'])), journal: '++id', settings: 'id' },
@@ -30,6 +31,7 @@ const VERSIONS: readonly Record<string, string>[] = [
   { changes: 'id' },
   { versions: 'id, buildId', pictures: 'id' },
   { decisions: 'id' },
+  { holdings: 'id, place', offers: 'id, source' },
 ]
 
 export class Database extends Dexie {

@@ -4,8 +4,10 @@ import { explode } from '../core/design/explode.ts'
 import { designFaults } from '../core/design/faults.ts'
 import { RECORD_KINDS } from '../core/planning/record-kinds.ts'
 import { readJobFile } from '../core/formats/job-file.ts'
+import type { Holding } from '../core/shelf/holding.ts'
+import { itemKey } from '../core/catalogue/item.ts'
 import type { Place } from '../core/shelf/place.ts'
-import type { BuildId, PlaceId, VersionId } from '../core/units/ids.ts'
+import type { BuildId, ColourId, HoldingId, PartId, PlaceId, VersionId } from '../core/units/ids.ts'
 import { Database } from './database.ts'
 import { exportJob, restoreJob } from './job.ts'
 import { act, guarded, put, redo, remove, edit, undo } from './journal.ts'
@@ -214,7 +216,7 @@ test('a database of version 3 opens with everything in it and takes versions of 
     { ok: true, value: 'one' },
   ])
   expect([await now.records('places').count(), await now.records('versions').count()]).toEqual([0, 0])
-  expect(now.verno).toBe(5)
+  expect(now.verno).toBe(6)
 })
 
 test('a job file with designs that cannot be is loaded with nothing lost', () => {
@@ -256,6 +258,26 @@ test('a job file with designs that cannot be is loaded with nothing lost', () =>
   expect(design && explode(design)).toEqual([])
 })
 
+test('a database of version 5 opens with every holding and offer, and they are found by place and source', async () => {
+  const name = `test-${serial++}`
+  const old = new Database(name, 5)
+  const holdings = [1, 2, 3].map((n): Holding => ({
+    id: `h-${n}` as HoldingId,
+    item: itemKey('p-plate-2x4' as PartId, 'c-soot' as ColourId),
+    qty: n,
+    place: place(n).id,
+    condition: 'used',
+    estimate: false,
+  }))
+  await old.records('holdings').bulkPut(holdings)
+  old.close()
+  const now = new Database(name)
+  expect(await now.records('holdings').toArray()).toEqual(holdings)
+  const [first] = holdings
+  expect(first && (await now.records('holdings').where('place').equals(first.place).count())).toBeGreaterThan(0)
+  expect(now.verno).toBe(6)
+})
+
 test.each([1, 2])(
   'a database of version %i opens with everything in it, and its last act can be undone',
   async (version) => {
@@ -271,6 +293,6 @@ test.each([1, 2])(
     expect(await now.journal.toArray()).toEqual([{ id: 1, label: 'one', at: AT, done: true }])
     expect(await undo(now)).toEqual({ ok: true, value: 'one' })
     expect(await now.records('places').count()).toBe(0)
-    expect(now.verno).toBe(5)
+    expect(now.verno).toBe(6)
   },
 )

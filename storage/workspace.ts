@@ -22,7 +22,7 @@ export type Damaged = {
 export type WorkspaceState = { readonly records: Records; readonly damaged: readonly Damaged[] }
 
 /** Records are read so many at a time, so that the page stays at hand meanwhile. */
-const AT_ONCE = 2500
+const AT_ONCE = 4000
 /** Up to so many changed records are read one by one; more mean their whole kind. */
 const FEW = 1000
 

@@ -1,5 +1,5 @@
 import { expose } from 'comlink'
-import { colourIndex, type Colour } from '../core/colours/colour.ts'
+import { colourIndex, colourKey, type Colour } from '../core/colours/colour.ts'
 import {
   decodeText,
   MAX_BYTES,
@@ -8,11 +8,12 @@ import {
   type ListError,
   type ListTable,
 } from '../core/formats/delimited.ts'
+import { readPartName } from '../core/catalogue/name-grammar.ts'
 import { looksLikeJobFile, readJobFile } from '../core/formats/job-file.ts'
 import { jobLists } from '../core/formats/job-lists.ts'
 import { importRows, type ImportOrder } from '../core/formats/list-import.ts'
 import { matchColumns, shapeOf, type ColumnMatch, type ListKind } from '../core/formats/list-columns.ts'
-import { readList, type ListReading } from '../core/formats/list-rows.ts'
+import { readList, type ListReading, type ListRow } from '../core/formats/list-rows.ts'
 import { looksLikeWorkbook, readWorkbook } from '../core/formats/workbook.ts'
 import { fail, ok, type Result } from '../core/units/result.ts'
 import { Database } from '../storage/database.ts'
@@ -29,7 +30,12 @@ export type ReadContext = {
 
 export type ListPreview = {
   readonly match: ColumnMatch
-  readonly reading: ListReading
+  /** Accepted rows are left out and fetched slice by slice (`rows`): very many at once hold up who receives them. */
+  readonly reading: Omit<ListReading, 'accepted'>
+  /** Accepted rows there are. */
+  readonly rows: number
+  /** Lines of accepted rows whose part or colour is not known. */
+  readonly doubtful: readonly number[]
   /** How text is split; null for a workbook. */
   readonly delimiter: Delimiter | null
   readonly sheets: readonly string[]
@@ -61,9 +67,12 @@ function preview({ kind, colours, currency, codes }: ReadContext, columns?: Colu
     knownColours: new Map([...index].map(([key, c]) => [key, c.id])),
     knownCodes: codes,
   })
+  const { accepted, ...rest } = reading
   return {
     match,
-    reading,
+    reading: rest,
+    rows: accepted.length,
+    doubtful: doubtfulLines(accepted, (key) => index.has(key)),
     delimiter: source.delimiter,
     sheets: source.tables.map((t) => t.name),
     sheet: source.tables[source.chosen]?.name ?? '',
@@ -71,6 +80,18 @@ function preview({ kind, colours, currency, codes }: ReadContext, columns?: Colu
     width: Math.max(0, ...table.rows.slice(0, 200).map((r) => r.length)),
     sample: table.rows.slice(0, 6),
   }
+}
+
+function doubtfulLines(rows: readonly ListRow[], isColour: (key: string) => boolean): number[] {
+  const known = new Map<string, boolean>()
+  const isPart = (name: string) => {
+    const before = known.get(name)
+    if (before !== undefined) return before
+    const now = readPartName(name).known
+    known.set(name, now)
+    return now
+  }
+  return rows.filter((r) => !isColour(colourKey(r.colourName)) || !isPart(r.part)).map((r) => r.line)
 }
 
 function splitText(text: string, delimiter?: Delimiter): ListError | undefined {
@@ -132,6 +153,9 @@ const api = {
     const error = splitText(text)
     return error ? fail(error) : ok(preview(context))
   },
+
+  /** Accepted rows of the last reading. */
+  rows: (from: number, to: number): readonly ListRow[] => reading?.accepted.slice(from, to) ?? [],
 
   /** Splits the kept text by a chosen delimiter. */
   split(context: ReadContext, delimiter: Delimiter): Result<ListPreview, ListError> {

@@ -1,5 +1,5 @@
 import { FIELD_LABELS, LIST_FIELDS, type Field, type ListKind } from '../../core/formats/list-columns.ts'
-import type { ListPreview } from '../../workers/list.worker.ts'
+import type { ReadList } from './read-list.ts'
 import { Choice, Field as LabelledField } from '../ui/fields.tsx'
 
 const NONE = 'none'
@@ -11,7 +11,7 @@ export function ColumnChoice({
   onChoose,
 }: {
   kind: ListKind
-  preview: ListPreview
+  preview: Pick<ReadList, 'match' | 'sample' | 'width'>
   onChoose: (field: Field, column: number | undefined) => void
 }) {
   const { match } = preview

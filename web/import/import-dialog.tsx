@@ -10,6 +10,7 @@ import { Button } from '../ui/button.tsx'
 import { Dialog } from '../ui/dialog.tsx'
 import { ImportPreview } from './import-preview.tsx'
 import type { Loaded } from './loaded.ts'
+import { withRows } from './read-list.ts'
 import { recall } from './remembered-columns.ts'
 
 const TITLES: Record<ListKind, { title: string; example: string }> = {
@@ -98,7 +99,7 @@ function ChooseSource({
       }
       const remembered = await recall(preview.value, kind)
       onLoaded({
-        preview: remembered ? await listWorker().call('rematch', context, remembered) : preview.value,
+        preview: await withRows(remembered ? await listWorker().call('rematch', context, remembered) : preview.value),
         name,
         remembered: remembered !== undefined,
       })

@@ -1,12 +1,10 @@
-import { useState } from 'react'
-import { readPartName } from '../../core/catalogue/name-grammar.ts'
+import { useMemo, useState } from 'react'
 import { colourKey } from '../../core/colours/colour.ts'
 import { writeCsv, type Delimiter } from '../../core/formats/delimited.ts'
 import { FIELD_LABELS, type Field, type ListKind } from '../../core/formats/list-columns.ts'
 import type { ShelfMode } from '../../core/formats/list-import.ts'
 import type { BuildId } from '../../core/units/ids.ts'
 import { listWorker } from '../../workers/list-client.ts'
-import type { ListPreview } from '../../workers/list.worker.ts'
 import { download } from '../data/download.ts'
 import { useRecords } from '../data/records.tsx'
 import { Button } from '../ui/button.tsx'
@@ -16,6 +14,7 @@ import { AcceptedRows } from './accepted-rows.tsx'
 import { ColumnChoice } from './column-choice.tsx'
 import type { Loaded } from './loaded.ts'
 import { RefusedRows } from './refused-rows.tsx'
+import { withRows, type ReadList } from './read-list.ts'
 import { recall, remember } from './remembered-columns.ts'
 import { runImport, type ColourChoice } from './run-import.ts'
 import { UnknownColours } from './unknown-colours.tsx'
@@ -51,7 +50,7 @@ export function ImportPreview({
   kind: ListKind
   build: BuildId | null
   loaded: Loaded
-  onRematch: (preview: ListPreview) => void
+  onRematch: (preview: ReadList) => void
   onBack: () => void
   onDone: () => void
 }) {
@@ -74,9 +73,11 @@ export function ImportPreview({
   )
   const left = reading.unknownColours.reduce((n, u) => n + (leftOut.has(colourKey(u.name)) ? u.rows : 0), 0)
   const ready = reading.accepted.length - left
-  const isDoubtful = (part: string, colourName: string) =>
-    !records.colourByName.has(colourKey(colourName)) || !readPartName(part).known
-  const shown = tab === 'doubtful' ? reading.accepted.filter((r) => isDoubtful(r.part, r.colourName)) : reading.accepted
+  const doubtful = useMemo(() => new Set(preview.doubtful), [preview])
+  const shown = useMemo(
+    () => (tab === 'doubtful' ? reading.accepted.filter((r) => doubtful.has(r.line)) : reading.accepted),
+    [tab, reading, doubtful],
+  )
 
   /** Says what went wrong where a worker failed: the rows are still here. */
   const said = (work: Promise<unknown>): Promise<void> =>
@@ -90,12 +91,13 @@ export function ImportPreview({
     )
   const rematch = (field: Field, column: number | undefined) => {
     const others = Object.entries(match.columns).filter(([f, c]) => f !== field && c !== column)
-    const columns: ListPreview['match']['columns'] = Object.fromEntries(
+    const columns: ReadList['match']['columns'] = Object.fromEntries(
       column === undefined ? others : [...others, [field, column]],
     )
     void said(
       listWorker()
         .call('rematch', context, { ...match, columns, confidence: { ...match.confidence, [field]: 1 } })
+        .then(withRows)
         .then(onRematch),
     )
   }
@@ -103,8 +105,8 @@ export function ImportPreview({
     void said(
       listWorker()
         .call('split', context, delimiter)
-        .then((next) => {
-          if (next.ok) onRematch(next.value)
+        .then(async (next) => {
+          if (next.ok) onRematch(await withRows(next.value))
           else setProblem(next.error.message)
         }),
     )
@@ -112,7 +114,7 @@ export function ImportPreview({
   const turn = async (sheet: string) => {
     const next = await listWorker().call('turn', context, sheet)
     const columns = await recall(next, kind)
-    onRematch(columns ? await listWorker().call('rematch', context, columns) : next)
+    onRematch(await withRows(columns ? await listWorker().call('rematch', context, columns) : next))
   }
   const report = () => {
     const rows = [
@@ -294,7 +296,9 @@ export function ImportPreview({
       {tab === 'refused' ? (
         <RefusedRows
           rows={reading.refused}
-          onFix={(line, cells) => void said(listWorker().call('fix', context, line, cells).then(onRematch))}
+          onFix={(line, cells) =>
+            void said(listWorker().call('fix', context, line, cells).then(withRows).then(onRematch))
+          }
         />
       ) : (
         <AcceptedRows rows={shown} kind={kind} records={records} currency={currency} doubtful={tab === 'doubtful'} />

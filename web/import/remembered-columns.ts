@@ -1,11 +1,13 @@
 import { readRemembered, type ColumnMatch, type ListKind } from '../../core/formats/list-columns.ts'
-import type { ListPreview } from '../../workers/list.worker.ts'
+import type { ReadList } from './read-list.ts'
+
+type Matched = Pick<ReadList, 'shape' | 'match'>
 import { db } from '../data/database.ts'
 
-const keyOf = (preview: ListPreview) => `columns:${preview.shape}`
+const keyOf = (preview: Matched) => `columns:${preview.shape}`
 
 /** The columns chosen the last time a list of this shape was imported, if they differ from the match on sight. */
-export async function recall(preview: ListPreview, kind: ListKind): Promise<ColumnMatch | undefined> {
+export async function recall(preview: Matched, kind: ListKind): Promise<ColumnMatch | undefined> {
   const kept = await db.settings.get(keyOf(preview))
   const columns = kept && readRemembered(kept.value, kind)
   if (!columns || JSON.stringify(columns) === JSON.stringify(preview.match.columns)) return undefined
@@ -17,5 +19,5 @@ export async function recall(preview: ListPreview, kind: ListKind): Promise<Colu
 }
 
 /** Remembers the columns a list was imported by, under its shape. */
-export const remember = (preview: ListPreview) =>
+export const remember = (preview: Matched) =>
   db.settings.put({ id: keyOf(preview), value: JSON.stringify(preview.match.columns) })

@@ -15,5 +15,5 @@ test('however far an index is made ready, it finds what a search of all rows fin
     ),
   )
   const index = searchIndex(rows, (r) => r)
-  expect([index.advance(), index.advance(), index.advance()]).toEqual([true, true, false])
+  expect(Array.from({ length: 4 }, () => index.advance())).toEqual([true, true, true, false])
 })

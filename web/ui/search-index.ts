@@ -8,7 +8,7 @@ export type SearchIndex<Row> = {
   advance(): boolean
 }
 
-const STEP = 1500
+const STEP = 1000
 
 export function searchIndex<Row>(rows: readonly Row[], keyOf: (row: Row) => string): SearchIndex<Row> {
   const keys: string[] = []
@@ -34,9 +34,9 @@ export function useSearchIndex<Row>(rows: readonly Row[], keyOf: (row: Row) => s
   useEffect(() => {
     let timer: ReturnType<typeof setTimeout>
     const more = () => {
-      if (index.advance()) timer = setTimeout(more, 30)
+      if (index.advance()) timer = setTimeout(more, 8)
     }
-    timer = setTimeout(more, 300)
+    timer = setTimeout(more, 60)
     return () => {
       clearTimeout(timer)
     }

@@ -2,7 +2,7 @@ import { useEffect, useState } from 'react'
 import { usePrinting } from './use-printing.ts'
 
 /** So many are drawn at once. */
-const STEP = 150
+const STEP = 100
 
 /** A long list as it is drawn: some at first, the rest bit by bit, so that the page stays at hand; all of it on paper. */
 export function useGrowing<T>(list: readonly T[]): readonly T[] {
