@@ -53,7 +53,7 @@ module.exports = {
     {
       name: 'storage-on-core',
       severity: 'error',
-      from: { path: '^storage/' },
+      from: { path: '^storage/', pathNot: '\\.test\\.ts$' },
       to: { path: '^(web|workers|market|server|demo|e2e|bench)/' },
     },
     {
@@ -63,9 +63,10 @@ module.exports = {
       to: { path: '^(web|market|server|demo|e2e|bench)/' },
     },
     {
-      name: 'only-the-store-worker-writes',
+      name: 'only-workers-of-data-write',
+      comment: 'The store worker reads and writes; the list worker writes the rows it read, where they already are.',
       severity: 'error',
-      from: { path: '^workers/(?!store)' },
+      from: { path: '^workers/(?!(store|list)[.-])' },
       to: { path: '^storage/' },
     },
     {
