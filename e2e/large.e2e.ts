@@ -1,3 +1,4 @@
+import { writeFileSync } from 'node:fs'
 import { expect, test, type Page } from '@playwright/test'
 
 const SIZES = ['1x1', '1x2', '1x3', '1x4', '1x6', '1x8', '2x2', '2x3', '2x4', '2x6', '2x8', '4x4']
@@ -68,10 +69,11 @@ test('20,000 rows come in without freezing the page, and the shelf answers at on
     }).observe({ entryTypes: ['longtask'] })
   })
   const slow = await slowness(page)
+  // A real file: handing over its bytes would have the test's own script decode them in the page, a long task of its own.
+  const file = test.info().outputPath('big.csv')
+  writeFileSync(file, bigList())
   const chosen = Date.now()
-  await page
-    .getByLabel('List file')
-    .setInputFiles({ name: 'big.csv', mimeType: 'text/csv', buffer: Buffer.from(bigList()) })
+  await page.getByLabel('List file').setInputFiles(file)
   const go = page.getByRole('button', { name: /^Import [\d\s]+ rows$/ })
   await go.waitFor({ timeout: 60_000 })
   const previewed = Date.now() - chosen
@@ -82,10 +84,10 @@ test('20,000 rows come in without freezing the page, and the shelf answers at on
   console.log(`20,000 rows: previewed in ${previewed} ms, stored and shown in ${stored} ms`)
   const worst = await page.evaluate(() => Math.max(0, ...(window as unknown as { longTasks: number[] }).longTasks))
   console.log(`longest task while importing 20,000 rows: ${Math.round(worst)} ms`)
-  // Aims: 2 s, 5 s, and no task that is felt; measured 1.0 s, 1.0 s and 150 ms. Bounds are for a machine as it is now.
+  // Aims: 2 s, 3 s, 100 ms; measured 1.0 s, 2.5 s and under 80 ms. Bounds are for a machine as it is now.
   expect(previewed / slow).toBeLessThan(4000)
-  expect(stored / slow).toBeLessThan(8000)
-  expect(worst / slow).toBeLessThan(1000)
+  expect(stored / slow).toBeLessThan(7000)
+  expect(worst / slow).toBeLessThan(400)
 
   const words = ['plate', '2x4', 'tile', 'bin 1', 'chalk', 'soot', 'round plate 2x2', 'brick 1', 'gentian', 'slope']
   const answers = await page.evaluate(async (texts) => {
@@ -191,4 +193,7 @@ test('20,000 rows come in without freezing the page, and the shelf answers at on
     )
   }
   console.log(`longest task on opening each screen, ms: ${JSON.stringify(longest)}`)
+  // The aim is 100 ms; measured at most 90.
+  for (const [screen, ms] of Object.entries(longest))
+    expect({ screen, late: ms / slow > 400 }).toEqual({ screen, late: false })
 })

@@ -1,6 +1,7 @@
 import { FileUp, ListChecks } from 'lucide-react'
 import { useCallback, useEffect, useMemo, useRef, useState } from 'react'
 import { useSearchParams } from 'react-router'
+import { splitItemKey } from '../../../core/catalogue/item.ts'
 import { colourKey } from '../../../core/colours/colour.ts'
 import type { Holding } from '../../../core/shelf/holding.ts'
 import { CONDITIONS } from '../../../core/units/condition.ts'
@@ -77,7 +78,20 @@ function Shelf() {
   const tree = useMemo(() => placeTree(places, holdings), [places, holdings])
   const keyOf = useMemo(() => {
     const nameOf = new Map(places.map((p) => [p.id, p.name]))
-    return (holding: Holding) => colourKey(`${nameItem(holding.item).name} ${nameOf.get(holding.place) ?? ''}`)
+    // Most names come again and again; their keys are made once.
+    const keys = new Map<string, string>()
+    const keyOfName = (name: string) => {
+      const known = keys.get(name)
+      if (known !== undefined) return known
+      const key = colourKey(name)
+      keys.set(name, key)
+      return key
+    }
+    return (holding: Holding) => {
+      const { part, colour } = nameItem(holding.item)
+      const { decoration } = splitItemKey(holding.item)
+      return [part.name, colour.name, decoration, nameOf.get(holding.place) ?? ''].map(keyOfName).join(' ')
+    }
   }, [places, nameItem])
   const index = useSearchIndex(holdings, keyOf)
   const rows = useMemo(() => {
