@@ -85,8 +85,13 @@ function itemise(rows: readonly ListRow[], context: ImportContext): { rows: Item
     changed.set(part.id, aliased)
     return aliased
   }
+  const colours = new Map<string, ColourId | undefined>()
+  const colourOf = (name: string): ColourId | undefined => {
+    if (!colours.has(name)) colours.set(name, context.colourOf(colourKey(name)))
+    return colours.get(name)
+  }
   const itemised = rows.flatMap((row): Itemised[] => {
-    const colour = context.colourOf(colourKey(row.colourName))
+    const colour = colourOf(row.colourName)
     return colour === undefined ? [] : [{ ...row, item: itemKey(partOf(row).id, colour, row.decoration) }]
   })
   return { rows: itemised, parts: [...changed.values()] }
@@ -149,15 +154,17 @@ export function importShelf(
 ): ImportRecords & { readonly removed: readonly HoldingId[] } {
   const { rows: itemised, parts } = itemise(rows, context)
   const places = new Map<PlaceId, Place>()
+  const placeOf = new Map<string, PlaceId>()
   const pieces = itemised.map((row): LotPieces => {
     const name = row.place || options.defaultPlace
-    const place = `l-${slug(name)}` as PlaceId
+    const place = placeOf.get(name) ?? (`l-${slug(name)}` as PlaceId)
+    placeOf.set(name, place)
     if (!places.has(place)) places.set(place, { id: place, name, kind: 'bin', parent: null })
     const { item, qty, condition, estimate, length } = row
     return { place, item, qty, condition, estimate, ...(length === null ? {} : { length }) }
   })
   // What a list states anew keeps its holding, with what is reserved of it, and begins at none.
-  const stated = new Set(pieces.map(lotKey))
+  const stated = new Set(options.mode === 'correct' ? pieces.map(lotKey) : [])
   const counted = (h: Holding) =>
     options.mode === 'replace' ? places.has(h.place) : options.mode === 'correct' && stated.has(lotKey(h))
   const shelf = options.existing.map((h) => (counted(h) ? { ...h, qty: 0 } : h))

@@ -23,7 +23,7 @@ export type LotPieces = Lot & {
 
 /** Equal for pieces that are one holding when they come together. */
 export const lotKey = ({ place, item, condition, estimate, length }: Lot): string =>
-  JSON.stringify([place, item, condition, estimate, length ?? null])
+  `${condition} ${estimate} ${length ?? ''} ${place}\u0000${item}`
 
 export const lotOf = ({ place, item, condition, estimate, length }: Lot): Lot => ({
   place,
@@ -35,6 +35,7 @@ export const lotOf = ({ place, item, condition, estimate, length }: Lot): Lot =>
 
 /** A holding with other reservations; none is written as none. */
 export function withReserved<T extends { readonly reserved?: Holding['reserved'] }>(holding: T, reserved: Reserved): T {
+  if (reserved.length === 0 && !('reserved' in holding)) return holding
   const { reserved: _, ...bare } = holding
   return (reserved.length > 0 ? { ...bare, reserved } : bare) as T
 }
@@ -65,7 +66,7 @@ export function takePieces(
     if (promised > goes) staying.unshift({ build, qty: promised - goes })
   }
   return {
-    taken: withReserved({ ...lotOf(holding), qty, reserved: [] as Reserved }, going),
+    taken: withReserved<LotPieces>({ ...lotOf(holding), qty }, going),
     left: qty === holding.qty ? undefined : withReserved({ ...holding, qty: holding.qty - qty }, staying),
   }
 }
@@ -76,7 +77,8 @@ export function takePieces(
  * holds just the holdings that differ. Linear in both lists.
  */
 export function addLots(shelf: readonly Holding[], pieces: readonly LotPieces[], fresh: () => string): ShelfChange {
-  const wanted = new Set(pieces.map(lotKey))
+  const keys = pieces.map(lotKey)
+  const wanted = new Set(shelf.length > 0 ? keys : [])
   const there = new Map<string, Holding[]>()
   for (const holding of shelf) {
     const key = lotKey(holding)
@@ -86,19 +88,17 @@ export function addLots(shelf: readonly Holding[], pieces: readonly LotPieces[],
     else there.set(key, [holding])
   }
   const put = new Map<HoldingId, Holding>()
-  for (const { id, qty, reserved = [], ...lot } of pieces) {
+  for (const [i, arriving] of pieces.entries()) {
+    const { id, qty, reserved = [] } = arriving
     if (qty <= 0) continue
-    const key = lotKey(lot)
+    const key = keys[i] ?? ''
     const alike = there.get(key) ?? []
     there.set(key, alike)
     const at = alike.findIndex((h) => h.qty + qty <= MOST_PIECES)
     const held = alike[at]
     const next = held
       ? withReserved({ ...held, qty: held.qty + qty }, joinReserved(held.reserved ?? [], reserved))
-      : withReserved(
-          { ...lotOf(lot), id: id ?? (`h-${fresh()}` as HoldingId), qty, reserved: [] as Reserved },
-          reserved,
-        )
+      : withReserved<Holding>({ id: id ?? (`h-${fresh()}` as HoldingId), ...lotOf(arriving), qty }, reserved)
     if (held) alike[at] = next
     else alike.push(next)
     put.set(next.id, next)

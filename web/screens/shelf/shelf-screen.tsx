@@ -1,7 +1,6 @@
 import { FileUp, ListChecks } from 'lucide-react'
 import { useCallback, useEffect, useMemo, useRef, useState } from 'react'
 import { useSearchParams } from 'react-router'
-import { splitItemKey } from '../../../core/catalogue/item.ts'
 import { colourKey } from '../../../core/colours/colour.ts'
 import type { Holding } from '../../../core/shelf/holding.ts'
 import { CONDITIONS } from '../../../core/units/condition.ts'
@@ -22,6 +21,7 @@ import { ItemName } from '../../ui/item-name.tsx'
 import { QuickEntry, type TypedLine } from '../../ui/quick-entry.tsx'
 import { Figure, plural, Screen } from '../../ui/screen.tsx'
 import { useSearchIndex } from '../../ui/search-index.ts'
+import { searchKeys } from './search-keys.ts'
 import { CountTools } from './count-tools.tsx'
 import { HoldingTools } from './holding-tools.tsx'
 import { HoldingGrip } from './holding-grip.tsx'
@@ -76,23 +76,7 @@ function Shelf() {
     setSelected(h.id)
   }, [])
   const tree = useMemo(() => placeTree(places, holdings), [places, holdings])
-  const keyOf = useMemo(() => {
-    const nameOf = new Map(places.map((p) => [p.id, p.name]))
-    // Most names come again and again; their keys are made once.
-    const keys = new Map<string, string>()
-    const keyOfName = (name: string) => {
-      const known = keys.get(name)
-      if (known !== undefined) return known
-      const key = colourKey(name)
-      keys.set(name, key)
-      return key
-    }
-    return (holding: Holding) => {
-      const { part, colour } = nameItem(holding.item)
-      const { decoration } = splitItemKey(holding.item)
-      return [part.name, colour.name, decoration, nameOf.get(holding.place) ?? ''].map(keyOfName).join(' ')
-    }
-  }, [places, nameItem])
+  const keyOf = useMemo(() => searchKeys(places, nameItem), [places, nameItem])
   const index = useSearchIndex(holdings, keyOf)
   const rows = useMemo(() => {
     const words = colourKey(find)

@@ -1,0 +1,23 @@
+import { splitItemKey } from '../../../core/catalogue/item.ts'
+import { colourKey } from '../../../core/colours/colour.ts'
+import type { Holding } from '../../../core/shelf/holding.ts'
+import type { Place } from '../../../core/shelf/place.ts'
+import type { RecordsView } from '../../data/records.tsx'
+
+/** What a holding is found by: its part, colour, decoration and place. Names come again and again; their keys are made once. */
+export function searchKeys(places: readonly Place[], nameItem: RecordsView['nameItem']): (holding: Holding) => string {
+  const placeName = new Map(places.map((p) => [p.id, p.name]))
+  const keys = new Map<string, string>()
+  const keyOf = (name: string): string => {
+    const known = keys.get(name)
+    if (known !== undefined) return known
+    const key = colourKey(name)
+    keys.set(name, key)
+    return key
+  }
+  return ({ item, place }) => {
+    const { part, colour } = nameItem(item)
+    const { decoration } = splitItemKey(item)
+    return [part.name, colour.name, decoration, placeName.get(place) ?? ''].map(keyOf).join(' ')
+  }
+}
