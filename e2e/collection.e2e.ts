@@ -1,5 +1,5 @@
 import { expect, test, type Page } from '@playwright/test'
-import { BUILD, choose, commit, headline, openDemo, told } from './demo.ts'
+import { BUILD, choose, commit, headline, openDemo, plan, told } from './demo.ts'
 
 test('a set is typed by hand, pasted into, corrected and copied; a copy of it then serves the build', async ({
   page,
@@ -210,10 +210,7 @@ test('every rule says what relaxing it would bring, and does so; a budget is wat
   await commit(page, 'Scale, 1 to', '100')
   await expect(page.getByText('512 × 384 × 384 mm, standing for 51.2 × 38.4 × 38.4 m')).toBeVisible()
   await page.goto(`${BUILD}/buy`)
-  await page.getByRole('button', { name: 'Ask the market' }).click()
-  await page.getByText(/usable offers/).waitFor()
-  await page.getByRole('button', { name: 'Find the cheapest orders' }).click()
-  await page.getByText('What it is made of').waitFor({ timeout: 60_000 })
+  await plan(page)
   await page.goto(`${BUILD}/brief`)
   await commit(page, 'Budget, EUR', '10')
   await expect(page.getByRole('alert')).toContainText('over budget by')

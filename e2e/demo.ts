@@ -43,3 +43,13 @@ export const cellsOf = (grid: Locator): Promise<string[][]> =>
       .sort((p, q) => p.at - q.at)
       .map(({ cells }) => cells),
   )
+
+/** On Buy: asks the market and has the cheapest orders found; gives the headline. */
+export async function plan(page: Page, seconds = '30'): Promise<string> {
+  await page.getByRole('button', { name: 'Ask the market' }).click()
+  await expect(page.getByText(/usable offers from \d+ shops/)).toBeVisible()
+  if (seconds !== '30') await choose(page, 'Time limit', `at most ${seconds} s`)
+  await page.getByRole('button', { name: 'Find the cheapest orders' }).click()
+  await expect(page.getByText('What it is made of')).toBeVisible({ timeout: 60_000 })
+  return (await headline(page).textContent()) ?? ''
+}

@@ -1,5 +1,5 @@
 import { expect, test, type Page } from '@playwright/test'
-import { BUILD, headline, openDemo, told } from './demo.ts'
+import { BUILD, headline, openDemo, plan, told } from './demo.ts'
 
 /** Writes into the browser's database behind the app's back. */
 const store = (page: Page, kind: string, record: Record<string, unknown>) =>
@@ -108,12 +108,7 @@ test('a plan from a file is checked anew: a false one is named, a sound one prov
   browser,
 }) => {
   await openDemo(page, `${BUILD}/buy`)
-  await page.getByRole('button', { name: 'Ask the market' }).click()
-  await page.getByText(/usable offers/).waitFor()
-  await page.getByRole('combobox', { name: 'Time limit' }).click()
-  await page.getByRole('option', { name: 'at most 10 s' }).click()
-  await page.getByRole('button', { name: 'Find the cheapest orders' }).click()
-  await page.getByText('What it is made of').waitFor({ timeout: 60_000 })
+  await plan(page, '10')
   await page.goto('/data')
   const [download] = await Promise.all([
     page.waitForEvent('download'),
@@ -154,12 +149,7 @@ test('a plan from a file is checked anew: a false one is named, a sound one prov
 
 test('a plan older than its build says so on Buy, on the Brief, on Builds and in the rail', async ({ page }) => {
   await openDemo(page, `${BUILD}/buy`)
-  await page.getByRole('button', { name: 'Ask the market' }).click()
-  await page.getByText(/usable offers/).waitFor()
-  await page.getByRole('combobox', { name: 'Time limit' }).click()
-  await page.getByRole('option', { name: 'at most 10 s' }).click()
-  await page.getByRole('button', { name: 'Find the cheapest orders' }).click()
-  await page.getByText('What it is made of').waitFor({ timeout: 60_000 })
+  await plan(page, '10')
   const rail = page.getByRole('navigation', { name: 'Main' }).getByRole('link', { name: /^Buy/ })
   await expect(rail).toContainText('plan kept')
   await page.goto(`${BUILD}/design`)

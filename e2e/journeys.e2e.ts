@@ -1,23 +1,10 @@
 import { readFile } from 'node:fs/promises'
 import { expect, test, type Page } from '@playwright/test'
-
-const BUILD = '/build/b-observatory'
+import { BUILD, plan } from './demo.ts'
 
 async function openDemo(page: Page): Promise<void> {
   await page.goto('/?demo')
   await expect(page.getByRole('link', { name: /Mountain observatory/ })).toBeVisible()
-}
-
-async function plan(page: Page, seconds = '30'): Promise<string> {
-  await page.getByRole('button', { name: 'Ask the market' }).click()
-  await expect(page.getByText(/usable offers from \d+ shops/)).toBeVisible()
-  if (seconds !== '30') {
-    await page.getByRole('combobox', { name: 'Time limit' }).click()
-    await page.getByRole('option', { name: `at most ${seconds} s` }).click()
-  }
-  await page.getByRole('button', { name: 'Find the cheapest orders' }).click()
-  await expect(page.getByText('What it is made of')).toBeVisible({ timeout: 60_000 })
-  return (await page.locator('header p').textContent()) ?? ''
 }
 
 const rail = (page: Page, name: RegExp) => page.getByRole('navigation', { name: 'Main' }).getByRole('link', { name })

@@ -31,7 +31,13 @@ export function lowestPrices(
   currency: string,
   rules: Pick<Rules, 'condition' | 'thirdParty' | 'shops'>,
 ): ReadonlyMap<ItemKey, number> {
-  const key = JSON.stringify([currency, rules.condition, rules.thirdParty, rules.shops, shops.map((s) => s.id)])
+  const key = JSON.stringify([
+    currency,
+    rules.condition,
+    rules.thirdParty,
+    rules.shops,
+    shops.map((s) => [s.id, s.currency]),
+  ])
   const before = known.get(offers)
   if (before?.key === key) return before.prices
   const counts = offerFilter(shops, currency, rules)

@@ -1,11 +1,15 @@
-import { splitItemKey } from '../../../core/catalogue/item.ts'
+import { splitItemKey, type ItemKey } from '../../../core/catalogue/item.ts'
 import { colourKey } from '../../../core/colours/colour.ts'
 import type { Holding } from '../../../core/shelf/holding.ts'
 import type { Place } from '../../../core/shelf/place.ts'
-import type { RecordsView } from '../../data/records.tsx'
+
+type Named = { readonly name: string }
 
 /** What a holding is found by: its part, colour, decoration and place. Names come again and again; their keys are made once. */
-export function searchKeys(places: readonly Place[], nameItem: RecordsView['nameItem']): (holding: Holding) => string {
+export function searchKeys(
+  places: readonly Place[],
+  nameItem: (item: ItemKey) => { readonly part: Named; readonly colour: Named },
+): (holding: Holding) => string {
   const placeName = new Map(places.map((p) => [p.id, p.name]))
   const keys = new Map<string, string>()
   const keyOf = (name: string): string => {

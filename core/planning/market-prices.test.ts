@@ -1,0 +1,97 @@
+import fc from 'fast-check'
+import { CONDITIONS } from '../units/condition.ts'
+import { currency } from '../units/money.ts'
+import { defaultRules, type Rules } from './build.ts'
+import type { Offer, Shop } from './market.ts'
+import { lowestPrices, offerFilter, weighsMoney } from './market-prices.ts'
+import { itemArb, of } from './scene.test-data.ts'
+
+const shop = (id: string, money = 'EUR'): Shop => ({
+  id,
+  name: id,
+  country: 'AT',
+  kind: 'shop',
+  currency: currency(money),
+  minOrder: 0,
+  bands: [],
+  service: null,
+  handling: 0,
+  lineFee: 0,
+  leadDays: 3,
+  reliability: 1,
+})
+const SHOPS = [shop('near'), shop('far'), shop('abroad', 'CHF')]
+const offerArb: fc.Arbitrary<Offer> = fc.record({
+  id: fc.uuid(),
+  shop: fc.constantFrom('near', 'far', 'abroad', 'gone'),
+  item: itemArb,
+  price: fc.nat(500),
+  stock: fc.nat(9),
+  pack: fc.integer({ min: 1, max: 4 }),
+  condition: fc.constantFrom(...CONDITIONS),
+  thirdParty: fc.boolean(),
+  source: fc.constant('file' as const),
+})
+
+test('the lowest price of an item is the least of the offers that a build may take, and none where there is no such offer', () => {
+  fc.assert(
+    fc.property(
+      fc.array(offerArb, { maxLength: 40 }),
+      fc.constantFrom(...CONDITIONS),
+      fc.boolean(),
+      fc.boolean(),
+      (offers, condition, thirdParty, barred) => {
+        const shops: Rules['shops'] = barred ? { far: 'excluded' } : {}
+        const rules = { ...defaultRules, condition, thirdParty, shops }
+        const prices = lowestPrices({ offers, shops: SHOPS }, 'EUR', rules)
+        for (const item of new Set(offers.map((o) => o.item))) {
+          const may = offers.filter(
+            (o) =>
+              o.item === item &&
+              (o.shop === 'near' || (o.shop === 'far' && !barred)) &&
+              (thirdParty || !o.thirdParty) &&
+              CONDITIONS.indexOf(o.condition) <= CONDITIONS.indexOf(condition) &&
+              o.stock >= o.pack,
+          )
+          expect(prices.get(item)).toBe(may.length === 0 ? undefined : Math.min(...may.map((o) => o.price)))
+        }
+      },
+    ),
+    { numRuns: 300 },
+  )
+})
+
+const offer: Offer = {
+  id: 'o',
+  shop: 'near',
+  item: of('plate 2x4'),
+  price: 12,
+  stock: 5,
+  pack: 1,
+  condition: 'new',
+  source: 'file',
+}
+
+test('the same offers are priced anew when a shop turns to another currency, or is excluded', () => {
+  const offers = [offer]
+  const at = (shops: readonly Shop[], rules = defaultRules) =>
+    lowestPrices({ offers, shops }, 'EUR', rules).get(offer.item)
+  expect(at([shop('near')])).toBe(12)
+  expect(at([shop('near', 'CHF')])).toBeUndefined()
+  expect(at([shop('near')])).toBe(12)
+  expect(at([shop('near')], { ...defaultRules, shops: { near: 'excluded' } })).toBeUndefined()
+})
+
+test('an offer whose stock does not fill one pack is none', () => {
+  expect(lowestPrices({ offers: [{ ...offer, stock: 3, pack: 4 }], shops: SHOPS }, 'EUR', defaultRules).size).toBe(0)
+  expect(offerFilter(SHOPS, 'EUR', defaultRules)(offer)).toBe(true)
+})
+
+test('compromise is weighed against money just where pieces may be bought and spending is the aim', () => {
+  const ways = (['donors, shelf and shops', 'donors and shelf', 'donors'] as const).flatMap((sources) =>
+    (['least spending', 'least compromise', 'use up the donors'] as const).map((aim) => ({ sources, aim })),
+  )
+  expect(ways.filter((way) => weighsMoney(way))).toEqual([
+    { sources: 'donors, shelf and shops', aim: 'least spending' },
+  ])
+})
