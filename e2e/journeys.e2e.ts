@@ -32,7 +32,23 @@ async function pasteList(page: Page, opener: string, rows: string): Promise<void
 test('demo → plan → export: totals agree between headline, baskets and files', async ({ page }) => {
   await openDemo(page)
   await page.goto(`${BUILD}/buy`)
+  // Everything the headline says on the way: of a plan found here it never says, not for a moment, that it came from elsewhere.
+  await page.evaluate(() => {
+    const said: string[] = []
+    Object.assign(window, { said })
+    new MutationObserver(() => said.push(document.querySelector('header p')?.textContent ?? '')).observe(
+      document.body,
+      {
+        subtree: true,
+        childList: true,
+        characterData: true,
+      },
+    )
+  })
   const headline = await plan(page)
+  const said = await page.evaluate(() => (window as unknown as { said: string[] }).said)
+  expect(said.length).toBeGreaterThan(0)
+  expect(said.filter((text) => text.includes('found elsewhere'))).toEqual([])
   // A quiet machine proves it within the time limit; a busy one says how little is left open.
   expect(headline).toMatch(
     /EUR in \d+ orders: (proven, nothing within the rules costs less|at most [0-4]\.\d+% above the least possible)/,

@@ -20,8 +20,11 @@ export type Purchase = {
   readonly landed: number | undefined
   /** Why the kept plan does not hold by an independent count; undefined when it does, or there is none. */
   readonly fault: string | undefined
-  /** This browser found the plan and its bound itself: a bound that came in a file proves nothing. */
-  readonly ownProof: boolean
+  /**
+   * This browser found the plan and its bound itself: a bound that came in a file proves nothing. Undefined for the
+   * moment until that is looked up.
+   */
+  readonly ownProof: boolean | undefined
 }
 
 const PROOF = 'proof:'
@@ -29,9 +32,20 @@ const PROOF = 'proof:'
 const proofOf = ({ plan, asked }: KeptPlan): string =>
   JSON.stringify([asked, plan.total, plan.bound, plan.status, plan.purchases, plan.sets, plan.assignments])
 
-/** Remembers, beside the user's data, that this browser found a plan: files cannot bring that. */
-export const noteProof = (kept: KeptPlan): Promise<string> =>
-  db.settings.put({ id: `${PROOF}${kept.id}`, value: proofOf(kept) })
+/** Proofs of plans that this page found; those of earlier visits and other tabs are in the settings. */
+const found = new Set<string>()
+
+/**
+ * Remembers, beside the user's data, that this browser found a plan: files cannot bring that. To be called before the
+ * plan is kept, so that no screen sees it without its proof; what it gives takes the note back.
+ */
+export async function noteProof(kept: KeptPlan): Promise<() => Promise<unknown>> {
+  const id = `${PROOF}${kept.id}`
+  const before = await db.settings.get(id)
+  found.add(proofOf(kept))
+  await db.settings.put({ id, value: proofOf(kept) })
+  return () => (before ? db.settings.put(before) : db.settings.delete(id))
+}
 
 const faults = new WeakMap<KeptPlan, string>()
 /** What an independent count finds wrong with a kept plan; empty when it holds. */
@@ -54,7 +68,7 @@ function faultOf(kept: KeptPlan): string {
 export function usePurchase(build: Build | undefined): Purchase | undefined {
   const { plans, shops, offers } = useRecords()
   const id = build?.id
-  const proof = useLiveQuery(() => (id ? db.settings.get(`${PROOF}${id}`) : undefined), [id])
+  const proof = useLiveQuery(async () => (id ? ((await db.settings.get(`${PROOF}${id}`))?.value ?? '') : ''), [id])
   return useMemo(() => {
     const kept = build && plans.find((p) => p.id === build.id)
     if (!kept) return undefined
@@ -67,7 +81,7 @@ export function usePurchase(build: Build | undefined): Purchase | undefined {
       orders,
       landed: fault === '' ? landedTotal(build, kept, orders) : undefined,
       fault: fault === '' ? undefined : fault,
-      ownProof: proof?.value === proofOf(kept),
+      ownProof: found.has(proofOf(kept)) || (proof === undefined ? undefined : proof === proofOf(kept)),
     }
   }, [build, plans, shops, offers, proof])
 }

@@ -65,7 +65,8 @@ export async function runSourcing(count: Count, timeLimit: number): Promise<void
     }
     const kept: KeptPlan = { id, problem, plan, unavailable: [...leftOut], habits, asked: key, madeAt: nowIso() }
     const label = plan.total === null ? 'Found that there is no plan' : 'Kept a purchase plan'
-    if (await perform(label, [put('plans', [kept])])) await noteProof(kept)
+    const takeBack = await noteProof(kept)
+    if (!(await perform(label, [put('plans', [kept])]))) await takeBack()
   } catch (error) {
     toast.error(
       `The solver failed: ${error instanceof Error ? error.message : 'unknown reason'}. Nothing was changed; try again.`,

@@ -267,6 +267,7 @@ function BuyHeadline({
 
 /** What is known of how good a plan is; pieces that cannot be had are in no plan. */
 function proofWords({ kept: { plan }, ownProof }: Purchase): string {
+  if (ownProof === undefined) return 'looking up how it was found'
   if (!ownProof) return 'checked, but found elsewhere; find it again to prove it'
   if (plan.status === 'optimal') return 'proven, nothing within the rules costs less'
   return plan.gap === null

@@ -67,13 +67,15 @@ export function PlanView({
         />
       </div>
       <p className="text-sm text-soft">
-        {!ownProof
-          ? 'The plan came from a file or an earlier version of the app: it is checked by an independent count, but what its file says of a proof is not believed.'
-          : plan.status === 'optimal'
-            ? `Optimal: the proven bound equals the total, ${formatMoney(plan.bound ?? plan.total, build.currency)}${weighed}.`
-            : plan.bound === null
-              ? 'No bound was proven in the time given.'
-              : `Proven bound ${formatMoney(plan.bound, build.currency)}${weighed}; more time may close the gap of ${formatMoney(plan.total - plan.bound, build.currency)}.`}{' '}
+        {ownProof === undefined
+          ? ''
+          : !ownProof
+            ? 'The plan came from a file or an earlier version of the app: it is checked by an independent count, but what its file says of a proof is not believed.'
+            : plan.status === 'optimal'
+              ? `Optimal: the proven bound equals the total, ${formatMoney(plan.bound ?? plan.total, build.currency)}${weighed}.`
+              : plan.bound === null
+                ? 'No bound was proven in the time given.'
+                : `Proven bound ${formatMoney(plan.bound, build.currency)}${weighed}; more time may close the gap of ${formatMoney(plan.total - plan.bound, build.currency)}.`}{' '}
         {ownProof && `Found in ${plan.seconds.toFixed(1)} s and checked by an independent count.`}
         {charge > 0 && ' The import charge uses your own rate; what is due is for the customs authority to say.'}
       </p>
