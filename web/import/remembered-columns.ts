@@ -1,8 +1,8 @@
 import { readRemembered, type ColumnMatch, type ListKind } from '../../core/formats/list-columns.ts'
 import type { ReadList } from './read-list.ts'
+import { db } from '../data/database.ts'
 
 type Matched = Pick<ReadList, 'shape' | 'match'>
-import { db } from '../data/database.ts'
 
 const keyOf = (preview: Matched) => `columns:${preview.shape}`
 
