@@ -60,7 +60,7 @@ module.exports = {
       name: 'workers-on-core',
       severity: 'error',
       from: { path: '^workers/' },
-      to: { path: '^(web|market|server|demo|e2e|bench)/' },
+      to: { path: '^(web|market/(?!wire)|server|demo|e2e|bench)/?' },
     },
     {
       name: 'only-workers-of-data-write',

@@ -1,6 +1,8 @@
 import type { Server } from 'node:http'
 import type { AddressInfo } from 'node:net'
+import { execFileSync } from 'node:child_process'
 import { createApp } from './app.ts'
+import { readSettings } from './settings.ts'
 
 let server: Server
 let base = ''
@@ -35,3 +37,56 @@ test.each([
   expect(res.status).toBe(status)
   expect(((await res.json()) as { error: string }).error).toBeTruthy()
 })
+
+test.each([
+  '/assets/none.js',
+  '/assets/%2e%2e/%2e%2e/package.json',
+  '/assets/%zz',
+  '/api/none',
+  '/assets/' + 'x'.repeat(300),
+  '/',
+])('no answer names a file of the machine: %s', async (path) => {
+  const res = await fetch(base + path)
+  const text = await res.text()
+  expect(text).not.toMatch(/nonexistent|\/work|\/home|node_modules|ENOENT|stat |\.ts:|at \w+ \(/)
+  expect(text.length).toBeLessThan(300)
+})
+
+test('a body that is no JSON is refused without saying what stands in it', async () => {
+  const res = await fetch(`${base}/api/market/offers`, {
+    method: 'POST',
+    headers: { 'content-type': 'application/json' },
+    body: '{"secret": ',
+  })
+  expect([res.status, await res.json()]).toEqual([400, { error: 'the request cannot be read' }])
+})
+
+test.each([
+  [{}, { port: 4173, latency: 400 }],
+  [
+    { PORT: '0', MARKET_LATENCY: '' },
+    { port: 0, latency: 400 },
+  ],
+  [
+    { PORT: ' 8080 ', MARKET_LATENCY: '5' },
+    { port: 8080, latency: 5 },
+  ],
+])('settings %j are read', (env, settings) => {
+  expect(readSettings(env)).toEqual(settings)
+})
+
+test.each(['abc', '-1', '65536', '80.5', '1e3', '0x10', '4173;rm'])('PORT=%s gets one line and no server', (port) => {
+  const said = readSettings({ PORT: port })
+  expect(said).toMatch(/^PORT=.* is no whole number from 0 to 65535\. Leave it out for 4173\.$/)
+})
+
+test('the server itself says it in one line and ends', () => {
+  let said = ''
+  try {
+    execFileSync('npx', ['tsx', 'server/main.ts'], { env: { ...process.env, PORT: 'harbour' }, stdio: 'pipe' })
+  } catch (error) {
+    said = String((error as { stderr: Buffer }).stderr)
+  }
+  const lines = said.split('\n').filter((line) => line !== '' && !line.startsWith('npm '))
+  expect(lines).toEqual(['PORT=harbour is no whole number from 0 to 65535. Leave it out for 4173.'])
+}, 60_000)

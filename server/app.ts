@@ -1,4 +1,5 @@
 import { existsSync } from 'node:fs'
+import { STATUS_CODES } from 'node:http'
 import { join } from 'node:path'
 import compression from 'compression'
 import express, { type Express, type NextFunction, type Request, type Response } from 'express'
@@ -15,6 +16,14 @@ export type ServerOptions = {
   readonly seed: number
   /** Longest simulated latency of the stand-ins, milliseconds; 0 for none. */
   readonly latency: number
+}
+
+/** What an answer says of its status; others in the words of RFC 9110. */
+const SAID: Readonly<Record<number, string>> = {
+  400: 'the request cannot be read',
+  404: 'there is nothing at this address',
+  413: 'the request is too large',
+  500: 'the server failed',
 }
 
 /** The server: serves the app and the market stand-in. It keeps nothing of the user's. */
@@ -55,7 +64,7 @@ export function createApp({ dist, seed, latency }: ServerOptions): Express {
       const request = v.safeParse(OffersRequestSchema, req.body)
       if (!request.success) {
         const [issue] = request.issues
-        res.status(400).json({ error: `${v.getDotPath(issue) ?? 'request'}: ${issue.message}` })
+        res.status(400).json({ error: `${v.getDotPath(issue) ?? 'request'}: ${issue.message}`.slice(0, 300) })
         return
       }
       if (latency > 0)
@@ -74,10 +83,10 @@ export function createApp({ dist, seed, latency }: ServerOptions): Express {
     else res.status(503).send('The app is not built yet: run "npm run build".')
   })
   app.use((error: Error & { status?: number }, _req: Request, res: Response, _next: NextFunction) => {
-    const status = error.status ?? 500
-    res
-      .status(status)
-      .json({ error: status === 413 ? 'the request is too large' : status < 500 ? error.message : 'the server failed' })
+    // What an error says may name files of this machine: answers say what its status means and no more.
+    const known = Number.isInteger(error.status) && STATUS_CODES[error.status ?? 0] !== undefined
+    const status = known ? (error.status ?? 500) : 500
+    res.status(status).json({ error: SAID[status] ?? STATUS_CODES[status]?.toLowerCase() ?? 'the server failed' })
   })
   return app
 }

@@ -1,13 +1,19 @@
 import { fileURLToPath } from 'node:url'
 import pino from 'pino'
 import { createApp } from './app.ts'
+import { readSettings } from './settings.ts'
 
 const log = pino({ level: process.env['LOG_LEVEL'] ?? 'warn' })
-const port = Number(process.env['PORT'] ?? 4173)
+const settings = readSettings(process.env)
+if (typeof settings === 'string') {
+  console.error(settings)
+  process.exit(1)
+}
+const { port, latency } = settings
 const app = createApp({
   dist: fileURLToPath(new URL('../dist', import.meta.url)),
   seed: 20261125,
-  latency: Number(process.env['MARKET_LATENCY'] ?? 400),
+  latency,
 })
 const server = app.listen(port, '127.0.0.1', (error?: Error) => {
   if (error) {

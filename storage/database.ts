@@ -1,9 +1,13 @@
 import Dexie, { type Table, type Transaction } from 'dexie'
 import type { RecordKind, RecordOf } from '../core/planning/record-kinds.ts'
-import type { JournalChanges, JournalEntry } from './journal-entry.ts'
+import type { JournalChange, JournalEntry, JournalPiece } from './journal-entry.ts'
+import { inPieces } from './pieces.ts'
 
 /** A fact about this browser's copy: when it was last exported, when offers were fetched. */
 export type Setting = { readonly id: string; readonly value: string }
+
+/** The setting that says when the market was asked, ISO 8601. */
+export const OFFERS_FETCHED = 'offers-fetched'
 
 const FIRST_KINDS: readonly RecordKind[] = [
   'parts',
@@ -23,7 +27,7 @@ const FIRST_KINDS: readonly RecordKind[] = [
  * Schema versions, oldest first; an upgrade never loses a record. Version 2 indexed holdings by place and item, offers
  * by item and source. Version 3 keeps what acts changed apart from the history's entries. Version 4 added designs'
  * versions and pictures, version 5 decisions by hand. Version 6 keeps no index by item: nobody asks by it, and
- * it made storing long lists slower.
+ * it made storing long lists slower. Version 7 keeps what an act changed in pieces that browsers take.
  */
 const VERSIONS: readonly Record<string, string>[] = [
   { ...Object.fromEntries(FIRST_KINDS.map((kind) => [kind, 'id'])), journal: '++id', settings: 'id' },
@@ -32,21 +36,37 @@ const VERSIONS: readonly Record<string, string>[] = [
   { versions: 'id, buildId', pictures: 'id' },
   { decisions: 'id' },
   { holdings: 'id, place', offers: 'id, source' },
+  { pieces: '++id, entry' },
 ]
 
 export class Database extends Dexie {
   declare readonly journal: Table<JournalEntry, number>
-  declare readonly changes: Table<JournalChanges, number>
+  declare readonly pieces: Table<JournalPiece, number>
   declare readonly settings: Table<Setting, string>
 
   constructor(name = 'unfinished-brick', upTo = VERSIONS.length) {
     super(name, { cache: 'disabled' })
     for (const [i, stores] of VERSIONS.slice(0, upTo).entries()) this.version(i + 1).stores(stores)
     if (upTo >= 3) this.version(3).upgrade(splitJournal)
+    if (upTo >= 7) this.version(7).upgrade(changesInPieces)
   }
 
   records<K extends RecordKind>(kind: K): Table<RecordOf<K>, string> {
     return this.table(kind)
+  }
+}
+
+/** What an act changed, as versions 3 to 6 kept it. */
+type JournalChanges = { readonly id: number; readonly changes: readonly JournalChange[] }
+
+/** Version 7: what an act changed is kept in pieces. */
+async function changesInPieces(transaction: Transaction): Promise<void> {
+  const whole = transaction.table<JournalChanges, number>('changes')
+  for (const id of await whole.toCollection().primaryKeys()) {
+    const kept = await whole.get(id)
+    for (const changes of inPieces(kept?.changes ?? []))
+      await transaction.table<JournalPiece, number>('pieces').add({ entry: id, changes })
+    await whole.delete(id)
   }
 }
 

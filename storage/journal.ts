@@ -1,16 +1,16 @@
-import type { RecordKind, RecordOf } from '../core/planning/record-kinds.ts'
-import type { Change, JournalChange } from './journal-entry.ts'
-import { RECORD_KINDS } from '../core/planning/record-kinds.ts'
-import { addLots, type LotPieces, type ShelfChange } from '../core/shelf/lot.ts'
-import { fail, ok, type Result } from '../core/units/result.ts'
-import { merged } from './merge.ts'
 import type { Table } from 'dexie'
+import { RECORD_KINDS, type RecordKind, type RecordOf } from '../core/planning/record-kinds.ts'
+import type { Holding } from '../core/shelf/holding.ts'
+import type { LotPieces, ShelfChange } from '../core/shelf/lot.ts'
+import type { PlaceId } from '../core/units/ids.ts'
+import type { Result } from '../core/units/result.ts'
 import type { Database } from './database.ts'
-
-export type StoreError = {
-  readonly code: 'quota' | 'blocked' | 'gone' | 'failed'
-  readonly message: string
-}
+import type { Change, JournalChange, JournalEntry, Recount, ShelfWork } from './journal-entry.ts'
+import { merged } from './merge.ts'
+import { inPieces } from './pieces.ts'
+import { shelfWorked } from './shelf-work.ts'
+import { guarded, Refusal, type StoreError } from './store-error.ts'
+import { refuseHomeless, refuseTooMany, refuseUnfit } from './fitting.ts'
 
 const KEPT_ENTRIES = 200
 
@@ -57,66 +57,97 @@ export const remove = <K extends RecordKind>(kind: K, deletes: readonly string[]
   deletes,
   meets: 'whole',
 })
-/** Pieces put on the shelf, with what lies there by then. */
-export const shelve = (lots: readonly LotPieces[]): Change<'holdings'> => ({
+const onShelf = (shelf: ShelfWork): Change<'holdings'> => ({
   kind: 'holdings',
   puts: [],
   deletes: [],
   meets: 'whole',
-  lots,
+  shelf,
 })
+/** Pieces put on the shelf, with what lies there by then. */
+export const shelve = (lots: readonly LotPieces[]): Change<'holdings'> => onShelf({ do: 'add', lots })
+/** Pieces moved to a place: those that are there by then, all of them where `qty` is all that was seen. */
+export const moveTo = (
+  to: PlaceId,
+  takes: readonly { readonly seen: Holding; readonly qty: number }[],
+): Change<'holdings'> => onShelf({ do: 'move', takes, to })
+/** Holdings counted again; pieces that were moved meanwhile stay moved. */
+export const recount = (counts: readonly Recount[]): Change<'holdings'> => onShelf({ do: 'count', counts })
 /** A change of the shelf worked out from holdings as they were. */
 export const rearrange = (from: readonly RecordOf<'holdings'>[], change: ShelfChange): Change<'holdings'>[] => [
   remove('holdings', change.remove),
   ...editAll('holdings', from, change.put),
 ]
 
-/** An act cannot be done as asked; nothing of it is written. */
-class Refusal extends Error {
-  readonly error: StoreError
-  constructor(error: StoreError) {
-    super(error.message)
-    this.error = error
-  }
+export type ActOptions = {
+  /** A fresh unique text for new records' ids. */
+  readonly fresh?: () => string
+  /** The tab that acts. */
+  readonly by?: string
 }
 
-/** Performs one named act: all its changes and its journal entry in one transaction, or nothing. */
+/**
+ * Performs one named act: all its changes and its journal entry in one transaction, or nothing. Records that do not fit
+ * their schema are refused in words, and so is what belongs to a build that is gone. Gives the entry's id; undefined when
+ * there was nothing to do.
+ */
 export function act(
   db: Database,
   label: string,
   changes: readonly Change[],
   at: string,
-  fresh: () => string = () => crypto.randomUUID(),
-): Promise<Result<undefined, StoreError>> {
-  return guarded(async () => {
-    await db.transaction('rw', [...RECORD_KINDS, 'journal', 'changes'], async () => {
+  { fresh = () => crypto.randomUUID(), by }: ActOptions = {},
+): Promise<Result<number | undefined, StoreError>> {
+  return guarded(() =>
+    db.transaction('rw', [...RECORD_KINDS, 'journal', 'pieces'], async () => {
       const recorded: JournalChange[] = []
       for (const change of changes) {
         const done = await write(db, change, fresh)
         if (done) recorded.push(done)
       }
-      if (recorded.length === 0) return
-      await forget(db, await db.journal.filter((entry) => !entry.done).primaryKeys())
-      const id = await db.journal.add({ label, at, done: true })
-      await db.changes.put({ id, changes: recorded })
-      const surplus = (await db.journal.count()) - KEPT_ENTRIES
-      if (surplus > 0) await forget(db, await db.journal.limit(surplus).primaryKeys())
-    })
-    return undefined
-  })
+      if (changes.some((c) => c.meets !== 'as it is')) {
+        await refuseHomeless(db, recorded)
+        await refuseTooMany(db, recorded)
+      }
+      return enter(db, { label, at, done: true, ...(by === undefined ? {} : { by }) }, recorded)
+    }),
+  )
+}
+
+/** Writes an act's entry and drops those that were undone and the oldest; inside the act's transaction. */
+async function enter(
+  db: Database,
+  entry: JournalEntry,
+  recorded: readonly JournalChange[],
+): Promise<number | undefined> {
+  if (recorded.length === 0) return undefined
+  await forget(db, await db.journal.filter((e) => !e.done).primaryKeys())
+  const id = await db.journal.add(entry)
+  for (const changes of inPieces(recorded)) await db.pieces.add({ entry: id, changes })
+  const surplus = (await db.journal.count()) - KEPT_ENTRIES
+  if (surplus > 0) await forget(db, await db.journal.limit(surplus).primaryKeys())
+  return id
 }
 
 /** Writes one change as it meets what is stored, and gives what it replaced; nothing when there is nothing to write. */
 async function write(db: Database, change: Change, fresh: () => string): Promise<JournalChange | undefined> {
-  const { kind, deletes, meets } = change
-  const asked = change.lots ? await shelved(db, change.lots, fresh) : change.puts
-  if (asked.length + deletes.length === 0) return undefined
+  const { kind, meets } = change
+  const shelf = change.shelf && (await shelfWorked(db, change.shelf, fresh))
+  const asked = shelf ? shelf.put : change.puts
   const table = db.records(kind) as Table<RecordOf<RecordKind>, string>
+  const deletes = shelf
+    ? shelf.remove
+    : change.deletes === 'all others'
+      ? await allOthers(table, asked)
+      : change.deletes
+  if (asked.length + deletes.length === 0) return undefined
   const ids = [...asked.map((r) => r.id as string), ...deletes]
   const held = await readHeld(table, ids)
+  const bases: (RecordOf<RecordKind> | undefined)[] = []
   const met = asked.flatMap((next, i): RecordOf<RecordKind>[] => {
     const now = held[i]
-    if (meets === 'whole') return [next]
+    if (meets !== 'new' || !now) bases.push(now)
+    if (meets === 'whole' || meets === 'as it is') return [next]
     if (meets === 'new') return now ? [] : [next]
     const base = meets[i]
     if (!now)
@@ -126,6 +157,7 @@ async function write(db: Database, change: Change, fresh: () => string): Promise
       })
     return [base ? merged<RecordOf<RecordKind>>(base, next, now) : next]
   })
+  if (meets !== 'as it is') refuseUnfit(kind, met, bases)
   // In the order of their ids the database takes very many a tenth sooner.
   const puts = met.length < MANY ? met : met.sort((a, b) => (a.id < b.id ? -1 : 1))
   if (puts.length + deletes.length === 0) return undefined
@@ -138,6 +170,12 @@ async function write(db: Database, change: Change, fresh: () => string): Promise
     after: puts,
     ids: [...touched],
   }
+}
+
+/** The ids of all that is stored but of some records. */
+async function allOthers(table: Table<RecordOf<RecordKind>, string>, but: readonly RecordOf<RecordKind>[]) {
+  const kept = new Set<string>(but.map((r) => r.id))
+  return (await table.toCollection().primaryKeys()).filter((id) => !kept.has(id))
 }
 
 /** Asking for so many records one by one takes longer than asking which there are. */
@@ -156,27 +194,39 @@ async function readHeld(
   return ids.map((id) => found.get(id))
 }
 
-/** Holdings as they are once the pieces lie with them. */
-async function shelved(db: Database, lots: readonly LotPieces[], fresh: () => string): Promise<RecordOf<'holdings'>[]> {
-  const places = [...new Set(lots.map((l) => l.place))]
-  const there = await db.records('holdings').where('place').anyOf(places).toArray()
-  return [...addLots(there, lots, fresh).put]
-}
-
 async function forget(db: Database, ids: number[]): Promise<void> {
   await db.journal.bulkDelete(ids)
-  await db.changes.bulkDelete(ids)
+  await db.pieces.where('entry').anyOf(ids).delete()
 }
 
-/** Undoes the last act that stands; the value is its label, or `undefined` when there is none. */
-export const undo = (db: Database): Promise<Result<string | undefined, StoreError>> => step(db, 'undo')
+/** What an entry changed, piece by piece in their order. */
+const piecesOf = (db: Database, entry: number) => db.pieces.where('entry').equals(entry).sortBy('id')
 
-/** Does the first undone act again. */
-export const redo = (db: Database): Promise<Result<string | undefined, StoreError>> => step(db, 'redo')
+/** An act that was undone or done again; `undefined` when there is none. */
+export type Stepped = { readonly id: number; readonly label: string } | undefined
 
-function step(db: Database, direction: 'undo' | 'redo'): Promise<Result<string | undefined, StoreError>> {
+export type StepOptions = {
+  /** The tab that asks: what another one did is refused (`foreign`). */
+  readonly by?: string
+  /** The one act that may be stepped over. */
+  readonly only?: number
+}
+
+/** Undoes the last act that stands, unless the options speak against it. */
+export const undo = (db: Database, options: StepOptions = {}): Promise<Result<Stepped, StoreError>> =>
+  step(db, 'undo', options)
+
+/** Does the first undone act again, unless the options speak against it. */
+export const redo = (db: Database, options: StepOptions = {}): Promise<Result<Stepped, StoreError>> =>
+  step(db, 'redo', options)
+
+function step(
+  db: Database,
+  direction: 'undo' | 'redo',
+  { by, only }: StepOptions,
+): Promise<Result<Stepped, StoreError>> {
   return guarded(() =>
-    db.transaction('rw', [...RECORD_KINDS, 'journal', 'changes'], async () => {
+    db.transaction('rw', [...RECORD_KINDS, 'journal', 'pieces'], async () => {
       const entry =
         direction === 'undo'
           ? await db.journal
@@ -185,43 +235,71 @@ function step(db: Database, direction: 'undo' | 'redo'): Promise<Result<string |
               .first()
           : await db.journal.filter((e) => !e.done).first()
       if (!entry || entry.id === undefined) return undefined
-      const { changes: done } = (await db.changes.get(entry.id)) ?? { changes: [] }
-      const changes = direction === 'undo' ? [...done].reverse() : done
-      for (const change of changes) {
-        const table = db.records(change.kind)
-        await table.bulkDelete([...change.ids])
-        const restored = direction === 'undo' ? change.before : change.after
-        if (restored.length > 0) await table.bulkPut([...restored] as never[])
-      }
-      await db.journal.update(entry.id, { done: direction === 'redo' })
-      return entry.label
+      if (by !== undefined && entry.by !== by)
+        throw new Refusal({
+          code: 'foreign',
+          message: `“${entry.label}” was done in another tab or on an earlier visit.`,
+          entry: entry.id,
+        })
+      if (only !== undefined && entry.id !== only)
+        throw new Refusal({ code: 'gone', message: 'Something else was done meanwhile. Nothing was undone.' })
+      const { id, label } = entry
+      const pieces = await piecesOf(db, id)
+      for (const { changes } of direction === 'undo' ? pieces.reverse() : pieces)
+        for (const change of direction === 'undo' ? [...changes].reverse() : changes) {
+          const table = db.records(change.kind)
+          await table.bulkDelete([...change.ids])
+          const restored = direction === 'undo' ? change.before : change.after
+          if (restored.length > 0) await table.bulkPut([...restored] as never[])
+        }
+      await db.journal.update(id, { done: direction === 'redo' })
+      return { id, label }
     }),
   )
 }
 
-/** Turns the storage failures a user can meet into data; anything else is a bug and passes through. */
-export async function guarded<T>(work: () => Promise<T>): Promise<Result<T, StoreError>> {
-  try {
-    return ok(await work())
-  } catch (error) {
-    const refusal = error instanceof Refusal ? error : (error as { inner?: unknown } | null)?.inner
-    if (refusal instanceof Refusal) return fail(refusal.error)
-    const names = namesOf(error)
-    if (names.includes('QuotaExceededError'))
-      return fail({
-        code: 'quota',
-        message:
-          'The browser has no room left for this. Nothing was changed. Free disk space, or export and remove old builds.',
-      })
-    if (names.includes('DatabaseClosedError') || names.includes('VersionError'))
-      return fail({ code: 'blocked', message: 'The data was upgraded in another tab. Reload this page.' })
-    throw error
-  }
-}
-
-function namesOf(error: unknown): string[] {
-  const names: string[] = []
-  for (let e = error; e instanceof Error || e instanceof DOMException; e = (e as { inner?: unknown }).inner)
-    names.push(e.name)
-  return names
+/**
+ * Undoes one act and no other. The last one is undone as ever; an earlier one is taken back by an act of its own, unless
+ * something that stands after it changed the same records: then it is refused, naming that.
+ */
+export function undoAct(
+  db: Database,
+  id: number,
+  at: string,
+  { by }: Pick<ActOptions, 'by'> = {},
+): Promise<Result<Stepped, StoreError>> {
+  return guarded(() =>
+    db.transaction('rw', [...RECORD_KINDS, 'journal', 'pieces'], async () => {
+      const entry = await db.journal.get(id)
+      if (!entry) throw new Refusal({ code: 'gone', message: 'This is no longer in the history: it stays as it is.' })
+      const { label } = entry
+      if (!entry.done) throw new Refusal({ code: 'gone', message: `“${label}” is undone already.` })
+      const later = await db.journal
+        .where(':id')
+        .above(id)
+        .filter((e) => e.done)
+        .toArray()
+      const pieces = await piecesOf(db, id)
+      const mine = new Set(pieces.flatMap((p) => p.changes.flatMap((c) => c.ids.map((one) => `${c.kind} ${one}`))))
+      for (const next of later)
+        for (const { changes } of await piecesOf(db, next.id ?? 0))
+          if (changes.some((c) => c.ids.some((one) => mine.has(`${c.kind} ${one}`))))
+            throw new Refusal({
+              code: 'foreign',
+              message: `“${next.label}” came after “${label}” and changed the same. Undo that first (Ctrl Z).`,
+            })
+      const inverse: JournalChange[] = []
+      for (const { changes } of pieces.reverse())
+        for (const change of [...changes].reverse()) {
+          const table = db.records(change.kind)
+          await table.bulkDelete([...change.ids])
+          if (change.before.length > 0) await table.bulkPut([...change.before] as never[])
+          inverse.push({ ...change, before: change.after, after: change.before })
+        }
+      // The last act is undone as ever, so that it can be done again.
+      if (later.length === 0) await db.journal.update(id, { done: false })
+      else await enter(db, { label: `Took back: ${label}`, at, done: true, ...(by ? { by } : {}) }, inverse)
+      return { id, label }
+    }),
+  )
 }

@@ -2,6 +2,7 @@ import { itemKey, type ItemKey } from '../core/catalogue/item.ts'
 import { partFromName } from '../core/catalogue/part.ts'
 import { PALETTE } from '../core/colours/palette.ts'
 import { defaultRules } from '../core/planning/build.ts'
+import { PIXEL, SAMPLES } from '../core/planning/records.test-data.ts'
 import { RECORD_KINDS, type RecordKind, type RecordOf } from '../core/planning/record-kinds.ts'
 import { colourId, type PlaceId } from '../core/units/ids.ts'
 import { currency } from '../core/units/money.ts'
@@ -14,29 +15,6 @@ const [PLATE, BRICK, TILE] = ['plate 2x4', 'brick 1x2', 'tile 1x2'].map(partFrom
 if (!PLATE || !BRICK || !TILE) throw new Error('test data')
 const [plate, brick, tile] = [PLATE, BRICK, TILE].map((p) => itemKey(p.id, SOOT)) as [ItemKey, ItemKey, ItemKey]
 const [soot] = PALETTE
-const problem = {
-  format: 'sourcing-problem',
-  version: 1,
-  id: 'b-1',
-  currency: currency('EUR'),
-  maxShops: null,
-  deadlineDays: null,
-  items: [],
-  lines: [],
-  shops: [],
-  offers: [],
-  sets: [],
-  onOrder: [],
-} as const
-const plan = {
-  format: 'sourcing-plan',
-  version: 1,
-  problem: 'b-1',
-  status: 'optimal',
-  purchases: [],
-  sets: [],
-} as const
-
 type Case<K extends RecordKind> = {
   readonly start: RecordOf<K>
   /** Two edits of different things, and what is there once both are written. */
@@ -145,7 +123,7 @@ const CASES = {
     both: { price: 6, stock: 3 },
   },
   plans: {
-    start: { id: 'b-1', problem, plan, unavailable: [], habits: {}, madeAt: AT },
+    start: { ...SAMPLES.plans, unavailable: [] },
     one: { madeAt: '2026-01-02T00:00:00.000Z' },
     other: { unavailable: [{ line: 'x', short: 1, reason: 'stock', detail: '' }] },
     both: { madeAt: '2026-01-02T00:00:00.000Z', unavailable: [{ line: 'x', short: 1, reason: 'stock', detail: '' }] },
@@ -157,10 +135,10 @@ const CASES = {
     both: { name: 'Draft', at: '2026-01-02T00:00:00.000Z' },
   },
   pictures: {
-    start: { id: 'i-1', name: 'a', data: 'data:image/png;base64,AAAA' },
+    start: SAMPLES.pictures,
     one: { name: 'b' },
-    other: { data: 'data:image/png;base64,BBBB' },
-    both: { name: 'b', data: 'data:image/png;base64,BBBB' },
+    other: { data: `${PIXEL}AAAA` },
+    both: { name: 'b', data: `${PIXEL}AAAA` },
   },
   decisions: {
     start: {
@@ -184,6 +162,7 @@ test.each(RECORD_KINDS)('two tabs that edit the same of the %s at once lose noth
     const name = `tabs-${serial++}`
     const tabs = [new Database(name), new Database(name)] as const
     expect((await act(tabs[0], 'made', [add('places', [])], AT)).ok).toBe(true)
+    await tabs[0].table('builds').put({ id: 'b-1' })
     await tabs[0].table(kind).put(start)
     // Both begin from what is there now.
     const done = await Promise.all(
@@ -191,10 +170,7 @@ test.each(RECORD_KINDS)('two tabs that edit the same of the %s at once lose noth
         act(tabs[i as 0 | 1], 'edited', [edit(kind as 'places', start, { ...start, ...change })], AT),
       ),
     )
-    expect(done).toEqual([
-      { ok: true, value: undefined },
-      { ok: true, value: undefined },
-    ])
+    expect(done.map((d) => (d.ok ? 'done' : d.error.message))).toEqual(['done', 'done'])
     const [now] = (await tabs[0].table(kind).toArray()) as Record<string, unknown>[]
     const sorted = (value: unknown): unknown =>
       Array.isArray(value) ? value.map((v) => JSON.stringify(v)).sort() : value

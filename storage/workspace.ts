@@ -7,6 +7,7 @@ import {
   type RecordOf,
   type Records,
 } from '../core/planning/record-kinds.ts'
+import { recordFault } from '../core/planning/record-bounds.ts'
 import type { Database } from './database.ts'
 
 /** A stored record that does not fit its schema: left out of everything, kept as it is. */
@@ -39,17 +40,19 @@ export function readRecord<K extends RecordKind>(
   anew = READ_ANEW.has(kind),
 ): RecordOf<K> | Damaged {
   const schema = RECORD_SCHEMAS[kind]
-  if (!anew && v.is(schema, raw)) return raw as RecordOf<K>
-  const parsed = v.safeParse(schema, raw, { abortEarly: true })
-  if (parsed.success) return parsed.output as RecordOf<K>
-  const [issue] = parsed.issues
-  const id = (raw as { id?: unknown } | null)?.id
-  return {
-    kind,
-    id: typeof id === 'string' ? id : JSON.stringify(id ?? null),
-    raw,
-    why: `${v.getDotPath(issue) ?? 'the record'}: ${issue.message}`,
+  const setAside = (why: string): Damaged => {
+    const id = (raw as { id?: unknown } | null)?.id
+    return { kind, id: typeof id === 'string' ? id : JSON.stringify(id ?? null), raw, why }
   }
+  const asItIs = !anew && v.is(schema, raw)
+  const parsed = asItIs ? undefined : v.safeParse(schema, raw, { abortEarly: true })
+  if (parsed && !parsed.success) {
+    const [issue] = parsed.issues
+    return setAside(`${v.getDotPath(issue) ?? 'the record'}: ${issue.message}`)
+  }
+  const record = (parsed ? parsed.output : raw) as RecordOf<K>
+  const fault = recordFault(kind, record)
+  return fault === undefined ? record : setAside(fault)
 }
 export const isDamaged = (read: object): read is Damaged => 'why' in read && 'raw' in read
 

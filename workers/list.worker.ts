@@ -17,7 +17,8 @@ import { readList, type ListReading, type ListRow } from '../core/formats/list-r
 import { looksLikeWorkbook, readWorkbook } from '../core/formats/workbook.ts'
 import { fail, ok, type Result } from '../core/units/result.ts'
 import { Database } from '../storage/database.ts'
-import { act, add, editAll, put, remove, type StoreError } from '../storage/journal.ts'
+import { act, add, editAll, put, remove } from '../storage/journal.ts'
+import type { StoreError } from '../storage/store-error.ts'
 
 /** What a reading needs to know of the user's data. */
 export type ReadContext = {
@@ -26,6 +27,8 @@ export type ReadContext = {
   readonly currency: string
   /** Part name by foreign code. */
   readonly codes: ReadonlyMap<string, string>
+  /** Part id by the ids of parts that were merged into it. */
+  readonly sameAs: ReadonlyMap<string, string>
 }
 
 export type ListPreview = {
@@ -58,7 +61,7 @@ let source: Source = { text: undefined, tables: [], delimiter: null, chosen: 0 }
 let match: ColumnMatch | undefined
 let reading: ListReading | undefined
 
-function preview({ kind, colours, currency, codes }: ReadContext, columns?: ColumnMatch): ListPreview {
+function preview({ kind, colours, currency, codes, sameAs }: ReadContext, columns?: ColumnMatch): ListPreview {
   const table = source.tables[source.chosen]?.table ?? { rows: [], lineOf: [] }
   const index = colourIndex(colours)
   match = columns ?? matchColumns(table.rows, kind, index)
@@ -66,6 +69,7 @@ function preview({ kind, colours, currency, codes }: ReadContext, columns?: Colu
     currency,
     knownColours: new Map([...index].map(([key, c]) => [key, c.id])),
     knownCodes: codes,
+    sameAs,
   })
   const { accepted, ...rest } = reading
   return {
@@ -103,11 +107,16 @@ function splitText(text: string, delimiter?: Delimiter): ListError | undefined {
 
 /** An import to be written: what is known of the user's data, but for what the database tells better. */
 export type StoreOrder = {
-  readonly order: Omit<ImportOrder, 'holdings'>
+  readonly order: Omit<ImportOrder, 'holdings' | 'places' | 'sets'>
   /** Colours that are new or learnt a name, as they were and as they are. */
   readonly colours: { readonly before: readonly Colour[]; readonly after: readonly Colour[] }
   readonly at: string
+  /** The tab that imports. */
+  readonly by: string
 }
+
+/** An import that was written, by its label and its place in the history. */
+export type Stored = { readonly label: string; readonly entry: number | undefined }
 
 const db = new Database()
 
@@ -195,9 +204,10 @@ const api = {
   },
 
   /** Writes the accepted rows in one act; gives its label. */
-  async store({ order, colours, at }: StoreOrder): Promise<Result<string, StoreError>> {
-    const [holdings, sets, offers] = await Promise.all([
+  async store({ order, colours, at, by }: StoreOrder): Promise<Result<Stored, StoreError>> {
+    const [holdings, places, sets, offers] = await Promise.all([
       order.kind === 'shelf' ? db.records('holdings').toArray() : [],
+      order.kind === 'shelf' ? db.records('places').toArray() : [],
       order.kind === 'donor' ? db.records('sets').toArray() : [],
       order.kind === 'offers' ? db.records('offers').where('source').equals('file').toArray() : [],
     ])
@@ -206,7 +216,7 @@ const api = {
         code: 'failed',
         message: 'The list has to be read once more: choose it again. Nothing was written.',
       })
-    const imported = importRows(reading.accepted, { ...order, holdings }, () => crypto.randomUUID())
+    const imported = importRows(reading.accepted, { ...order, holdings, places, sets }, () => crypto.randomUUID())
     const label = labelOf(order, imported)
     // An inventory read again keeps what was noted about its set; offers of a shop replace its earlier ones.
     const known = new Map(sets.map((set) => [set.id, set]))
@@ -236,8 +246,9 @@ const api = {
         remove('holdings', imported.removed),
       ],
       at,
+      { by },
     )
-    return result.ok ? ok(label) : result
+    return result.ok ? ok({ label, entry: result.value }) : result
   },
 }
 

@@ -204,7 +204,8 @@ export function readPartName(name: string): PartReading {
   const handMatch = take(HAND)
   const single = size ? null : take(/(?<![\d.])(\d{1,2})[\s-]*(?:studs?[\s-]*long|long|studs?|l)\b/)
 
-  const words = text.match(/[\p{L}\p{N}']+/gu) ?? []
+  // Signs and pictures tell parts apart as words do: "A+" is not "A-", a star is not a moon.
+  const words = (text.match(/[\p{L}\p{N}']+\+*|\p{So}+/gu) ?? []).filter((w) => w !== '°')
   // What follows "with" says what a part has on it, not what it is: it names the family only when nothing else does.
   const cut = words.findIndex((w) => w === 'with' || w === 'without')
   const named = (cut > 0 ? familyOf(words.slice(0, cut)) : undefined) ?? familyOf(words)

@@ -1,9 +1,8 @@
 import * as v from 'valibot'
 import { colourKey } from '../colours/colour.ts'
-import { PartIdSchema, type PartId } from '../units/ids.ts'
+import { olderPartId, PartIdSchema, partId, type PartId } from '../units/ids.ts'
 import { readPartName } from './name-grammar.ts'
 import { ShapeSchema } from './shape.ts'
-import { partId } from '../units/ids.ts'
 
 /**
  * A mould: a shape with a name. The shape is read from the name unless the user corrected it. Aliases are the ids of
@@ -26,10 +25,20 @@ export function partFromName(name: string): Part {
 /** A foreign code as an alias: codes of lists with the same heading over them are of one source. */
 export const codeAlias = (heading: string, code: string): string => `${colourKey(heading) || 'code'}=${colourKey(code)}`
 
+/** Names that may be told apart by more than a slug tells. */
+const TOLD_LESS = /[^a-z0-9 ()°×x-]/i
+
 /** Every id and alias that leads to a part; a part's own id wins over another's alias. */
 export function partIndex(parts: readonly Part[]): Map<string, PartId> {
   const index = new Map<string, PartId>()
   for (const part of parts) for (const alias of part.aliases ?? []) if (!index.has(alias)) index.set(alias, part.id)
+  // Parts that an earlier version named by a slug that did not tell all of the name are found by it still.
+  for (const part of parts)
+    if (TOLD_LESS.test(part.name) || part.name.length > 100) {
+      const id = partFromName(part.name).id
+      if (id !== part.id && part.id === olderPartId(readPartName(part.name).canonical) && !index.has(id))
+        index.set(id, part.id)
+    }
   for (const part of parts) index.set(part.id, part.id)
   return index
 }

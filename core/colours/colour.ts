@@ -15,15 +15,27 @@ export const ColourSchema = v.object({
 })
 export type Colour = v.InferOutput<typeof ColourSchema>
 
-/** The form in which colour names are compared: lower case, British spelling, no punctuation or doubled spaces. */
-export function colourKey(name: string): string {
-  return name
+/** The form in which words are looked for: lower case, British spelling, no accents, punctuation or doubled spaces. */
+export function searchKey(text: string): string {
+  return text
     .toLowerCase()
     .normalize('NFKD')
     .replace(/[\u0300-\u036f]/g, '')
     .replace(/\bgray\b/g, 'grey')
     .replace(/[^\p{L}\p{N}]+/gu, ' ')
     .trim()
+}
+
+/**
+ * The form in which colour names (and codes) are compared: that of words, with the signs that stand at the end of a name
+ * ("Blue+" is not "Blue"); a name of signs alone is compared as it is.
+ */
+export function colourKey(name: string): string {
+  const words = searchKey(name)
+  if (words === '') return name.trim().toLowerCase()
+  const signs = /[\p{L}\p{N}]([+\-−*#]+)\s*$/u.exec(name)?.[1]
+  const symbols = name.match(/\p{So}/gu)?.filter((s) => s !== '°')
+  return [words, ...(signs === undefined ? [] : [signs]), ...(symbols ?? [])].join(' ')
 }
 
 /** Index from every name and alias to its colour; earlier colours win a tie. */

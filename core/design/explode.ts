@@ -46,7 +46,7 @@ export type ExplodeOptions = {
 }
 
 /** Places of lines that a design may have: modules that are the same as others multiply them. */
-export const MOST_PLACES = 200_000
+export const MOST_PLACES = 50_000
 
 /** Ids name every module around a line up to this depth; deeper places are numbered. */
 const DEEP = 24

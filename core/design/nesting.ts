@@ -35,6 +35,20 @@ export function circularModules(design: Design): Set<ModuleId> {
   return new Set(design.modules.map((m) => m.id).filter((id) => !sound.has(id)))
 }
 
+/** How many modules stand within, or are the same as, one another at the deepest; those in circles are left out. Linear. */
+export function nestingDepth(design: Design): number {
+  const inner = innerModules(design)
+  const depth = new Map<ModuleId, number>()
+  let deepest = 0
+  for (const id of innermostFirst(inner)) {
+    let own = 1
+    for (const held of inner.get(id) ?? []) own = Math.max(own, 1 + (depth.get(held) ?? 0))
+    depth.set(id, own)
+    deepest = Math.max(deepest, own)
+  }
+  return deepest
+}
+
 /** Sums beyond this are as good as endless. */
 const ENDLESS = 1e12
 

@@ -27,7 +27,7 @@ export const PictureSchema = v.object({
     v.regex(/^data:image\/(png|jpeg|webp);base64,[A-Za-z0-9+/=]+$/),
     v.check((data) => {
       const size = pictureSize(data)
-      return size === undefined || (size.width <= MOST_PIXELS && size.height <= MOST_PIXELS)
+      return size !== undefined && size.width <= MOST_PIXELS && size.height <= MOST_PIXELS
     }, `a picture of at most ${MOST_PIXELS} × ${MOST_PIXELS} pixels is expected`),
   ),
 })

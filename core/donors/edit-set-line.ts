@@ -1,4 +1,4 @@
-import { slug } from '../units/ids.ts'
+import { freeId } from '../units/ids.ts'
 import { fail, ok, type Result } from '../units/result.ts'
 import type { DonorSet } from './donor-set.ts'
 
@@ -33,7 +33,7 @@ export function editSetLine(set: DonorSet, at: number, cell: SetCell, text: stri
       const name = word.slice(0, 200)
       if (name === '') return fail('a stage; a new name makes a new stage')
       const known = set.stages.find((s) => s.name.toLowerCase() === name.toLowerCase())
-      const to = known ?? { id: slug(name), name }
+      const to = known ?? { id: stageId(name, set.stages), name }
       return put({ ...line, stage: to.id }, known ? set.stages : [...set.stages, to])
     }
     case 'spare':
@@ -44,6 +44,16 @@ export function editSetLine(set: DonorSet, at: number, cell: SetCell, text: stri
       return put(word === '' ? bare : { ...bare, figure: word.slice(0, 200) })
     }
   }
+}
+
+/** An id that no other stage of the set has. */
+function stageId(name: string, stages: DonorSet['stages']): string {
+  const taken = new Set(stages.map((s) => s.id))
+  let n = 1
+  return freeId('', name, taken, () => {
+    while (taken.has(`stage-${n}`)) n++
+    return `stage-${n}`
+  })
 }
 
 /** The set without lines whose quantity was set to 0. */

@@ -20,7 +20,7 @@ test.each(cases)('csv-spectrum %s', (file) => {
 test('RFC 4180: what is written reads back, whatever the cells hold', () => {
   const cell = fc
     .string({ unit: fc.constantFrom('a', 'Z', '7', ' ', '"', ',', ';', '\n', '\r\n', 'é', '×') })
-    .map((text) => text.replace(/^\r/, 'a\r')) // a leading CR would be neutralised
+    .map((text) => text.replace(/^[\r\n]/, 'a$&')) // a leading line end would be neutralised
   const rows = fc.array(fc.tuple(fc.constant('key'), cell, cell), { minLength: 2, maxLength: 8 })
   fc.assert(
     fc.property(rows, (table) => {
@@ -67,6 +67,37 @@ test('encodings: UTF-8, its BOM, UTF-16 and Windows-1252', () => {
 test.each(['=1+1', '+1', '-1', '@x', '\tx', '\rx'])('formula %j is neutralised', (cell) => {
   const read = readDelimited(writeCsv([['k', cell, 'end']]))
   expect(read.ok && read.value.rows[0]?.[1]).toBe(`'${cell}`)
+})
+
+test.each([
+  ['x;=1+1', "x;'=1+1"],
+  ['x; +1', "x; '+1"],
+  ['a\t-1;@b', "a\t'-1;'@b"],
+  ['\n=1', "'\n'=1"],
+  ['two\nlines\n=1', "two\nlines\n'=1"],
+  ['x;"=1"', 'x;"\'=1"'],
+  ['x;\uff1d1', "x;'\uff1d1"],
+  ['plate 2x4, 3-wide; clear', 'plate 2x4, 3-wide; clear'],
+])('%j, which another locale would take apart, is written as %j', (cell, written) => {
+  const read = readDelimited(writeCsv([['k', cell, 'end']]), ',')
+  expect(read.ok && read.value.rows[0]?.[1]).toBe(written)
+})
+
+test('however a spreadsheet splits what is written, by any separator and without honouring quotes, no cell is a formula', () => {
+  const cell = fc.string({
+    unit: fc.constantFrom('=', '+', '-', '@', ';', '\t', '\n', '\r', '"', ' ', 'a', '1'),
+    maxLength: 8,
+  })
+  fc.assert(
+    fc.property(fc.array(cell, { minLength: 1, maxLength: 4 }), fc.constantFrom(';', '\t'), (cells, separator) => {
+      const text = writeCsv([['k', ...cells]])
+      for (const line of text.split(/\r\n|\r|\n/))
+        // The first piece of a line may hold several of our own cells, the rest begin where the locale splits.
+        for (const piece of line.split(separator).slice(1)) expect(piece.replace(/^["\s]+/, '')).not.toMatch(/^[=+\-@]/)
+      for (const line of text.split(/\r\n|\r|\n/).slice(1)) expect(line.replace(/^["\s]+/, '')).not.toMatch(/^[=+\-@]/)
+    }),
+    { numRuns: 500 },
+  )
 })
 
 test('mixed line ends keep every row: in each mixture of CRLF, LF and CR the same rows', () => {

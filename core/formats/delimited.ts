@@ -4,11 +4,20 @@ import { fail, ok, type Result } from '../units/result.ts'
 export const MAX_BYTES = 25 * 1024 * 1024
 export const MAX_ROWS = 200_000
 export const MAX_COLUMNS = 60
+/** Characters of one cell; spreadsheets keep no longer ones (common practice). */
+export const MAX_CELL = 32_767
 
 /** Why a list cannot be read at all. */
 export type ListError = {
   readonly code:
-    'job-file' | 'empty' | 'too-large' | 'too-many-rows' | 'too-many-columns' | 'not-text' | 'unclosed-quote'
+    | 'job-file'
+    | 'empty'
+    | 'too-large'
+    | 'too-many-rows'
+    | 'too-many-columns'
+    | 'too-long'
+    | 'not-text'
+    | 'unclosed-quote'
   readonly message: string
 }
 
@@ -80,6 +89,15 @@ export function readDelimited(text: string, given?: Delimiter): Result<Delimited
         return
       }
       if (data.every((cell) => cell.trim() === '')) return
+      const long = data.findIndex((cell) => cell.length > MAX_CELL)
+      if (long >= 0) {
+        error = {
+          code: 'too-long',
+          message: `Cell ${long + 1} of the row at line ${startedAt} holds more than ${MAX_CELL.toLocaleString('en')} characters. Shorten it, or close the quote it opens.`,
+        }
+        parser.abort()
+        return
+      }
       if (data.length > MAX_COLUMNS) {
         error = {
           code: 'too-many-columns',
@@ -158,5 +176,11 @@ export function writeCsv(rows: readonly (readonly (string | number)[])[]): strin
   )
 }
 
-/** A leading = + - @, tab or carriage return starts a formula in common spreadsheets (OWASP, CSV injection). */
-const neutralise = (cell: string): string => (/^[=+\-@\t\r\uff1d\uff0b\uff0d\uff20]/.test(cell) ? `'${cell}` : cell)
+/**
+ * A leading = + - @ (full-width ones too), tab or line end starts a formula in common spreadsheets (OWASP, CSV injection),
+ * and so does one after a separator of another locale or a line end, where quotes are not honoured.
+ */
+const neutralise = (cell: string): string =>
+  cell
+    .replace(/^(?=[=+\-@\t\r\n\uff1d\uff0b\uff0d\uff20])/, "'")
+    .replace(/([;\t\r\n]["\s]*)(?=[=+\-@\uff1d\uff0b\uff0d\uff20])/g, "$1'")

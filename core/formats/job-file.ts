@@ -1,10 +1,13 @@
 import * as v from 'valibot'
-import { RECORD_KINDS, RECORD_SCHEMAS, type RecordKind } from '../planning/record-kinds.ts'
+import { countFault, recordFault } from '../planning/record-bounds.ts'
+import { RECORD_KINDS, RECORD_SCHEMAS, type RecordKind, type RecordOf } from '../planning/record-kinds.ts'
+import { unfitWords } from '../planning/unfit-words.ts'
 import { fail, ok, type Result } from '../units/result.ts'
 
 export const JOB_FORMAT = 'unfinished-brick-job'
 export const JOB_VERSION = 1
-export const MAX_JOB_BYTES = 100 * 1024 * 1024
+/** Browsers keep no text above some 512 MB; what the app keeps stays well below (`MOST_RECORDS`). */
+export const MAX_JOB_BYTES = 450 * 1024 * 1024
 
 /** Kinds absent from files written before there were any. */
 type LaterKind = 'versions' | 'pictures' | 'decisions'
@@ -40,14 +43,15 @@ export const JobFileSchema = v.object({
   ...KIND_LISTS,
   /** Stored records that do not fit their schema, as they are: in no count, lost by no export. */
   setAside: v.optional(
-    v.pipe(v.array(v.object({ kind: v.picklist(RECORD_KINDS), record: SpoiltSchema })), v.maxLength(10_000)),
+    v.pipe(v.array(v.object({ kind: v.picklist(RECORD_KINDS), record: SpoiltSchema })), v.maxLength(1_000_000)),
     [],
   ),
 })
 export type JobFile = v.InferOutput<typeof JobFileSchema>
 
 export type JobFileError = {
-  readonly code: 'not-json' | 'not-a-job-file' | 'newer-version' | 'damaged'
+  /** `beyond`: well formed, but more of something than screens can show. */
+  readonly code: 'not-json' | 'not-a-job-file' | 'newer-version' | 'damaged' | 'beyond'
   readonly message: string
 }
 
@@ -72,15 +76,62 @@ export function readJobFile(text: string): Result<JobFile, JobFileError> {
   if (header.output.version > JOB_VERSION)
     return fail({
       code: 'newer-version',
-      message: `The file is of version ${header.output.version}; this app reads up to ${JOB_VERSION}. Update the app, then restore it.`,
+      message: `The file is of version ${String(header.output.version).slice(0, 20)}; this app reads up to ${JOB_VERSION}. Update the app, then restore it.`,
     })
   const parsed = v.safeParse(JobFileSchema, value)
   if (!parsed.success) {
     const issue = parsed.issues[0]
-    return fail({
-      code: 'damaged',
-      message: `The file is damaged at ${v.getDotPath(issue) ?? 'its root'}: ${issue.message}. Use another backup.`,
-    })
+    const where = (v.getDotPath(issue) ?? 'its root').slice(0, 100)
+    return fail({ code: 'damaged', message: `The file is damaged at ${where}: ${whyDamaged(value, issue)}` })
   }
-  return ok(parsed.output)
+  const fault = jobFault(parsed.output)
+  return fault === undefined ? ok(parsed.output) : fail({ code: 'beyond', message: `${fault} Nothing was restored.` })
+}
+
+/** What is wrong with a value of a file, in words and never longer than a few lines. */
+function whyDamaged(value: unknown, issue: v.BaseIssue<unknown>): string {
+  const [kind, at, ...path] = issue.path ?? []
+  if (kind && at && path.length > 0 && RECORD_KINDS.includes(kind.key as RecordKind))
+    return `${unfitWords(kind.key as RecordKind, at.value, { ...issue, path: path as never })} Use another backup.`
+  return `${issue.message.slice(0, 200)}. Use another backup.`
+}
+
+/** What in a file that fits its schema is more than screens can show; undefined when nothing is. */
+function jobFault(job: JobFile): string | undefined {
+  for (const kind of RECORD_KINDS) {
+    const records = job[kind] as readonly RecordOf<RecordKind>[]
+    const ids = new Set<string>()
+    const many = countFault(kind, records.length + job.setAside.filter((s) => s.kind === kind).length)
+    if (many !== undefined) return many
+    for (const record of records) {
+      const fault = recordFault(kind, record as never)
+      if (fault !== undefined) return fault
+      if (ids.has(record.id)) return `The id “${record.id.slice(0, 80)}” stands twice among the ${kind}.`
+      ids.add(record.id)
+    }
+  }
+  return undefined
+}
+
+/** Records that are written as one text. */
+const AT_ONCE = 500
+
+/**
+ * The text of a job file in pieces that together are its JSON: the whole may be longer than one text can be. Equal files
+ * give equal texts.
+ */
+export function* jobFileText(file: JobFile): Generator<string> {
+  const lists = [...RECORD_KINDS, 'setAside'] as const
+  const { format, version, savedAt } = file
+  yield `${JSON.stringify({ format, version, savedAt }).slice(0, -1)}`
+  for (const list of lists) {
+    yield `,${JSON.stringify(list)}:[`
+    const records = file[list] as readonly unknown[]
+    for (let from = 0; from < records.length; from += AT_ONCE) {
+      const text = JSON.stringify(records.slice(from, from + AT_ONCE)).slice(1, -1)
+      yield from === 0 ? text : `,${text}`
+    }
+    yield ']'
+  }
+  yield '}'
 }

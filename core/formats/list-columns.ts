@@ -1,6 +1,6 @@
 import * as v from 'valibot'
 import type { Colour } from '../colours/colour.ts'
-import { colourKey } from '../colours/colour.ts'
+import { colourKey, searchKey } from '../colours/colour.ts'
 import { readPartName } from '../catalogue/name-grammar.ts'
 
 export const LIST_KINDS = ['donor', 'shelf', 'design', 'offers'] as const
@@ -154,7 +154,7 @@ export function matchColumns(
   kind: ListKind,
   colours: ReadonlyMap<string, Colour>,
 ): ColumnMatch {
-  const head = (rows[0] ?? []).map(colourKey)
+  const head = (rows[0] ?? []).map(searchKey)
   const sought = LIST_FIELDS[kind].map((f) => f.field)
   const columns: Partial<Record<Field, number>> = {}
   const confidence: Partial<Record<Field, number>> = {}
@@ -216,7 +216,7 @@ export const colourCodeAlias = (heading: string, code: string): string =>
 
 /** What a source's lists have in common: the headings, or the width of a list without any. Names a remembered match. */
 export const shapeOf = (rows: readonly (readonly string[])[], kind: ListKind, hasHeading: boolean): string =>
-  `${kind}:${hasHeading ? (rows[0] ?? []).map(colourKey).join('|') : `${rows[0]?.length ?? 0} columns`}`
+  `${kind}:${hasHeading ? (rows[0] ?? []).map(searchKey).join('|') : `${rows[0]?.length ?? 0} columns`}`
 
 const ColumnsSchema = v.record(v.string(), v.pipe(v.number(), v.integer(), v.minValue(0), v.maxValue(200)))
 

@@ -222,7 +222,7 @@ test('decoration, length and visibility come in with a row', () => {
   )
   expect(accepted.map((r) => [r.length, r.decoration])).toEqual([
     [95, ''],
-    [null, 'clock   face'],
+    [null, 'clock / face'],
   ])
   expect(refused[0]?.reason).toContain('"long" is no length')
   const design = read(`part,colour,qty,hidden\nplate 2x4,${first},2,yes\nplate 2x4,${first},3,no\n`, 'design')

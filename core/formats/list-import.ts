@@ -8,7 +8,8 @@ import type { Holding } from '../shelf/holding.ts'
 import { addLots, lotKey, type LotPieces } from '../shelf/lot.ts'
 import type { Place } from '../shelf/place.ts'
 import {
-  slug,
+  freeId,
+  nameKey,
   type BuildId,
   type ColourId,
   type CopyId,
@@ -19,6 +20,7 @@ import {
   type PlaceId,
   type SetId,
 } from '../units/ids.ts'
+import { hash53 } from '../units/hash.ts'
 import type { Currency } from '../units/money.ts'
 import { MOST_PIECES } from '../units/quantity.ts'
 import type { ListKind } from './list-columns.ts'
@@ -97,17 +99,35 @@ function itemise(rows: readonly ListRow[], context: ImportContext): { rows: Item
   return { rows: itemised, parts: [...changed.values()] }
 }
 
-/** A donor inventory: one set under its name (an earlier one of that name is replaced) and, if wanted, an owned copy. */
+/** A donor inventory: one set under its name (the one of that name is replaced) and, if wanted, an owned copy. */
 export function importDonor(
   rows: readonly ListRow[],
-  options: { readonly name: string; readonly build: BuildId | null; readonly addCopy: boolean },
+  options: {
+    readonly name: string
+    readonly build: BuildId | null
+    readonly addCopy: boolean
+    /** Sets there are. */
+    readonly known?: readonly DonorSet[]
+  },
   context: ImportContext,
 ): ImportRecords {
   const { rows: itemised, parts } = itemise(rows, context)
-  const stages = [...new Set(itemised.map((r) => r.stage || 'All'))].map((name) => ({ id: slug(name), name }))
+  const before = options.known?.find((s) => nameKey(s.name) === nameKey(options.name))
+  const stages: { id: string; name: string }[] = []
+  const stageOf = (name: string): string => {
+    const same = (s: { readonly name: string }) => nameKey(s.name) === nameKey(name)
+    const known = stages.find(same)
+    if (known) return known.id
+    // A stage that was there keeps its id: copies name their stages by it.
+    const there = before?.stages.find(same)
+    const taken = new Set([...stages, ...(before?.stages ?? [])].map((s) => s.id))
+    const stage = { id: there?.id ?? freeId('', name, taken, context.fresh), name }
+    stages.push(stage)
+    return stage.id
+  }
   const lines = new Map<string, DonorSet['lines'][number]>()
   for (const row of itemised) {
-    const stage = slug(row.stage || 'All')
+    const stage = stageOf(row.stage || 'All')
     const key = JSON.stringify([stage, row.item, row.spare, row.figure])
     const first = lines.get(key)
     // More than one line may say is said by two.
@@ -121,7 +141,7 @@ export function importDonor(
     })
   }
   const set: DonorSet = {
-    id: `s-${slug(options.name)}` as SetId,
+    id: before?.id ?? (freeId('s-', options.name, new Set(options.known?.map((s) => s.id)), context.fresh) as SetId),
     name: options.name,
     stages,
     lines: [...lines.values()],
@@ -149,29 +169,48 @@ export type ShelfMode = (typeof SHELF_MODES)[number]
 /** A shelf list; rows without a place go to `defaultPlace`, equal holdings in it are summed. `removed` lists holdings to delete. */
 export function importShelf(
   rows: readonly ListRow[],
-  options: { readonly defaultPlace: string; readonly existing: readonly Holding[]; readonly mode: ShelfMode },
+  options: {
+    readonly defaultPlace: string
+    readonly existing: readonly Holding[]
+    /** Places there are: one of the same name is the place meant. */
+    readonly known?: readonly Place[]
+    readonly mode: ShelfMode
+  },
   context: ImportContext,
 ): ImportRecords & { readonly removed: readonly HoldingId[] } {
   const { rows: itemised, parts } = itemise(rows, context)
-  const places = new Map<PlaceId, Place>()
+  const known = options.known ?? []
+  const taken = new Set<string>(known.map((p) => p.id))
   const placeOf = new Map<string, PlaceId>()
+  for (const p of known) if (!placeOf.has(nameKey(p.name))) placeOf.set(nameKey(p.name), p.id)
+  const added: Place[] = []
+  const named = new Set<PlaceId>()
+  const placeCalled = (name: string): PlaceId => {
+    const key = nameKey(name)
+    let place = placeOf.get(key)
+    if (place === undefined) {
+      place = freeId('l-', name, taken, context.fresh) as PlaceId
+      taken.add(place)
+      placeOf.set(key, place)
+      added.push({ id: place, name, kind: 'bin', parent: null })
+    }
+    named.add(place)
+    return place
+  }
   const pieces = itemised.map((row): LotPieces => {
-    const name = row.place || options.defaultPlace
-    const place = placeOf.get(name) ?? (`l-${slug(name)}` as PlaceId)
-    placeOf.set(name, place)
-    if (!places.has(place)) places.set(place, { id: place, name, kind: 'bin', parent: null })
+    const place = placeCalled(row.place || options.defaultPlace)
     const { item, qty, condition, estimate, length } = row
     return { place, item, qty, condition, estimate, ...(length === null ? {} : { length }) }
   })
   // What a list states anew keeps its holding, with what is reserved of it, and begins at none.
   const stated = new Set(options.mode === 'correct' ? pieces.map(lotKey) : [])
   const counted = (h: Holding) =>
-    options.mode === 'replace' ? places.has(h.place) : options.mode === 'correct' && stated.has(lotKey(h))
+    options.mode === 'replace' ? named.has(h.place) : options.mode === 'correct' && stated.has(lotKey(h))
   const shelf = options.existing.map((h) => (counted(h) ? { ...h, qty: 0 } : h))
   const { put } = addLots(shelf, pieces, context.fresh)
   const kept = new Set(put.map((h) => h.id))
   const removed = shelf.filter((h) => h.qty === 0 && !kept.has(h.id)).map((h) => h.id)
-  return { ...NO_RECORDS, parts, places: [...places.values()], holdings: put, removed }
+  return { ...NO_RECORDS, parts, places: added, holdings: put, removed }
 }
 
 /**
@@ -208,9 +247,9 @@ export function importDesign(
   }
   const read = [...modules].map(([name, { repeats, lines }]): Module => ({
     id: `m-${context.fresh()}` as ModuleId,
-    name: name.slice(0, 120),
+    name,
     repeats,
-    origin: { kind: 'list', name: options.name || 'a parts list' },
+    origin: { kind: 'list', name: options.name.slice(0, 200) || 'a parts list' },
     lines: [...lines.values()].map(({ item, qty, note, visibility }) => ({
       id: `n-${context.fresh()}` as LineId,
       item,
@@ -233,6 +272,9 @@ export function importDesign(
   return { ...NO_RECORDS, parts, designs: [{ ...before, modules: joined }] }
 }
 
+/** Ids of offers are as short as their schema has it. */
+const MOST_OFFER_ID = 500
+
 /** An offers list: shops it names get neutral terms unless known; its offers replace earlier ones of those shops. */
 export function importOffers(
   rows: readonly ListRow[],
@@ -240,14 +282,15 @@ export function importOffers(
   context: ImportContext,
 ): ImportRecords {
   const { rows: itemised, parts } = itemise(rows, context)
-  const byName = new Map(options.knownShops.map((s) => [colourKey(s.name), s]))
+  const byName = new Map([...options.knownShops].reverse().map((s) => [nameKey(s.name), s]))
+  const taken = new Set(options.knownShops.map((s) => s.id))
   const shops = new Map<string, Shop>()
   const offers = new Map<string, Offer>()
   for (const row of itemised) {
-    const key = colourKey(row.shop)
+    const key = nameKey(row.shop)
     const known = byName.get(key) ?? shops.get(key)
     const shop: Shop = known ?? {
-      id: `file-${slug(row.shop)}`,
+      id: freeId('file-', row.shop, taken, context.fresh),
       name: row.shop,
       country: options.country,
       kind: 'shop',
@@ -261,7 +304,10 @@ export function importOffers(
       reliability: 1,
     }
     if (!known) shops.set(key, shop)
-    const id = `file:${shop.id}:${row.item}:${row.condition}:${row.pack}:${row.price}${row.thirdParty ? ':third' : ''}`
+    taken.add(shop.id)
+    const told = `file:${shop.id}:${row.item}:${row.condition}:${row.pack}:${row.price}${row.thirdParty ? ':third' : ''}`
+    const id =
+      told.length <= MOST_OFFER_ID ? told : `file:${hash53(told, 4).toString(36)}${hash53(told, 5).toString(36)}`
     const held = offers.get(id)
     offers.set(id, {
       id,
@@ -293,6 +339,8 @@ export type ImportOrder = {
   readonly colours: ReadonlyMap<string, ColourId>
   readonly parts: readonly Part[]
   readonly holdings: readonly Holding[]
+  readonly places: readonly Place[]
+  readonly sets: readonly DonorSet[]
   readonly shops: readonly Shop[]
   /** The build's design, for a design list. */
   readonly design: Design | null
@@ -309,12 +357,16 @@ export function importRows(
   if (kind === 'shelf')
     return importShelf(
       rows,
-      { defaultPlace: order.place || 'Unsorted box', existing: order.holdings, mode: order.mode },
+      { defaultPlace: order.place || 'Unsorted box', existing: order.holdings, known: order.places, mode: order.mode },
       context,
     )
   const records = (): ImportRecords => {
     if (kind === 'donor')
-      return importDonor(rows, { name: order.name, build, addCopy: order.addCopy && build !== null }, context)
+      return importDonor(
+        rows,
+        { name: order.name, build, addCopy: order.addCopy && build !== null, known: order.sets },
+        context,
+      )
     if (kind === 'design') {
       const { name, mode, design } = order
       return build ? importDesign(rows, { build, name, mode, existing: design }, context) : NO_RECORDS

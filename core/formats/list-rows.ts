@@ -1,10 +1,12 @@
+import { readPartName } from '../catalogue/name-grammar.ts'
 import { codeAlias, partFromName } from '../catalogue/part.ts'
-import { colourKey } from '../colours/colour.ts'
+import { colourKey, searchKey } from '../colours/colour.ts'
 import type { Visibility } from '../design/design.ts'
 import { CONDITIONS, type Condition } from '../units/condition.ts'
 import { decimalStyle, needsStyle, readDigits, type DecimalStyle } from '../units/decimal-style.ts'
-import { readAmount, type AmountFault } from '../units/money.ts'
+import { decimal, readAmount, type AmountFault } from '../units/money.ts'
 import { MOST_PIECES } from '../units/quantity.ts'
+import { MOST_PRICE } from '../planning/market.ts'
 import type { ColourId } from '../units/ids.ts'
 import type { ListTable } from './delimited.ts'
 import {
@@ -70,16 +72,14 @@ export type ListContext = {
   readonly knownColours: ReadonlyMap<string, ColourId>
   /** Part name by foreign code (`codeAlias`). */
   readonly knownCodes: ReadonlyMap<string, string>
+  /** The part that another part's id stands for, where parts were merged. */
+  readonly sameAs?: ReadonlyMap<string, string>
 }
 
 /** Reads rows by the matched columns; each refused row keeps its cells and says what to mend. Never throws. */
 export function readList(list: ListTable, kind: ListKind, match: ColumnMatch, context: ListContext): ListReading {
   const accepted: ListRow[] = []
   const refused: RefusedRow[] = []
-  const unknown = new Map<string, { name: string; rows: number }>()
-  let pieces = 0
-  let repeats = 0
-  const seenRows = new Set<string>()
   const lacking = LIST_FIELDS[kind].filter(
     (f) =>
       f.required && match.columns[f.field] === undefined && match.columns[STAND_FOR[f.field] ?? f.field] === undefined,
@@ -92,8 +92,7 @@ export function readList(list: ListTable, kind: ListKind, match: ColumnMatch, co
   }
   const first = match.hasHeading ? 1 : 0
   const { styles, numbers } = numberStyles(list.rows, first, match)
-  /** Pieces of rows that will be one record, by what makes them one. */
-  const together = new Map<string, { qty: number; line: number }>()
+  const read: { readonly cells: readonly string[]; readonly line: number; readonly row: ListRow | string }[] = []
   for (let i = first; i < list.rows.length; i++) {
     const cells = list.rows[i] ?? []
     const line = list.lineOf[i] ?? 0
@@ -101,43 +100,109 @@ export function readList(list: ListTable, kind: ListKind, match: ColumnMatch, co
       lacking.length > 0
         ? `No column is chosen for ${lacking.map((f) => FIELD_LABELS[f.field]).join(', ')}.`
         : readRow(cells, line, kind, match, context, headings, styles)
-    const refusal = typeof row === 'string' ? row : tooManyTogether(row, kind, together)
+    read.push({ cells, line, row })
+  }
+  const twoMeanings = codesWithTwoMeanings(
+    read.flatMap(({ row }) => (typeof row === 'string' ? [] : row)),
+    context,
+  )
+  /** Pieces of rows that will be one record, by what makes them one. */
+  const together = new Map<string, { qty: number; line: number }>()
+  const sums = new Sums(context)
+  for (const { cells, line, row } of read) {
+    const refusal = typeof row === 'string' ? row : (twoMeanings(row) ?? tooManyTogether(row, kind, together))
     if (refusal !== undefined || typeof row === 'string') {
       refused.push({ line, reason: refusal ?? '', cells })
       continue
     }
     accepted.push(row)
-    pieces += row.qty
-    const identity = [
-      row.part,
-      row.colourName,
-      row.stage,
-      row.spare,
-      row.figure,
-      row.place,
-      row.condition,
-      row.module,
-      row.shop,
-      row.price,
-      row.pack,
-      row.estimate,
-      row.decoration,
-      row.length,
-      row.visibility,
-    ]
-      .join('\n')
-      .toLowerCase()
-    if (seenRows.has(identity)) repeats++
-    else seenRows.add(identity)
-    const key = colourKey(row.colourName)
-    if (!context.knownColours.has(key)) {
-      const seen = unknown.get(key)
-      if (seen) seen.rows++
-      else unknown.set(key, { name: row.colourName, rows: 1 })
-    }
+    sums.add(row)
   }
-  const unknownColours = [...unknown.values()].sort((p, q) => q.rows - p.rows || (p.name < q.name ? -1 : 1))
-  return { accepted, refused, unknownColours, pieces, repeats, numbers }
+  const { pieces, repeats } = sums
+  return { accepted, refused, unknownColours: sums.unknownColours(), pieces, repeats, numbers }
+}
+
+/** What accepted rows come to. */
+class Sums {
+  pieces = 0
+  repeats = 0
+  readonly #unknown = new Map<string, { name: string; rows: number }>()
+  readonly #seen = new Set<string>()
+  readonly #context: ListContext
+
+  constructor(context: ListContext) {
+    this.#context = context
+  }
+
+  add(row: ListRow): void {
+    this.pieces += row.qty
+    const { line: _, partCode: _code, colourCode: _colour, qty: _qty, note: _note, ...identity } = row
+    const said = Object.values(identity).join('\n').toLowerCase()
+    if (this.#seen.has(said)) this.repeats++
+    else this.#seen.add(said)
+    const key = colourKey(row.colourName)
+    if (this.#context.knownColours.has(key)) return
+    const seen = this.#unknown.get(key)
+    if (seen) seen.rows++
+    else this.#unknown.set(key, { name: row.colourName, rows: 1 })
+  }
+
+  /** Most used first. */
+  unknownColours(): ListReading['unknownColours'] {
+    return [...this.#unknown.values()].sort((p, q) => q.rows - p.rows || (p.name < q.name ? -1 : 1))
+  }
+}
+
+/**
+ * Tells of a row whether its code stands for two names: in this list, or here and in what is known of earlier lists. One
+ * code names one part (and one colour): a column that numbers pages or bags would make one thing of many.
+ */
+function codesWithTwoMeanings(
+  rows: readonly ListRow[],
+  { knownCodes, sameAs }: ListContext,
+): (row: ListRow) => string | undefined {
+  type Meaning = { readonly id: string; readonly name: string; readonly line: number }
+  const partOf = (name: string) => {
+    const { id } = partFromName(name)
+    return sameAs?.get(id) ?? id
+  }
+  const parts = new Map<string, Meaning>()
+  const colours = new Map<string, Meaning>()
+  const doubled = new Map<string, readonly [Meaning, Meaning]>()
+  const ids = new Map<string, string>()
+  const idOf = (name: string) => {
+    const known = ids.get(name) ?? partOf(name)
+    ids.set(name, known)
+    return known
+  }
+  const note = (of: Map<string, Meaning>, code: string, meaning: Meaning) => {
+    const before = of.get(code)
+    if (!before) of.set(code, meaning)
+    else if (before.id !== meaning.id && !doubled.has(code)) doubled.set(code, [before, meaning])
+  }
+  for (const { partCode, part, colourCode, colourName, line } of rows) {
+    if (partCode !== '') note(parts, partCode, { id: idOf(part), name: part, line })
+    if (colourCode !== '' && colourName !== colourCode)
+      note(colours, colourCode, { id: colourKey(colourName), name: colourName, line })
+  }
+  const bare = (code: string) => code.slice(code.indexOf('=') + 1).slice(0, 40)
+  const short = (name: string) => (name.length > 50 ? `${name.slice(0, 50)}…` : name)
+  const inList = (code: string, what: string) => {
+    const pair = doubled.get(code)
+    if (!pair) return undefined
+    const [one, other] = pair
+    return `The code "${bare(code)}" stands for "${short(one.name)}" (row ${one.line}) and "${short(other.name)}" (row ${other.line}); one code names one ${what}. Mend it, or choose no column for the ${what}'s code.`
+  }
+  return ({ partCode, part, colourCode }) => {
+    const known = partCode === '' ? undefined : knownCodes.get(partCode)
+    // Where the grammar knows neither name the code may well join two words for one part: that is what it is for.
+    if (known !== undefined && readPartName(part).known && readPartName(known).known && idOf(known) !== idOf(part))
+      return `The code "${bare(partCode)}" is known to be "${short(known)}"; this row says "${short(part)}". Mend one of them, or choose no column for the part's code.`
+    return (
+      (partCode === '' ? undefined : inList(partCode, 'part')) ??
+      (colourCode === '' ? undefined : inList(colourCode, 'colour'))
+    )
+  }
 }
 
 const NUMBER_FIELDS: readonly Field[] = ['qty', 'stock', 'price', 'pack', 'repeats']
@@ -180,6 +245,21 @@ function tooManyTogether(
   return undefined
 }
 
+/** Characters of each field at most; a longer text is refused, as one cut short might be another's. */
+const LONGEST: readonly (readonly [Field, number])[] = [
+  ['part', 200],
+  ['partCode', 60],
+  ['colour', 80],
+  ['colourCode', 60],
+  ['decoration', 80],
+  ['stage', 100],
+  ['figure', 100],
+  ['place', 100],
+  ['module', 100],
+  ['shop', 100],
+  ['note', 500],
+]
+
 function readRow(
   cells: readonly string[],
   line: number,
@@ -193,15 +273,18 @@ function readRow(
     const column = match.columns[field]
     return column === undefined ? '' : (cells[column] ?? '').replace(/\s+/g, ' ').trim()
   }
-  const partCode = cell('partCode') === '' ? '' : codeAlias(headings.partCode, cell('partCode').slice(0, 60))
+  const long = LONGEST.find(([field, most]) => cell(field).length > most)
+  if (long) {
+    const [field, most] = long
+    return `The ${FIELD_LABELS[field].toLowerCase()} is longer than ${most} characters. Shorten it.`
+  }
+  const partCode = cell('partCode') === '' ? '' : codeAlias(headings.partCode, cell('partCode'))
   const part = cell('part') || (context.knownCodes.get(partCode) ?? '')
   if (part === '')
     return partCode === ''
       ? 'There is no part name. Write one, such as "plate 2x4".'
       : `The part code "${cell('partCode')}" is not known yet. Write the part's name once, and the code is remembered.`
-  if (part.length > 200) return 'The part name is longer than 200 characters. Shorten it.'
-  const colourCode =
-    cell('colourCode') === '' ? '' : colourCodeAlias(headings.colourCode, cell('colourCode').slice(0, 60))
+  const colourCode = cell('colourCode') === '' ? '' : colourCodeAlias(headings.colourCode, cell('colourCode'))
   // A known code says more than an unknown name.
   const colourName =
     cell('colour') === '' ||
@@ -209,7 +292,6 @@ function readRow(
       ? colourCode
       : cell('colour')
   if (colourKey(colourName) === '') return 'There is no colour. Write its name.'
-  if (colourName.length > 80) return 'The colour name is longer than 80 characters. Shorten it.'
   const amount: Field = kind === 'offers' ? 'stock' : 'qty'
   const quantity = readQuantity(cell(amount), styles[amount])
   if (typeof quantity === 'string') return quantity
@@ -240,6 +322,8 @@ function readRow(
     const read = readAmount(cell('price'), context.currency, styles.price)
     if (typeof read === 'string') return priceFault(read, cell('price'), context.currency)
     if (read < 0) return priceFault('none', cell('price'), context.currency)
+    if (read > MOST_PRICE)
+      return `The price "${cell('price')}" is above ${decimal(MOST_PRICE, context.currency)} ${context.currency} a piece. Check the column.`
     price = read
     if (cell('shop') === '') return 'There is no shop. Write its name.'
     if (cell('pack') !== '') {
@@ -255,20 +339,20 @@ function readRow(
     partCode,
     colourName,
     colourCode,
-    decoration: cell('decoration').replace(/\|/g, ' ').slice(0, 80).toLowerCase(),
+    decoration: cell('decoration').replace(/\|/g, '/').toLowerCase(),
     length,
     visibility,
     thirdParty: YES.test(cell('thirdParty')) || /^third/i.test(cell('thirdParty')),
     ...quantity,
-    stage: cell('stage').slice(0, 100),
+    stage: cell('stage'),
     spare: YES.test(cell('spare')) || /^(spare|extra)$/i.test(cell('spare')),
-    figure: cell('figure').slice(0, 100),
-    place: cell('place').slice(0, 100),
+    figure: cell('figure'),
+    place: cell('place'),
     condition,
-    module: cell('module').slice(0, 100),
+    module: cell('module'),
     repeats,
-    note: cell('note').slice(0, 500),
-    shop: cell('shop').slice(0, 100),
+    note: cell('note'),
+    shop: cell('shop'),
     price,
     pack,
   }
@@ -338,4 +422,4 @@ const CONDITION_WORDS: Record<Condition, readonly string[]> = {
 }
 
 const readCondition = (text: string): Condition | undefined =>
-  CONDITIONS.find((c) => CONDITION_WORDS[c].includes(colourKey(text)))
+  CONDITIONS.find((c) => CONDITION_WORDS[c].includes(searchKey(text)))

@@ -1,7 +1,8 @@
-import { unzipSync } from 'fflate'
+import { unzipSync, zipSync, type Unzipped } from 'fflate'
 import readSheets from 'read-excel-file/universal'
 import { fail, ok, type Result } from '../units/result.ts'
-import { MAX_COLUMNS, MAX_ROWS, type ListError, type ListTable } from './delimited.ts'
+import { MAX_CELL, MAX_COLUMNS, MAX_ROWS, type ListError, type ListTable } from './delimited.ts'
+import { sheetFault, tooLong } from './workbook-bounds.ts'
 
 /** What a workbook may unpack to, bytes; a small file that unpacks to more is a trap or a mistake. */
 export const MAX_UNPACKED = 150 * 1024 * 1024
@@ -37,9 +38,20 @@ export async function readWorkbook(
       code: 'too-large',
       message: `The workbook unpacks to more than ${Math.round(maxUnpacked / 1024 / 1024)} MB. Export the one sheet you need as CSV.`,
     })
+  let contents: Unzipped
+  try {
+    contents = unzipSync(bytes, { filter: ({ name }) => /\.(xml|rels)$/.test(name) })
+  } catch {
+    return fail({ code: 'not-text', message: 'The workbook is damaged. Save it again as XLSX, or export it as CSV.' })
+  }
+  for (const xml of Object.values(contents)) {
+    const fault = sheetFault(xml)
+    if (fault) return fail(fault)
+  }
   let sheets: Awaited<ReturnType<typeof readSheets>>
   try {
-    sheets = await readSheets(bytes.slice().buffer)
+    // Stored, not packed: the reader's own unzip would start workers of its own for large entries.
+    sheets = await readSheets(zipSync(contents, { level: 0 }).buffer as ArrayBuffer)
   } catch {
     return fail({
       code: 'not-text',
@@ -53,6 +65,8 @@ export async function readWorkbook(
     for (const [i, row] of data.entries()) {
       const cells = row.map(cellText)
       if (cells.every((c) => c.trim() === '')) continue
+      const long = cells.findIndex((c) => c.length > MAX_CELL)
+      if (long >= 0) return fail(tooLong(`${columnLetter(long)}${i + 1}`))
       if (cells.length > MAX_COLUMNS)
         return fail({ code: 'too-many-columns', message: `Sheet "${sheet}" has more than ${MAX_COLUMNS} columns.` })
       if (rows.length >= MAX_ROWS)
@@ -68,6 +82,10 @@ export async function readWorkbook(
   if (tables.length === 0) return fail({ code: 'empty', message: 'Every sheet of the workbook is empty.' })
   return ok(tables)
 }
+
+/** A, B, ..., Z, AA, ... */
+const columnLetter = (index: number): string =>
+  (index >= 26 ? columnLetter(Math.floor(index / 26) - 1) : '') + String.fromCharCode(65 + (index % 26))
 
 function cellText(cell: unknown): string {
   if (cell === null || cell === undefined) return ''

@@ -6,6 +6,12 @@ import { CurrencySchema } from '../units/money.ts'
 const Count = v.pipe(v.number(), v.integer(), v.minValue(0), v.maxValue(1e12))
 const Text = v.pipe(v.string(), v.minLength(1), v.maxLength(120))
 
+/**
+ * The dearest a piece may be, minor units, where offers come in from lists and markets: a million of them at that price can
+ * still be added up exactly.
+ */
+export const MOST_PRICE = 1_000_000_000
+
 /** A shop and its terms, as kept with the build's data; money in minor units of `currency`, mass in milligrams. */
 export const ShopSchema = v.object({
   id: Text,

@@ -1,5 +1,5 @@
 import type { ItemKey } from '../catalogue/item.ts'
-import { colourKey } from '../colours/colour.ts'
+import { searchKey } from '../colours/colour.ts'
 import type { Design } from '../design/design.ts'
 import type { DonorSet } from '../donors/donor-set.ts'
 import type { Holding } from '../shelf/holding.ts'
@@ -55,7 +55,7 @@ export function indexItems(
         places: r.places.size,
         sets: r.sets.size,
         designs: r.designs.size,
-        key: colourKey([name, ...r.places, ...r.sets].join(' ')),
+        key: searchKey([name, ...r.places, ...r.sets].join(' ')),
       }
     })
     .sort((p, q) => (p.name < q.name ? -1 : p.name > q.name ? 1 : 0))
@@ -66,7 +66,7 @@ export function indexItems(
  * or `4x2`. At most `limit`.
  */
 export function findItems(index: readonly ItemEntry[], query: string, limit: number): ItemEntry[] {
-  const words = colourKey(query)
+  const words = searchKey(query)
     .split(' ')
     .filter((w) => w !== '')
     .map((w) => {

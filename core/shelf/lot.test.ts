@@ -4,7 +4,7 @@ import { colourId, partId, type BuildId, type HoldingId, type PlaceId } from '..
 import { MOST_PIECES } from '../units/quantity.ts'
 import type { Holding } from './holding.ts'
 import { addLots, exchangeLots, lotKey, takePieces, type LotPieces, type ShelfChange } from './lot.ts'
-import { move, moveAll } from './rearrange.ts'
+import { move } from './rearrange.ts'
 
 const ITEMS = ['plate 2x4', 'hose', 'brick 1x2'].map((p) => itemKey(partId(p), colourId('Soot')))
 const BUILDS = ['b-1', 'b-2'] as BuildId[]
@@ -86,7 +86,8 @@ test('any run of moves keeps every piece and every reservation; whole holdings k
       let now = start
       for (const { pick, qty, to, all } of steps) {
         const holding = now[pick % now.length] as Holding
-        const change = all ? moveAll(now, to, now) : move(holding, qty, to, now, fresh)
+        const takes = all ? now.map((h) => ({ holding: h, qty: h.qty })) : [{ holding, qty }]
+        const change = move(now, takes, to, fresh)
         const after = apply(now, change)
         if (
           !all &&

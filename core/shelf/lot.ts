@@ -4,7 +4,6 @@ import type { Holding } from './holding.ts'
 
 /** What a change of the shelf writes and deletes. */
 export type ShelfChange = { readonly put: readonly Holding[]; readonly remove: readonly HoldingId[] }
-export const NO_CHANGE: ShelfChange = { put: [], remove: [] }
 
 /** What makes pieces lie together as one holding: the item, where it is, in which condition, how long, counted or not. */
 export type Lot = Omit<Holding, 'id' | 'qty' | 'reserved'>

@@ -1,53 +1,35 @@
 import type { HoldingId, PlaceId } from '../units/ids.ts'
 import type { Holding } from './holding.ts'
-import { exchangeLots, NO_CHANGE, type ShelfChange } from './lot.ts'
+import { exchangeLots, type ShelfChange } from './lot.ts'
 
 /**
- * Moves `qty` pieces of a holding (clamped to what it has) to a place: all of it moves as it is, a part is split off,
- * and pieces of the same kind already there take them in (`addLots`).
+ * Moves pieces of holdings (each clamped to what it has) to a place, as one change: all of a holding moves as it is, a part
+ * is split off, and pieces of the same kind already there take them in (`addLots`). Time: linear in both lists.
  */
-export function move(
-  holding: Holding,
-  qty: number,
-  to: PlaceId,
+export const move = (
   shelf: readonly Holding[],
+  takes: readonly { readonly holding: Holding; readonly qty: number }[],
+  to: PlaceId,
   fresh: () => string,
-): ShelfChange {
-  const moved = Math.min(Math.max(0, qty), holding.qty)
-  if (moved === 0 || to === holding.place) return NO_CHANGE
-  if (moved === holding.qty) return moveAll([holding], to, shelf)
-  return exchangeLots(shelf, [{ holding, qty: moved }], (taken) => [{ ...taken, place: to }], fresh)
-}
-
-/** Moves whole holdings to a place, as one change; equal kinds are joined. Time: linear in both lists. */
-export function moveAll(moved: readonly Holding[], to: PlaceId, shelf: readonly Holding[]): ShelfChange {
-  const takes = moved.filter((h) => h.place !== to).map((holding) => ({ holding, qty: holding.qty }))
-  return exchangeLots(
+): ShelfChange =>
+  exchangeLots(
     shelf,
-    takes,
+    takes
+      .filter(({ holding, qty }) => holding.place !== to && qty > 0)
+      .map(({ holding, qty }) => ({ holding, qty: Math.min(qty, holding.qty) })),
     (taken) => [{ ...taken, place: to }],
-    () => '',
+    fresh,
   )
-}
 
 export type CountDifference = { readonly holding: Holding; readonly now: number }
 
-/**
- * Settles a count: counted holdings become exact, those counted as none go, the rest stays. Differences are the counted
- * holdings whose number changed or that were an estimate.
- */
-export function settleCount(
+/** The counted holdings whose number changed or that were an estimate; all others stay as they are. */
+export function countDifferences(
   shelf: readonly Holding[],
   counts: ReadonlyMap<HoldingId, number>,
-): ShelfChange & { readonly differences: readonly CountDifference[] } {
-  const differences: CountDifference[] = []
-  for (const holding of shelf) {
+): readonly CountDifference[] {
+  return shelf.flatMap((holding) => {
     const now = counts.get(holding.id)
-    if (now !== undefined && (now !== holding.qty || holding.estimate)) differences.push({ holding, now })
-  }
-  return {
-    differences,
-    put: differences.flatMap(({ holding, now }) => (now > 0 ? [{ ...holding, qty: now, estimate: false }] : [])),
-    remove: differences.flatMap(({ holding, now }) => (now === 0 ? [holding.id] : [])),
-  }
+    return now !== undefined && (now !== holding.qty || holding.estimate) ? [{ holding, now }] : []
+  })
 }

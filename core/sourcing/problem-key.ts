@@ -1,24 +1,11 @@
+import { hash53 } from '../units/hash.ts'
 import type { SourcingProblem } from './problem.ts'
 
 /**
- * A short text that differs, in all likelihood, for different problems: 106 bits of two runs of cyrb53, a public-domain
- * string hash by bryc, over the problem as JSON. Not a secret: who writes a file may write any key.
+ * A short text that differs, in all likelihood, for different problems: 106 bits of two runs of cyrb53 over the problem as
+ * JSON. Not a secret: who writes a file may write any key.
  */
 export function problemKey(problem: SourcingProblem): string {
   const text = JSON.stringify(problem)
   return `${hash53(text, 1).toString(36)}-${hash53(text, 2).toString(36)}`
-}
-
-/** cyrb53: two 32-bit mixes, together 53 bits. */
-function hash53(text: string, seed: number): number {
-  let a = 0xdeadbeef ^ seed
-  let b = 0x41c6ce57 ^ seed
-  for (let i = 0; i < text.length; i++) {
-    const code = text.charCodeAt(i)
-    a = Math.imul(a ^ code, 2654435761)
-    b = Math.imul(b ^ code, 1597334677)
-  }
-  a = Math.imul(a ^ (a >>> 16), 2246822507) ^ Math.imul(b ^ (b >>> 13), 3266489909)
-  b = Math.imul(b ^ (b >>> 16), 2246822507) ^ Math.imul(a ^ (a >>> 13), 3266489909)
-  return 4294967296 * (2097151 & b) + (a >>> 0)
 }

@@ -1,5 +1,5 @@
 import { Command } from 'cmdk'
-import { colourKey } from '../../core/colours/colour.ts'
+import { searchKey } from '../../core/colours/colour.ts'
 import { useDeferredValue, useMemo, useState } from 'react'
 import { useNavigate } from 'react-router'
 import { findItems, indexItems } from '../../core/planning/search.ts'
@@ -37,8 +37,8 @@ export function CommandPalette({
     [open, holdings, places, sets, designs, nameItem],
   )
   const pieces = useMemo(() => (asked.trim().length < 2 ? [] : findItems(index, asked, 12)), [index, asked])
-  const words = colourKey(asked).split(' ')
-  const fits = (name: string) => words.every((w) => colourKey(name).includes(w))
+  const words = searchKey(asked).split(' ')
+  const fits = (name: string) => words.every((w) => searchKey(name).includes(w))
   const run = (work: () => unknown) => () => {
     onOpenChange(false)
     setQuery('')

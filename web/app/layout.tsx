@@ -194,7 +194,9 @@ function BuildRail({ id }: { id: BuildId }) {
             ? 'plan unsound'
             : age === 'old'
               ? 'plan is old'
-              : 'plan kept'
+              : age === 'elsewhere'
+                ? 'plan of a file'
+                : 'plan kept'
           : shortfall.size > 0
             ? 'no plan'
             : 'not needed',

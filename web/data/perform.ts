@@ -1,18 +1,47 @@
 import { toast } from 'sonner'
 import type { Change } from '../../storage/journal-entry.ts'
-import type { Result } from '../../core/units/result.ts'
-import { act, type StoreError } from '../../storage/journal.ts'
+import { fail, type Result } from '../../core/units/result.ts'
+import { act, type Stepped, type StepOptions } from '../../storage/journal.ts'
+import { storageFailure, type StoreError } from '../../storage/store-error.ts'
 import { storeWorker } from '../../workers/store-client.ts'
+import { refusalOfCommit } from '../ui/commit-scope.ts'
 import { db, nowIso } from './database.ts'
+import { thisTab } from './tab.ts'
 
 /** Up to so many records an act is written by the page itself, which is sooner; more go through the worker. */
 const FEW = 300
 
-/** Writes a named act, here or in the worker; says nothing. */
-export function write(label: string, changes: readonly Change[]): Promise<Result<undefined, StoreError>> {
-  const size = changes.reduce((n, c) => n + c.puts.length + c.deletes.length, 0)
-  return size <= FEW ? act(db, label, changes, nowIso()) : storeWorker().call('act', label, changes, nowIso())
+const sizeOf = ({ puts, deletes, shelf }: Change): number =>
+  puts.length +
+  deletes.length +
+  (shelf === undefined
+    ? 0
+    : (shelf.do === 'add' ? shelf.lots : shelf.do === 'move' ? shelf.takes : shelf.counts).length)
+
+/** Writes a named act, here or in the worker, and gives its place in the history; says nothing. Never rejects. */
+export async function write(
+  label: string,
+  changes: readonly Change[],
+): Promise<Result<number | undefined, StoreError>> {
+  const size = changes.reduce((n, c) => n + sizeOf(c), 0)
+  try {
+    const by = await thisTab()
+    return await (size <= FEW
+      ? act(db, label, changes, nowIso(), { by })
+      : storeWorker().call('act', label, changes, nowIso(), by))
+  } catch (error) {
+    return fail(
+      storageFailure(error) ?? {
+        code: 'failed',
+        message: `Not written: ${wordsOf(error)}. Nothing was changed; try again.`,
+      },
+    )
+  }
 }
+
+/** What an error says, without its end and not for ever. */
+export const wordsOf = (error: unknown): string =>
+  (error instanceof Error ? error.message : String(error)).replace(/[.\s]+$/, '').slice(0, 300) || 'unknown reason'
 
 /** Performs a named act on the user's data and says so, with undo at hand; a failure is shown in words. */
 export async function perform(
@@ -20,28 +49,59 @@ export async function perform(
   changes: readonly Change[],
   options: { quiet?: boolean } = {},
 ): Promise<boolean> {
-  const result = await write(label, changes)
-  return performed(result.ok ? { ok: true, value: label } : result, options)
+  const tellField = refusalOfCommit()
+  const done = performed(label, await write(label, changes), options)
+  if (!done) tellField?.()
+  return done
 }
 
-/** Says what became of a named act that was written elsewhere: its label, with undo at hand, or why it failed. */
-export function performed(result: Result<string, StoreError>, options: { quiet?: boolean } = {}): boolean {
+/** Says what became of a named act: its label, with the undo of just that act at hand, or why it failed. */
+export function performed(
+  label: string,
+  result: Result<number | undefined, StoreError>,
+  options: { quiet?: boolean } = {},
+): boolean {
   if (!result.ok) {
     toast.error(result.error.message, { duration: 20_000 })
     return false
   }
-  if (!options.quiet) toast.success(result.value, { action: { label: 'Undo', onClick: () => void undoLast() } })
+  const entry = result.value
+  if (!options.quiet)
+    toast.success(label, entry === undefined ? {} : { action: { label: 'Undo', onClick: () => void undoThis(entry) } })
   return true
 }
 
-export async function undoLast(): Promise<void> {
-  const result = await storeWorker().call('undo')
-  if (!result.ok) toast.error(result.error.message)
-  else toast(result.value === undefined ? 'Nothing to undo' : `Undone: ${result.value}`)
+type Ask = (options: StepOptions) => Promise<Result<Stepped, StoreError>>
+
+/** Asks the worker for a step in the history, and says what came of it. A worker that fails is an error in words. */
+async function stepped(ask: Ask, options: StepOptions, done: string, none: string): Promise<void> {
+  let result: Result<Stepped, StoreError>
+  try {
+    result = await ask(options)
+  } catch (error) {
+    toast.error(`That failed: ${wordsOf(error)}. Nothing was changed; try again.`)
+    return
+  }
+  if (result.ok) toast(result.value === undefined ? none : `${done}: ${result.value.label}`)
+  else if (result.error.code === 'foreign' && result.error.entry !== undefined) {
+    const only = result.error.entry
+    toast(result.error.message, {
+      duration: 20_000,
+      action: {
+        label: done === 'Undone' ? 'Undo it' : 'Do it again',
+        onClick: () => void stepped(ask, { only }, done, none),
+      },
+    })
+  } else toast.error(result.error.message, { duration: 20_000 })
 }
 
-export async function redoLast(): Promise<void> {
-  const result = await storeWorker().call('redo')
-  if (!result.ok) toast.error(result.error.message)
-  else toast(result.value === undefined ? 'Nothing to redo' : `Done again: ${result.value}`)
-}
+/** Undoes one act by its place in the history, or says why not. */
+const undoThis = (entry: number): Promise<void> =>
+  stepped(async () => storeWorker().call('undoAct', entry, nowIso(), await thisTab()), {}, 'Undone', 'Nothing to undo')
+
+/** Undoes the last act of this tab; asks before it takes back what another tab or an earlier visit did. */
+export const undoLast = async (): Promise<void> =>
+  stepped((options) => storeWorker().call('undo', options), { by: await thisTab() }, 'Undone', 'Nothing to undo')
+
+export const redoLast = async (): Promise<void> =>
+  stepped((options) => storeWorker().call('redo', options), { by: await thisTab() }, 'Done again', 'Nothing to redo')

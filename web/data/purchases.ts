@@ -4,6 +4,7 @@ import { useMemo } from 'react'
 import { landedTotal, planOrders, type Basket } from '../../core/planning/baskets.ts'
 import type { Build } from '../../core/planning/build.ts'
 import type { KeptPlan } from '../../core/planning/kept-plan.ts'
+import { problemKey } from '../../core/sourcing/problem-key.ts'
 import { verifyPlan } from '../../core/sourcing/verify-plan.ts'
 import { tallyWorker } from '../../workers/tally-client.ts'
 import type { TaskSummary } from '../../workers/tally.worker.ts'
@@ -28,9 +29,21 @@ export type Purchase = {
 }
 
 const PROOF = 'proof:'
-/** What a plan's proof is known by: the plan as it was found. */
-const proofOf = ({ plan, asked }: KeptPlan): string =>
-  JSON.stringify([asked, plan.total, plan.bound, plan.status, plan.purchases, plan.sets, plan.assignments])
+const proofs = new WeakMap<KeptPlan, string>()
+/** What a plan's proof is known by: the plan as it was found, and the problem it answers. */
+function proofOf(kept: KeptPlan): string {
+  const known = proofs.get(kept)
+  if (known !== undefined) return known
+  const { plan, asked, problem, habits, unavailable } = kept
+  const { total, bound, status, purchases, sets, assignments } = plan
+  const proof = JSON.stringify([
+    asked,
+    ...[total, bound, status, purchases, sets, assignments],
+    ...[problemKey(problem), habits, unavailable],
+  ])
+  proofs.set(kept, proof)
+  return proof
+}
 
 /** Proofs of plans that this page found; those of earlier visits and other tabs are in the settings. */
 const found = new Set<string>()
@@ -111,17 +124,24 @@ export function usePurchaseTask(tally: BuildTally | undefined, wanted = true): P
   }
 }
 
-/** How a kept plan stands to the build as it is: fitting, older than it, or not known yet. */
-export type PlanAge = 'fits' | 'old' | 'unknown'
+/**
+ * How a kept plan stands to the build as it is: fitting, older than it, found elsewhere (what a file says it answers is
+ * not believed), or not known yet.
+ */
+export type PlanAge = 'fits' | 'old' | 'elsewhere' | 'unknown'
 
-export const planAge = (kept: KeptPlan | undefined, { task, pending }: PurchaseTask): PlanAge =>
-  !kept || !task ? 'unknown' : kept.asked !== task.key ? 'old' : pending ? 'unknown' : 'fits'
+export function planAge(purchase: Purchase | undefined, { task, pending }: PurchaseTask): PlanAge {
+  if (!purchase || !task) return 'unknown'
+  if (purchase.kept.asked !== task.key) return 'old'
+  if (purchase.ownProof === false) return 'elsewhere'
+  return pending || purchase.ownProof === undefined ? 'unknown' : 'fits'
+}
 
 /** A build's kept plan and how it stands to the build as it is now. */
 export function usePlan(tally: BuildTally | undefined): { purchase: Purchase | undefined; age: PlanAge } {
   const purchase = usePurchase(tally?.now.build)
   const task = usePurchaseTask(tally, purchase !== undefined)
-  return { purchase, age: planAge(purchase?.kept, task) }
+  return { purchase, age: planAge(purchase, task) }
 }
 
 /** The purchase problem of a count, as it is solved. */

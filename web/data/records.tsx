@@ -28,6 +28,8 @@ export type RecordsView = Records & {
   readonly tallied: SnapshotRecords
   /** Part name by foreign code. */
   readonly partNameByCode: ReadonlyMap<string, string>
+  /** Part id by the ids of parts that were merged into it. */
+  readonly mergedParts: ReadonlyMap<string, string>
 }
 
 const RecordsContext = createContext<RecordsView | undefined>(undefined)
@@ -113,7 +115,11 @@ function catalogueOf(parts: readonly Part[], colours: readonly Colour[]) {
   const partNameByCode = new Map(
     parts.flatMap((p) => (p.aliases ?? []).filter((a) => a.includes('=')).map((a) => [a, p.name])),
   )
+  const mergedParts = new Map<string, string>(
+    parts.flatMap((p) => (p.aliases ?? []).filter((a) => a.startsWith('p-')).map((a) => [a, p.id])),
+  )
   return {
+    mergedParts,
     partById,
     colourById,
     allColours,

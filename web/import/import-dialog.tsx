@@ -82,7 +82,7 @@ function ChooseSource({
   build: BuildId | null
   onLoaded: (loaded: Loaded) => void
 }) {
-  const { allColours, builds, partNameByCode } = useRecords()
+  const { allColours, builds, partNameByCode, mergedParts } = useRecords()
   const [text, setText] = useState('')
   const [problem, setProblem] = useState('')
   const [busy, setBusy] = useState(false)
@@ -90,7 +90,7 @@ function ChooseSource({
   const read = async (source: string | Uint8Array, name: string) => {
     setBusy(true)
     setProblem('')
-    const context = { kind, colours: allColours, currency, codes: partNameByCode }
+    const context = { kind, colours: allColours, currency, codes: partNameByCode, sameAs: mergedParts }
     try {
       const preview = await listWorker().call('read', source, context)
       if (!preview.ok) {

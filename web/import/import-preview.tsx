@@ -19,6 +19,10 @@ import { recall, remember } from './remembered-columns.ts'
 import { runImport, type ColourChoice } from './run-import.ts'
 import { UnknownColours } from './unknown-colours.tsx'
 
+/** Characters of a set's name, and of a place's. */
+const MOST_NAME = 200
+const MOST_PLACE = 100
+
 type Tab = 'accepted' | 'doubtful' | 'refused'
 
 const SEPARATORS = [
@@ -58,7 +62,7 @@ export function ImportPreview({
   const { preview } = loaded
   const { reading, match } = preview
   const [choices, setChoices] = useState<ReadonlyMap<string, ColourChoice>>(new Map())
-  const [name, setName] = useState(loaded.name)
+  const [name, setName] = useState(loaded.name.slice(0, MOST_NAME))
   const [place, setPlace] = useState('Unsorted box')
   const [mode, setMode] = useState<ShelfMode>(kind === 'design' ? 'replace' : 'add')
   const [addCopy, setAddCopy] = useState(true)
@@ -67,7 +71,13 @@ export function ImportPreview({
   const [tab, setTab] = useState<Tab>('accepted')
 
   const currency = records.builds.find((b) => b.id === build)?.currency ?? 'EUR'
-  const context = { kind, colours: records.allColours, currency, codes: records.partNameByCode }
+  const context = {
+    kind,
+    colours: records.allColours,
+    currency,
+    codes: records.partNameByCode,
+    sameAs: records.mergedParts,
+  }
   const leftOut = new Set(
     reading.unknownColours.map((u) => colourKey(u.name)).filter((key) => (choices.get(key) ?? 'leave') === 'leave'),
   )
@@ -222,6 +232,7 @@ export function ImportPreview({
                 <TextInput
                   id={id}
                   className="w-72"
+                  maxLength={MOST_NAME}
                   value={name}
                   onChange={(e) => {
                     setName(e.target.value)
@@ -244,6 +255,7 @@ export function ImportPreview({
                 <TextInput
                   id={id}
                   className="w-56"
+                  maxLength={MOST_PLACE}
                   value={place}
                   onChange={(e) => {
                     setPlace(e.target.value)

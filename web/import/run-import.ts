@@ -7,6 +7,7 @@ import { colourId, type BuildId, type ColourId } from '../../core/units/ids.ts'
 import { currency } from '../../core/units/money.ts'
 import { listWorker } from '../../workers/list-client.ts'
 import { nowIso } from '../data/database.ts'
+import { thisTab } from '../data/tab.ts'
 import { performed } from '../data/perform.ts'
 import type { RecordsView } from '../data/records.tsx'
 
@@ -31,26 +32,26 @@ export async function runImport(request: ImportRequest): Promise<boolean> {
   const { colours, decided } = decideColours(request)
   const owner = records.builds.find((b) => b.id === build)
   const learnt = new Set(colours.map((c) => c.id))
-  return performed(
-    await listWorker().call('store', {
-      at: nowIso(),
-      colours: { before: records.colours.filter((c) => learnt.has(c.id)), after: colours },
-      order: {
-        kind,
-        build,
-        name: request.name,
-        addCopy: request.addCopy,
-        place: request.place,
-        mode: request.mode,
-        currency: owner?.currency ?? currency('EUR'),
-        country: owner?.rules.shipTo ?? 'AT',
-        colours: decided,
-        parts: records.parts,
-        shops: kind === 'offers' ? records.shops : [],
-        design: kind === 'design' ? (records.designs.find((d) => d.id === build) ?? null) : null,
-      },
-    }),
-  )
+  const stored = await listWorker().call('store', {
+    at: nowIso(),
+    by: await thisTab(),
+    colours: { before: records.colours.filter((c) => learnt.has(c.id)), after: colours },
+    order: {
+      kind,
+      build,
+      name: request.name,
+      addCopy: request.addCopy,
+      place: request.place,
+      mode: request.mode,
+      currency: owner?.currency ?? currency('EUR'),
+      country: owner?.rules.shipTo ?? 'AT',
+      colours: decided,
+      parts: records.parts,
+      shops: kind === 'offers' ? records.shops : [],
+      design: kind === 'design' ? (records.designs.find((d) => d.id === build) ?? null) : null,
+    },
+  })
+  return performed(stored.ok ? stored.value.label : '', stored.ok ? { ok: true, value: stored.value.entry } : stored)
 }
 
 /** Colour by key for every name in the rows, and the colour records that are new or learnt a name or code. */

@@ -1,5 +1,6 @@
 import { useVirtualizer } from '@tanstack/react-virtual'
 import { ArrowDown, ArrowUp } from 'lucide-react'
+import { committing } from './commit-scope.ts'
 import { usePrinting } from './use-printing.ts'
 import { asBlock, readBlock, sortedBy, textOf } from './grid-text.ts'
 import {
@@ -124,7 +125,18 @@ function Grid<Row>({
   }
   const page = () => Math.max(1, Math.floor((scroller.current?.clientHeight ?? 400) / rowHeight) - 2)
   const finish = (text: string | undefined, then?: () => void) => {
-    const problem = text !== undefined && activeRow !== undefined ? activeEdit?.commit(activeRow, text) : undefined
+    const row = activeRow
+    const problem =
+      text !== undefined && row !== undefined
+        ? committing(
+            () => {
+              // The cell opens again with what was typed, unless another is being typed in.
+              setActive(at)
+              setEditing((now) => now ?? { text, problem: 'Not written; Enter tries again' })
+            },
+            () => activeEdit?.commit(row, text),
+          )
+        : undefined
     if (problem !== undefined) {
       setEditing({ text: text ?? '', problem })
       return

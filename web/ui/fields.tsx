@@ -1,7 +1,8 @@
 import { Checkbox, Select, Switch } from 'radix-ui'
 import { Check, ChevronDown } from 'lucide-react'
 import { useId, useState, type ReactNode } from 'react'
-import { decimal, parseMinor } from '../../core/units/money.ts'
+import { decimal, formatMoney, parseMinor } from '../../core/units/money.ts'
+import { committing } from './commit-scope.ts'
 
 const BOX = 'min-h-8 rounded-sm border border-rule bg-sheet px-2 py-1 text-sm text-ink'
 
@@ -34,33 +35,65 @@ export function SearchInput({ className = 'w-60', ...rest }: React.InputHTMLAttr
   return <TextInput type="search" className={className} {...rest} />
 }
 
-/** A text committed on Enter or when left, so that half-typed values are never stored. Escape takes it back. */
+/** A text that was refused: why, in words. */
+type Problem = { readonly problem: string }
+
+/**
+ * A text committed on Enter or when left, so that half-typed values are never stored. Escape takes it back. A text that is
+ * refused, or could not be written, stays and says so.
+ */
 export function CommitInput({
   value,
   onCommit,
   ...rest
-}: { value: string; onCommit: (value: string) => void } & Omit<
+}: { value: string; onCommit: (value: string) => Problem | void } & Omit<
   React.InputHTMLAttributes<HTMLInputElement>,
   'value' | 'onChange'
 >) {
   const [draft, setDraft] = useState<string | null>(null)
+  const [problem, setProblem] = useState<string | undefined>()
+  const id = useId()
   const commit = () => {
-    if (draft !== null && draft !== value) onCommit(draft)
-    setDraft(null)
+    if (draft === null || draft === value) {
+      setDraft(null)
+      setProblem(undefined)
+      return
+    }
+    const refused = committing(
+      () => {
+        setDraft(draft)
+        setProblem('Not written; Enter tries again, Escape takes it back.')
+      },
+      () => onCommit(draft),
+    )
+    setProblem(refused?.problem)
+    if (!refused) setDraft(null)
   }
   return (
-    <TextInput
-      {...rest}
-      value={draft ?? value}
-      onChange={(e) => {
-        setDraft(e.target.value)
-      }}
-      onBlur={commit}
-      onKeyDown={(e) => {
-        if (e.key === 'Enter') commit()
-        if (e.key === 'Escape') setDraft(null)
-      }}
-    />
+    <>
+      <TextInput
+        {...rest}
+        value={draft ?? value}
+        aria-invalid={problem === undefined ? undefined : true}
+        aria-describedby={problem === undefined ? undefined : id}
+        onChange={(e) => {
+          setDraft(e.target.value)
+        }}
+        onBlur={commit}
+        onKeyDown={(e) => {
+          if (e.key === 'Enter') commit()
+          if (e.key === 'Escape') {
+            setDraft(null)
+            setProblem(undefined)
+          }
+        }}
+      />
+      {problem !== undefined && (
+        <span id={id} role="alert" className="text-xs text-bad">
+          {problem}
+        </span>
+      )}
+    </>
   )
 }
 
@@ -89,10 +122,14 @@ export function NumberInput({
         const t = text.trim()
         if (t === '' && empty !== undefined) onCommit(null)
         else if (/^\d+$/.test(t)) onCommit(Math.min(max, Math.max(min, Number(t))))
+        else return { problem: `A whole number from ${min} to ${max}.` }
       }}
     />
   )
 }
+
+/** Minor units that a field takes at most. */
+const MOST_MONEY = 1_000_000_000
 
 /** An amount in a currency, minor units; nothing where `empty` says what nothing means. */
 export function MoneyInput({
@@ -116,7 +153,9 @@ export function MoneyInput({
       onCommit={(text) => {
         const minor = parseMinor(text, currency)
         if (text.trim() === '' && empty !== undefined) onCommit(null)
-        else if (minor !== undefined && minor >= 0) onCommit(minor)
+        else if (minor === undefined || minor < 0) return { problem: `An amount like ${decimal(1250, currency)}.` }
+        else if (minor > MOST_MONEY) return { problem: `At most ${formatMoney(MOST_MONEY, currency)}.` }
+        else onCommit(minor)
       }}
     />
   )

@@ -5,6 +5,7 @@ import type { Change } from '../../storage/journal-entry.ts'
 import { add } from '../../storage/journal.ts'
 import { useRecords, type RecordsView } from '../data/records.tsx'
 import { Button } from './button.tsx'
+import { committing } from './commit-scope.ts'
 import { TextInput } from './fields.tsx'
 
 export type TypedLine = { readonly item: ItemKey; readonly qty: number; readonly name: string }
@@ -50,7 +51,17 @@ export function QuickEntry({
   const add = (texts: readonly string[]): boolean => {
     const read = readLines(texts, records)
     setProblems(read.problems)
-    if (read.lines.length > 0) onAdd(read.lines, read.changes)
+    if (read.lines.length > 0)
+      committing(
+        () => {
+          // What was typed comes back, unless more was typed since.
+          setText((now) => (now === '' && texts.length === 1 ? (texts[0] ?? '') : now))
+          setProblems(['Not written; Enter tries again.'])
+        },
+        () => {
+          onAdd(read.lines, read.changes)
+        },
+      )
     return read.problems.length === 0
   }
   return (

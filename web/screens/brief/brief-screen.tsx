@@ -29,7 +29,7 @@ export function BriefScreen() {
   const { snapshot, result, now } = tally
   const { design } = snapshot
   const { build } = now
-  const old = age === 'old'
+  const old = age === 'old' || age === 'elsewhere'
   const { provenance } = build
   const cost = purchase?.landed === undefined ? undefined : buildCost(snapshot.build, result, purchase.landed)
   const conflict = permissionConflict(build.purpose, provenance)
@@ -59,7 +59,8 @@ export function BriefScreen() {
                     {formatMoney(cost.total, build.currency)} in all
                   </>
                 )}
-                {old && ' by a plan that is older than the build: find the orders again'}
+                {age === 'old' && ' by a plan that is older than the build: find the orders again'}
+                {age === 'elsewhere' && ' by a plan from a file: find the orders again'}
               </>
             )}
             .

@@ -101,7 +101,7 @@ function BuildRow({ build }: { build: Build }) {
       : shortfall.size === 0
         ? 'complete: ready to build'
         : purchase?.landed !== undefined
-          ? `waits for an order of ${formatMoney(purchase.landed, build.currency)}${age === 'old' ? ', by a plan older than the build: find it again' : ''}`
+          ? `waits for an order of ${formatMoney(purchase.landed, build.currency)}${age === 'old' ? ', by a plan older than the build: find it again' : age === 'elsewhere' ? ', by a plan from a file: find it again' : ''}`
           : `waits for a plan for ${plural(shortfall.size, 'short item')}`
   return (
     <li>

@@ -4,7 +4,6 @@ import { Play, RefreshCw, Square } from 'lucide-react'
 import { useState } from 'react'
 import { Link, useParams } from 'react-router'
 import { toast } from 'sonner'
-import type { KeptPlan } from '../../../core/planning/kept-plan.ts'
 import { openRisks } from '../../../core/planning/mock-up.ts'
 import type { Build } from '../../../core/planning/build.ts'
 import { buildCost } from '../../../core/planning/build-cost.ts'
@@ -14,7 +13,8 @@ import type { Tally } from '../../../core/planning/tally.ts'
 import type { BuildId } from '../../../core/units/ids.ts'
 import { formatMoney } from '../../../core/units/money.ts'
 import { db } from '../../data/database.ts'
-import { fetchOffers, OFFERS_FETCHED } from '../../data/market-client.ts'
+import { OFFERS_FETCHED } from '../../../storage/database.ts'
+import { fetchOffers } from '../../data/market-client.ts'
 import { planAge, usePurchase, usePurchaseTask, type Purchase } from '../../data/purchases.ts'
 import { useRecords } from '../../data/records.tsx'
 import { useTally, type BuildTally } from '../../data/tallies.ts'
@@ -65,7 +65,7 @@ function Buy({ tally }: { tally: BuildTally }) {
   const { offers } = task
   const purchase = usePurchase(now.build)
   const kept = purchase?.kept
-  const old = planAge(kept, asked) === 'old'
+  const old = planAge(purchase, asked) === 'old'
   const market = useMutation({
     // The market may run on this machine: being offline elsewhere is no reason to wait.
     networkMode: 'always',
@@ -178,9 +178,11 @@ function Buy({ tally }: { tally: BuildTally }) {
               loose={asked.pending ? undefined : task.loose}
             />
           )}
-          {kept && kept.plan.total === null && <NoPlan kept={kept} old={old} />}
+          {kept && kept.plan.total === null && <NoPlan purchase={purchase} old={old} />}
           <Unavailable
-            lines={kept && !old && purchase.fault === undefined ? kept.unavailable : task.unavailable}
+            lines={
+              kept && !old && purchase.ownProof && purchase.fault === undefined ? kept.unavailable : task.unavailable
+            }
             planned={purchase?.landed !== undefined && !old}
           />
           {!kept && offers > 0 && !running && (
@@ -253,6 +255,8 @@ function BuyHeadline({
   if (plan)
     return old ? (
       <>The last search found no plan, for an earlier state of the build: find the orders again.</>
+    ) : !purchase.ownProof ? (
+      <>A file says that no plan was found: find the orders again.</>
     ) : (
       <>No plan fits the rules: see what stands in the way.</>
     )
@@ -275,8 +279,14 @@ function proofWords({ kept: { plan }, ownProof }: Purchase): string {
     : `at most ${(plan.gap * 100).toFixed(2)}% above the least possible`
 }
 
-function NoPlan({ kept, old }: { kept: KeptPlan; old: boolean }) {
+function NoPlan({ purchase: { kept, ownProof }, old }: { purchase: Purchase; old: boolean }) {
   const records = useRecords()
+  if (!ownProof)
+    return (
+      <p className="border-l-4 border-warn bg-raised px-3 py-2 text-sm">
+        {ownProof === false && 'A file says that a search found no plan; that is not believed. Find the orders again.'}
+      </p>
+    )
   return (
     <section className="border-l-4 border-bad bg-bad-wash px-4 py-3 text-sm">
       <h2 className="font-semibold">

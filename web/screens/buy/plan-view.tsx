@@ -57,20 +57,22 @@ export function PlanView({
           currency={build.currency}
           loose={old ? undefined : loose}
         />
-        <Habits
-          paid={plan.total - plan.cost.penalties}
-          shops={orders.length}
-          habits={kept.habits}
-          maxShops={kept.problem.maxShops}
-          beside={landed - (plan.total - plan.cost.penalties)}
-          currency={build.currency}
-        />
+        {ownProof && (
+          <Habits
+            paid={plan.total - plan.cost.penalties}
+            shops={orders.length}
+            habits={kept.habits}
+            maxShops={kept.problem.maxShops}
+            beside={landed - (plan.total - plan.cost.penalties)}
+            currency={build.currency}
+          />
+        )}
       </div>
       <p className="text-sm text-soft">
         {ownProof === undefined
           ? ''
           : !ownProof
-            ? 'The plan came from a file or an earlier version of the app: it is checked by an independent count, but what its file says of a proof is not believed.'
+            ? 'The plan came from a file or an earlier version of the app: its costs are counted again from the offers in it, but what its file says of a proof, of other ways to buy and of the build it answers is not believed.'
             : plan.status === 'optimal'
               ? `Optimal: the proven bound equals the total, ${formatMoney(plan.bound ?? plan.total, build.currency)}${weighed}.`
               : plan.bound === null

@@ -2,7 +2,7 @@ import { Trash2, X } from 'lucide-react'
 import { useState } from 'react'
 import type { Part } from '../../../core/catalogue/part.ts'
 import { FAMILIES, type Shape } from '../../../core/catalogue/shape.ts'
-import { colourKey } from '../../../core/colours/colour.ts'
+import { searchKey } from '../../../core/colours/colour.ts'
 import { mergeParts, renamePart } from '../../../core/planning/edit-parts.ts'
 import { RECORD_KINDS, type RecordKind, type RecordOf } from '../../../core/planning/record-kinds.ts'
 import type { PartId } from '../../../core/units/ids.ts'
@@ -173,14 +173,14 @@ export function PartInspector({ row, onMerged }: { row: PartRow; onMerged: (into
 function MergeInto({ part, onMerged }: { part: Part; onMerged: (into: PartId) => void }) {
   const records = useRecords()
   const [find, setFind] = useState('')
-  const words = colourKey(find)
+  const words = searchKey(find)
     .split(' ')
     .filter((w) => w !== '')
   const candidates =
     words.length === 0
       ? []
       : records.parts
-          .filter((p) => p.id !== part.id && words.every((w) => colourKey(p.name).includes(w)))
+          .filter((p) => p.id !== part.id && words.every((w) => searchKey(p.name).includes(w)))
           .sort((p, q) => p.name.length - q.name.length)
           .slice(0, 6)
   const merge = async (into: Part) => {

@@ -1,7 +1,7 @@
 import { compareNames } from '../../../core/units/collate.ts'
 import { useMemo, useState } from 'react'
 import { splitItemKey } from '../../../core/catalogue/item.ts'
-import { colourKey } from '../../../core/colours/colour.ts'
+import { searchKey } from '../../../core/colours/colour.ts'
 import type { PartId } from '../../../core/units/ids.ts'
 import { useRecords } from '../../data/records.tsx'
 import { DataGrid, type Column } from '../../ui/data-grid.tsx'
@@ -36,13 +36,13 @@ export function PartsPanel() {
         return {
           part,
           use: { shelf: use?.shelf ?? 0, sets: use?.sets.size ?? 0, designs: use?.designs.size ?? 0 },
-          key: colourKey(`${part.name} ${(part.aliases ?? []).join(' ')}`),
+          key: searchKey(`${part.name} ${(part.aliases ?? []).join(' ')}`),
         }
       })
       .sort((p, q) => compareNames(p.part.name, q.part.name))
   }, [parts, sets, designs, holdings])
   const shown = useMemo(() => {
-    const words = colourKey(find)
+    const words = searchKey(find)
       .split(' ')
       .filter((w) => w !== '')
     return rows.filter(

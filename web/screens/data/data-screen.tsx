@@ -13,7 +13,8 @@ import type { JobPreview } from '../../../workers/store.worker.ts'
 import { useBackup } from '../../data/backup.ts'
 import { db, nowIso } from '../../data/database.ts'
 import { loadDemo } from '../../data/demo.ts'
-import { perform, redoLast, undoLast } from '../../data/perform.ts'
+import { perform, performed, redoLast, undoLast, wordsOf } from '../../data/perform.ts'
+import { thisTab } from '../../data/tab.ts'
 import { saveJobFile } from '../../data/save-job-file.ts'
 import { useRecords } from '../../data/records.tsx'
 import { ImportDialog } from '../../import/import-dialog.tsx'
@@ -56,14 +57,14 @@ export function DataScreen() {
           `Exported; ${plural(damaged, 'record')} that ${damaged === 1 ? 'does' : 'do'} not fit ${damaged === 1 ? 'is' : 'are'} set aside in it.`,
         )
     } catch (error) {
-      toast.error(`Not exported: ${error instanceof Error ? error.message : 'unknown reason'}. Try again.`)
+      toast.error(`Not exported: ${wordsOf(error)}. Try again.`)
     }
   }
   const choose = async (chosen: File | undefined) => {
     setProblem('')
     if (!chosen) return
     if (chosen.size > MAX_JOB_BYTES) {
-      setProblem('The file is larger than 100 MB, more than a job file can be.')
+      setProblem(`The file is larger than ${MAX_JOB_BYTES / 1024 / 1024} MB, more than a job file can be.`)
       return
     }
     setReading(true)
@@ -72,7 +73,7 @@ export function DataScreen() {
       if (read.ok) setRestoring(read.value)
       else setProblem(read.error.message)
     } catch (error) {
-      setProblem(`The file could not be read: ${error instanceof Error ? error.message : 'unknown reason'}. Try again.`)
+      setProblem(`The file could not be read: ${wordsOf(error)}. Try again.`)
     } finally {
       setReading(false)
     }
@@ -207,11 +208,18 @@ export function DataScreen() {
 
 function RestorePreview({ job, onClose }: { job: JobPreview; onClose: () => void }) {
   const present = useLiveQuery(() => countRecords(db))
+  const [busy, setBusy] = useState(false)
   const restore = async () => {
-    const result = await storeWorker().call('restore', nowIso())
-    if (result.ok) toast.success('Restored', { action: { label: 'Undo', onClick: () => void undoLast() } })
-    else toast.error(result.error.message)
-    onClose()
+    setBusy(true)
+    try {
+      const result = await storeWorker().call('restore', job.reading, nowIso(), await thisTab())
+      if (performed('Restored', result)) onClose()
+    } catch (error) {
+      toast.error(`Not restored: ${wordsOf(error)}. Nothing was changed; choose the file again.`, { duration: 20_000 })
+      onClose()
+    } finally {
+      setBusy(false)
+    }
   }
   return (
     <Dialog
@@ -246,8 +254,8 @@ function RestorePreview({ job, onClose }: { job: JobPreview; onClose: () => void
         </p>
       )}
       <div className="flex gap-2">
-        <Button look="primary" onClick={() => void restore()}>
-          Replace everything
+        <Button look="primary" disabled={busy} onClick={() => void restore()}>
+          {busy ? 'Restoring…' : 'Replace everything'}
         </Button>
         <Button onClick={onClose}>Keep what is here</Button>
       </div>

@@ -1,7 +1,7 @@
 import { Sticker } from 'lucide-react'
 import { useState } from 'react'
 import { splitItemKey } from '../../../core/catalogue/item.ts'
-import { colourKey } from '../../../core/colours/colour.ts'
+import { searchKey } from '../../../core/colours/colour.ts'
 import type { Holding } from '../../../core/shelf/holding.ts'
 import { applySticker } from '../../../core/shelf/stickers.ts'
 import { rearrange } from '../../../storage/journal.ts'
@@ -20,7 +20,7 @@ export function ApplySticker({ holding }: { holding: Holding }) {
   const [open, setOpen] = useState(false)
   const [find, setFind] = useState('')
   const { part } = nameItem(holding.item)
-  const words = colourKey(find)
+  const words = searchKey(find)
     .split(' ')
     .filter((w) => w !== '')
   const targets = !open
@@ -29,7 +29,7 @@ export function ApplySticker({ holding }: { holding: Holding }) {
         .filter((h) => {
           if (h.id === holding.id || splitItemKey(h.item).decoration !== '') return false
           const named = nameItem(h.item)
-          return named.part.shape.family !== 'sticker' && words.every((w) => colourKey(named.name).includes(w))
+          return named.part.shape.family !== 'sticker' && words.every((w) => searchKey(named.name).includes(w))
         })
         .slice(0, 8)
   const apply = async (plain: Holding) => {

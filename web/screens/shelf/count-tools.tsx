@@ -1,7 +1,7 @@
 import type { Holding } from '../../../core/shelf/holding.ts'
-import { settleCount } from '../../../core/shelf/rearrange.ts'
+import { countDifferences } from '../../../core/shelf/rearrange.ts'
 import type { HoldingId } from '../../../core/units/ids.ts'
-import { rearrange } from '../../../storage/journal.ts'
+import { recount } from '../../../storage/journal.ts'
 import { perform } from '../../data/perform.ts'
 import { useRecords } from '../../data/records.tsx'
 import { Button } from '../../ui/button.tsx'
@@ -20,10 +20,10 @@ export function CountTools({
   onDone: () => void
 }) {
   const { nameItem } = useRecords()
-  const { differences, put: puts, remove: removes } = settleCount(shelf, counts)
+  const differences = countDifferences(shelf, counts)
   const settle = async () => {
     const done = await perform(`Counted ${place}: ${plural(differences.length, 'difference')}`, [
-      ...rearrange(shelf, { put: puts, remove: removes }),
+      recount(differences.map(({ holding, now }) => ({ seen: holding, qty: now, estimate: false }))),
     ])
     if (done) onDone()
   }

@@ -2,9 +2,8 @@ import { Sticker, Trash2 } from 'lucide-react'
 import { useState } from 'react'
 import { splitItemKey } from '../../../core/catalogue/item.ts'
 import { isSticker, peel } from '../../../core/shelf/stickers.ts'
-import { move } from '../../../core/shelf/rearrange.ts'
 import type { Holding } from '../../../core/shelf/holding.ts'
-import { add, edit, rearrange, remove } from '../../../storage/journal.ts'
+import { add, edit, moveTo, rearrange, remove } from '../../../storage/journal.ts'
 import { fresh } from '../../data/database.ts'
 import { perform } from '../../data/perform.ts'
 import { useRecords } from '../../data/records.tsx'
@@ -42,8 +41,9 @@ export function HoldingTools({ holding }: { holding: Holding }) {
         onChange={(to) => {
           const target = places.find((p) => p.id === to)
           if (!target) return
-          const change = move(holding, qty, target.id, holdings, fresh)
-          void perform(`Moved ${plural(qty, 'piece')} of ${name} to ${target.name}`, [...rearrange(holdings, change)])
+          void perform(`Moved ${plural(qty, 'piece')} of ${name} to ${target.name}`, [
+            moveTo(target.id, [{ seen: holding, qty }]),
+          ])
         }}
         className="w-40"
       />

@@ -1,7 +1,7 @@
 import fc from 'fast-check'
 import { itemKey } from '../../../core/catalogue/item.ts'
 import { partFromName } from '../../../core/catalogue/part.ts'
-import { colourKey } from '../../../core/colours/colour.ts'
+import { searchKey } from '../../../core/colours/colour.ts'
 import { PALETTE } from '../../../core/colours/palette.ts'
 import type { Holding } from '../../../core/shelf/holding.ts'
 import type { HoldingId, PlaceId } from '../../../core/units/ids.ts'
@@ -29,7 +29,7 @@ test('a holding is found by every word of its part, colour, decoration and place
         }
         const key = searchKeys([place], () => ({ part, colour: SOOT }))(holding)
         for (const text of [part.name, SOOT.name, decoration ?? '', placeName])
-          for (const word of colourKey(text).split(' ')) expect(key).toContain(word)
+          for (const word of searchKey(text).split(' ')) expect(key).toContain(word)
       },
     ),
   )
@@ -39,5 +39,5 @@ test('a holding whose place is gone is still found by its part', () => {
   const [part] = PARTS
   if (!part) throw new Error('there are parts')
   const holding = { item: itemKey(part.id, SOOT.id), place: 'l-gone' } as Holding
-  expect(searchKeys([], () => ({ part, colour: SOOT }))(holding)).toContain(colourKey(part.name))
+  expect(searchKeys([], () => ({ part, colour: SOOT }))(holding)).toContain(searchKey(part.name))
 })

@@ -1,5 +1,5 @@
 import { splitItemKey, type ItemKey } from '../../../core/catalogue/item.ts'
-import { colourKey } from '../../../core/colours/colour.ts'
+import { searchKey } from '../../../core/colours/colour.ts'
 import type { Holding } from '../../../core/shelf/holding.ts'
 import type { Place } from '../../../core/shelf/place.ts'
 
@@ -15,7 +15,7 @@ export function searchKeys(
   const keyOf = (name: string): string => {
     const known = keys.get(name)
     if (known !== undefined) return known
-    const key = colourKey(name)
+    const key = searchKey(name)
     keys.set(name, key)
     return key
   }

@@ -9,9 +9,7 @@ import {
 } from '@dnd-kit/core'
 import { useState, type ReactNode } from 'react'
 import { mayStandIn } from '../../../core/shelf/place-state.ts'
-import { move } from '../../../core/shelf/rearrange.ts'
-import { edit, rearrange } from '../../../storage/journal.ts'
-import { fresh } from '../../data/database.ts'
+import { edit, moveTo } from '../../../storage/journal.ts'
 import { perform } from '../../data/perform.ts'
 import { useRecords } from '../../data/records.tsx'
 import { plural } from '../../ui/screen.tsx'
@@ -34,9 +32,8 @@ export function ShelfDnd({ children }: { children: ReactNode }) {
     if ('holding' in what) {
       const holding = holdings.find((h) => h.id === what.holding)
       if (!holding || !target || target.id === holding.place) return
-      const change = move(holding, holding.qty, target.id, holdings, fresh)
       void perform(`Moved ${plural(holding.qty, 'piece')} of ${nameItem(holding.item).name} to ${target.name}`, [
-        ...rearrange(holdings, change),
+        moveTo(target.id, [{ seen: holding, qty: holding.qty }]),
       ])
     } else {
       const moved = places.find((p) => p.id === what.place)

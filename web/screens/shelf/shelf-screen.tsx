@@ -1,15 +1,15 @@
 import { FileUp, ListChecks } from 'lucide-react'
 import { useCallback, useEffect, useMemo, useRef, useState } from 'react'
 import { useSearchParams } from 'react-router'
-import { colourKey } from '../../../core/colours/colour.ts'
+import { searchKey } from '../../../core/colours/colour.ts'
 import type { Holding } from '../../../core/shelf/holding.ts'
 import { CONDITIONS } from '../../../core/units/condition.ts'
 import { placeTree } from '../../../core/shelf/place-tree.ts'
 import type { HoldingId, PlaceId } from '../../../core/units/ids.ts'
 import { readQuantity } from '../../../core/formats/list-rows.ts'
 import type { LotPieces } from '../../../core/shelf/lot.ts'
-import { moveAll } from '../../../core/shelf/rearrange.ts'
-import { edit, editAll, rearrange, shelve } from '../../../storage/journal.ts'
+import type { Recount } from '../../../storage/journal-entry.ts'
+import { moveTo, recount, shelve } from '../../../storage/journal.ts'
 import { perform } from '../../data/perform.ts'
 import { useRecords } from '../../data/records.tsx'
 import { ImportDialog } from '../../import/import-dialog.tsx'
@@ -79,7 +79,7 @@ function Shelf() {
   const keyOf = useMemo(() => searchKeys(places, nameItem), [places, nameItem])
   const index = useSearchIndex(holdings, keyOf)
   const rows = useMemo(() => {
-    const words = colourKey(find)
+    const words = searchKey(find)
       .split(' ')
       .filter((w) => w !== '')
     const inside = place === null ? null : tree.find((t) => t.place.id === place)?.inside
@@ -116,7 +116,7 @@ function Shelf() {
             const read = readQuantity(text)
             if (typeof read === 'string') return read
             if (read.qty !== h.qty || read.estimate !== h.estimate)
-              void perform('Counted a holding again', [edit('holdings', h, { ...h, ...read })], { quiet: true })
+              void perform('Counted a holding again', [recount([{ seen: h, ...read }])], { quiet: true })
             return undefined
           },
         },
@@ -211,9 +211,11 @@ function Shelf() {
                 onChange={(to) => {
                   const target = places.find((p) => p.id === to)
                   if (!target) return
-                  const change = moveAll(rows, target.id, holdings)
                   void perform(`Moved ${plural(rows.length, 'holding')} to ${target.name}`, [
-                    ...rearrange(holdings, change),
+                    moveTo(
+                      target.id,
+                      rows.map((seen) => ({ seen, qty: seen.qty })),
+                    ),
                   ])
                 }}
               />
@@ -281,17 +283,15 @@ function Shelf() {
 
 /** Quantities pasted over holdings, as one act; in a count, the counted ones are typed. */
 function pasteCounts(cells: readonly PastedCell<Holding>[], beyond: readonly unknown[]): string | undefined {
-  const next = new Map<HoldingId, Holding>()
-  const before: Holding[] = []
+  const next = new Map<HoldingId, Recount>()
   for (const { row, column, text } of cells) {
     if (column !== 'qty') return 'Blocks go over quantities.'
     const read = readQuantity(text)
     if (typeof read === 'string') return `"${text}" does not fit: ${read}. Nothing was pasted.`
-    next.set(row.id, { ...row, ...read })
-    before.push(row)
+    next.set(row.id, { seen: row, ...read })
   }
   if (next.size === 0 || beyond.length > 0) return 'Paste over the quantities of the holdings listed.'
-  void perform(`Counted ${plural(next.size, 'holding')} again`, editAll('holdings', before, [...next.values()]))
+  void perform(`Counted ${plural(next.size, 'holding')} again`, [recount([...next.values()])])
   return undefined
 }
 

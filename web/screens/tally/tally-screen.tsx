@@ -1,6 +1,6 @@
 import { useMemo, useState } from 'react'
 import { Link, useParams, useSearchParams } from 'react-router'
-import { colourKey } from '../../../core/colours/colour.ts'
+import { searchKey } from '../../../core/colours/colour.ts'
 import { release, reserve, reservedFor } from '../../../core/planning/reservations.ts'
 import type { Snapshot } from '../../../core/planning/snapshot.ts'
 import type { Tally, TallyLine } from '../../../core/planning/tally.ts'
@@ -51,14 +51,14 @@ export function TallyScreen() {
   }
   const lines = tally?.result.lines
   const rows = useMemo(() => {
-    const words = colourKey(search)
+    const words = searchKey(search)
       .split(' ')
       .filter((w) => w !== '')
     return (lines ?? []).filter(
       (l) =>
         filter.keep(l) &&
         (moduleId === ALL || l.path.some((m) => m === moduleId)) &&
-        words.every((w) => colourKey(records.nameItem(l.item).name).includes(w)),
+        words.every((w) => searchKey(records.nameItem(l.item).name).includes(w)),
     )
   }, [lines, filter, moduleId, search, records])
   const modules = tally?.snapshot.design.modules

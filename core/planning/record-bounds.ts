@@ -1,0 +1,74 @@
+import { MOST_PLACES } from '../design/explode.ts'
+import type { Design } from '../design/design.ts'
+import { nestingDepth, placesOfLines } from '../design/nesting.ts'
+import { RECORD_WORDS } from './record-words.ts'
+import type { RecordKind, RecordOf } from './record-kinds.ts'
+
+/**
+ * Records of each kind that are kept at most: what every screen still shows within a second, and a backup holds. Acts that
+ * would go beyond are refused, and so are files.
+ */
+export const MOST_RECORDS: Readonly<Record<RecordKind, number>> = {
+  parts: 200_000,
+  colours: 2_000,
+  sets: 2_000,
+  copies: 5_000,
+  places: 3_000,
+  holdings: 500_000,
+  builds: 200,
+  designs: 200,
+  shops: 2_000,
+  offers: 1_000_000,
+  plans: 200,
+  versions: 1_000,
+  pictures: 400,
+  decisions: 50_000,
+}
+
+/** Modules of one design at most, and how deep they stand within and are the same as one another. */
+export const MOST_MODULES = 1_000
+export const MOST_DEPTH = 60
+
+/** Signs in an id that an address on the web would read as its own. */
+// eslint-disable-next-line no-control-regex
+const NO_ID = /[/?#%\\\u0000-\u001f\u007f]/
+
+/**
+ * What is wrong with a record that fits its schema and would still be more than screens can show; undefined when nothing
+ * is. Linear in the record.
+ */
+export function recordFault<K extends RecordKind>(kind: K, record: RecordOf<K>): string | undefined {
+  const { id } = record as { id: string }
+  // Offers are never in an address, and their ids name decorations, which may hold anything.
+  if (kind !== 'offers' && NO_ID.test(id))
+    return `The id of a ${RECORD_WORDS[kind]} holds a sign (one of / ? # % \\) that ids must not have.`
+  switch (kind) {
+    case 'designs':
+      return designFault(record as RecordOf<'designs'>)
+    case 'versions':
+      return designFault((record as RecordOf<'versions'>).design)
+    default:
+      return undefined
+  }
+}
+
+function designFault(design: Design): string | undefined {
+  if (design.modules.length > MOST_MODULES)
+    return `A design has ${design.modules.length} modules; ${MOST_MODULES} are the most that can be shown.`
+  const odd = design.modules.find((m) => NO_ID.test(m.id) || m.lines.some((l) => NO_ID.test(l.id)))
+  if (odd) return `An id in the module “${odd.name}” holds a sign (one of / ? # % \\) that ids must not have.`
+  if (nestingDepth(design) > MOST_DEPTH)
+    return `Modules stand within one another, or are the same as others, more than ${MOST_DEPTH} deep. Take some out.`
+  const inner = new Set(design.modules.flatMap((m) => (m.within === undefined ? [] : [m.id])))
+  let places = 0
+  for (const [id, sum] of placesOfLines(design)) if (!inner.has(id)) places += sum
+  return places > MOST_PLACES
+    ? `The lines of a design come to more than ${MOST_PLACES.toLocaleString('en')} places, as modules are the same as others. Make fewer of them the same.`
+    : undefined
+}
+
+/** What is wrong with how many records of a kind there are; undefined when nothing is. */
+export const countFault = (kind: RecordKind, count: number): string | undefined =>
+  count > MOST_RECORDS[kind]
+    ? `There are ${count.toLocaleString('en')} records of the kind “${RECORD_WORDS[kind]}”; ${MOST_RECORDS[kind].toLocaleString('en')} are the most that can be kept.`
+    : undefined

@@ -1,0 +1,130 @@
+import { itemKey } from '../catalogue/item.ts'
+import { partFromName } from '../catalogue/part.ts'
+import { PALETTE } from '../colours/palette.ts'
+import type { SourcingPlan } from '../sourcing/plan.ts'
+import type { SourcingProblem } from '../sourcing/problem.ts'
+import { colourId } from '../units/ids.ts'
+import { currency } from '../units/money.ts'
+import { defaultRules } from './build.ts'
+import type { Records } from './record-kinds.ts'
+
+export const AT = '2026-01-01T00:00:00.000Z'
+export const [PLATE, BRICK, TILE] = ['plate 2x4', 'brick 1x2', 'tile 1x1'].map(partFromName)
+if (!PLATE || !BRICK || !TILE) throw new Error('test data')
+export const plate = itemKey(PLATE.id, colourId('Soot'))
+
+/** A picture of one pixel: the header of ISO/IEC 15948 and no more. */
+export const PIXEL = 'data:image/png;base64,iVBORw0KGgoAAAANSUhEUgAAAAEAAAABCAYAAAAfFcSJ'
+
+const problem: SourcingProblem = {
+  format: 'sourcing-problem',
+  version: 1,
+  id: 'b-1',
+  currency: currency('EUR'),
+  maxShops: null,
+  deadlineDays: null,
+  items: [],
+  lines: [],
+  shops: [],
+  offers: [],
+  sets: [],
+  onOrder: [],
+}
+const plan: SourcingPlan = {
+  format: 'sourcing-plan',
+  version: 1,
+  problem: 'b-1',
+  status: 'cancelled',
+  purchases: [],
+  sets: [],
+  assignments: [],
+  total: null,
+  cost: null,
+  bound: null,
+  gap: null,
+  seconds: 0,
+  unreachable: [],
+}
+const habit = { kind: 'fails', why: 'nothing is asked' } as const
+
+/** One sound record of every kind, with every list in it filled; they belong together. */
+export const SAMPLES = {
+  parts: { ...PLATE, aliases: ['x=1'] },
+  colours: { ...PALETTE[0], aliases: ['coal'] },
+  sets: {
+    id: 's-1',
+    name: 'Hut',
+    year: 1999,
+    retires: '2027-01-31',
+    note: 'n',
+    stages: [{ id: 'a', name: 'A' }],
+    lines: [{ stage: 'a', item: plate, qty: 2, spare: false, figure: 'Guard' }],
+  },
+  copies: {
+    id: 'y-1',
+    setId: 's-1',
+    label: 'One',
+    buildId: 'b-1',
+    state: 'owned',
+    askingPrice: { minor: 100, currency: currency('EUR') },
+    condition: 'used',
+    stages: ['a'],
+    spares: true,
+    missing: [{ item: plate, qty: 1 }],
+  },
+  places: { id: 'l-1', name: 'Bin', kind: 'bin', parent: null },
+  holdings: {
+    id: 'h-1',
+    place: 'l-1',
+    item: plate,
+    qty: 4,
+    estimate: true,
+    condition: 'used',
+    length: 30,
+    reserved: [{ build: 'b-1', qty: 1 }],
+  },
+  builds: { id: 'b-1', name: 'One', note: '', currency: currency('EUR'), rules: defaultRules, purpose: 'keep' },
+  designs: {
+    id: 'b-1',
+    modules: [
+      {
+        id: 'm-1',
+        name: 'M',
+        repeats: 2,
+        risks: [{ kind: 'heavy', state: 'open' }],
+        lines: [{ id: 'n-1', item: plate, qty: 3, steps: [1, 2], instead: [[{ item: plate, qty: 1 }]], note: 'n' }],
+      },
+    ],
+    colourways: [{ id: 'w', name: 'W', colours: [{ from: 'c-soot', to: 'c-chalk' }] }],
+  },
+  shops: {
+    id: 'a',
+    name: 'A',
+    country: 'AT',
+    kind: 'shop',
+    currency: currency('EUR'),
+    minOrder: 0,
+    bands: [{ maxMass: 1000, fee: 100 }],
+    service: { threshold: 1, fee: 1 },
+    handling: 0,
+    lineFee: 0,
+    leadDays: 1,
+    reliability: 1,
+  },
+  offers: { id: 'o', shop: 'a', item: plate, price: 5, stock: 9, pack: 1, condition: 'new', source: 'file' },
+  plans: {
+    id: 'b-1',
+    problem,
+    plan,
+    unavailable: [{ line: 'x', short: 1, reason: 'stock', detail: '' }],
+    habits: { lineByLine: habit, biggestShop: habit },
+    madeAt: AT,
+  },
+  versions: { id: 'v-1', buildId: 'b-1', name: 'First', at: AT, design: { id: 'b-1', modules: [] } },
+  pictures: { id: 'i-1', name: 'a', data: PIXEL },
+  decisions: {
+    id: 'd-1',
+    build: 'b-1',
+    what: { kind: 'own', part: PLATE.id, uses: [{ part: BRICK.id, qty: 2 }], points: 1 },
+  },
+} as unknown as { readonly [K in keyof Records]: Records[K][number] }
