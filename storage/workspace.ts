@@ -75,17 +75,20 @@ function placeOf(rows: Rows, id: string): number {
  */
 export class Workspace {
   readonly #db: Database
+  readonly #onLost: (error: unknown) => void
   #state: WorkspaceState | undefined
   readonly #listeners = new Set<() => void>()
   /** Reads follow one another, so that a later one never comes first. */
   #queue: Promise<void> = Promise.resolve()
   readonly #onChange = (changed: ObservabilitySet) => {
     const kinds = this.#touchedIn(changed)
-    if (kinds.size > 0) this.#queue = this.#queue.then(() => this.#follow(kinds)).catch(() => undefined)
+    if (kinds.size > 0) this.#queue = this.#queue.then(() => this.#follow(kinds)).catch(this.#onLost)
   }
 
-  constructor(db: Database) {
+  /** `onLost` is told when a change could not be read back: what is known is then of before it. */
+  constructor(db: Database, onLost: (error: unknown) => void = () => undefined) {
     this.#db = db
+    this.#onLost = onLost
   }
 
   /** Reads everything; rejects with what the browser says when the database cannot be opened. */

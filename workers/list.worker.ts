@@ -1,4 +1,3 @@
-import { expose } from 'comlink'
 import { colourIndex, colourKey, type Colour } from '../core/colours/colour.ts'
 import {
   decodeText,
@@ -19,6 +18,7 @@ import { fail, ok, type Result } from '../core/units/result.ts'
 import { Database } from '../storage/database.ts'
 import { act, add, editAll, put, remove } from '../storage/journal.ts'
 import type { StoreError } from '../storage/store-error.ts'
+import { serve } from './serve.ts'
 
 /** What a reading needs to know of the user's data. */
 export type ReadContext = {
@@ -61,8 +61,13 @@ let source: Source = { text: undefined, tables: [], delimiter: null, chosen: 0 }
 let match: ColumnMatch | undefined
 let reading: ListReading | undefined
 
+/** A worker that was started anew knows no list. */
+function forgotten(): never {
+  throw new Error('the list is no longer in hand')
+}
+
 function preview({ kind, colours, currency, codes, sameAs }: ReadContext, columns?: ColumnMatch): ListPreview {
-  const table = source.tables[source.chosen]?.table ?? { rows: [], lineOf: [] }
+  const { table } = source.tables[source.chosen] ?? forgotten()
   const index = colourIndex(colours)
   match = columns ?? matchColumns(table.rows, kind, index)
   reading = readList(table, kind, match, {
@@ -164,11 +169,11 @@ const api = {
   },
 
   /** Accepted rows of the last reading. */
-  rows: (from: number, to: number): readonly ListRow[] => reading?.accepted.slice(from, to) ?? [],
+  rows: (from: number, to: number): readonly ListRow[] => (reading ?? forgotten()).accepted.slice(from, to),
 
   /** Splits the kept text by a chosen delimiter. */
   split(context: ReadContext, delimiter: Delimiter): Result<ListPreview, ListError> {
-    const error = source.text === undefined ? undefined : splitText(source.text, delimiter)
+    const error = source.text === undefined ? forgotten() : splitText(source.text, delimiter)
     return error ? fail(error) : ok(preview(context))
   },
 
@@ -253,4 +258,4 @@ const api = {
 }
 
 export type ListWorker = typeof api
-expose(api)
+serve(api)

@@ -1,3 +1,4 @@
+import { jest } from '@jest/globals'
 import { expose, type Endpoint } from 'comlink'
 import type { Build } from '../core/planning/build.ts'
 import type { SnapshotRecords } from '../core/planning/snapshot.ts'
@@ -96,6 +97,104 @@ test('a worker that is not found says so', async () => {
   workers[0]?.crash('')
   await expect(hanging).rejects.toThrow('the worker could not be loaded')
   port.stop()
+})
+
+/** Locks as browsers have them, for one name at a time; what a worker held is given on when it ends. */
+function fakeLocks() {
+  const held = new Set<string>()
+  const waiting = new Map<string, () => void>()
+  return {
+    hold: (name: string) => held.add(name),
+    release: (name: string) => {
+      held.delete(name)
+      waiting.get(name)?.()
+    },
+    locks: {
+      request: ((name: string, { signal }: LockOptions, granted: LockGrantedCallback<unknown>) =>
+        new Promise<unknown>((resolve, reject) => {
+          signal?.addEventListener('abort', () => {
+            waiting.delete(name)
+            reject(new DOMException('aborted', 'AbortError'))
+          })
+          const give = () => {
+            resolve(granted(null))
+          }
+          if (held.has(name)) waiting.set(name, give)
+          else give()
+        })) as LockManager['request'],
+    },
+    waiting,
+  }
+}
+
+/** A port whose workers say that they live, and die without a word when told to. */
+function watchedPort(answers = true) {
+  const { hold, release, locks, waiting } = fakeLocks()
+  const names: string[] = []
+  const workers: ReturnType<typeof fakeWorker>[] = []
+  const port = workerPort<Sums & Record<string, never>>(() => {
+    const worker = fakeWorker(sums)
+    const post = worker.postMessage.bind(worker)
+    const listeners = new Set<EventListener>()
+    const watching: WorkerLike = {
+      ...worker,
+      postMessage: ((data: { watch?: string }) => {
+        if (data.watch === undefined) {
+          post(data)
+          return
+        }
+        const { watch } = data
+        names.push(watch)
+        if (!answers) return
+        hold(watch)
+        queueMicrotask(() => {
+          for (const listener of listeners) listener(Object.assign(new Event('message'), { data: { watched: watch } }))
+        })
+      }) as Worker['postMessage'],
+      addEventListener: ((type: string, listener: EventListener) => {
+        if (type === 'message') listeners.add(listener)
+        worker.addEventListener(type, listener)
+      }) as Worker['addEventListener'],
+      removeEventListener: worker.removeEventListener.bind(worker) as Worker['removeEventListener'],
+    }
+    workers.push(worker)
+    return watching
+  }, locks)
+  return {
+    port,
+    workers,
+    die: (i: number) => {
+      release(names[i] ?? '')
+    },
+    waiting,
+  }
+}
+
+test('a worker that ends without a word, however busy it was, rejects what is under way; the next call has a fresh one', async () => {
+  const { port, workers, die, waiting } = watchedPort()
+  expect(await port.call('add', 1, 2)).toBe(3)
+  const hanging = port.call('never')
+  await new Promise((resolve) => setTimeout(resolve, 5))
+  die(0)
+  await expect(hanging).rejects.toMatchObject({ name: 'WorkerFailure', message: 'the worker ended' })
+  expect(await port.call('add', 2, 2)).toBe(4)
+  expect(workers.length).toBe(2)
+  port.stop()
+  expect(waiting.size).toBe(0)
+})
+
+test('a worker that never says it runs is given up in time', async () => {
+  jest.useFakeTimers()
+  try {
+    const { port } = watchedPort(false)
+    const hanging = port.call('add', 1, 2)
+    const said = expect(hanging).rejects.toThrow('the worker did not start')
+    await jest.advanceTimersByTimeAsync(31_000)
+    await said
+    port.stop()
+  } finally {
+    jest.useRealTimers()
+  }
 })
 
 test('stopping rejects what is under way as stopped', async () => {

@@ -1,26 +1,32 @@
-import { expose } from 'comlink'
 import { solveWithinReach, type WithinReach } from '../core/sourcing/leave-out.ts'
 import type { KeptPlan } from '../core/planning/kept-plan.ts'
 import { biggestShopFirst, cheapestLineByLine, type NaiveResult } from '../core/sourcing/naive.ts'
 import type { SourcingProblem } from '../core/sourcing/problem.ts'
 import type { SourcingPlan } from '../core/sourcing/plan.ts'
 import { solveSourcing, type SolveProgress } from '../core/sourcing/solve.ts'
+import { NO_SOLVER, type SolveMilp } from '../core/solver/milp.ts'
 import { highs } from './highs.ts'
+import { serve } from './serve.ts'
 
 const now = () => performance.now() / 1000
 /** Seconds between two reports without a better plan. */
 const PAUSE_S = 0.1
 
 /** An answer with what the two habits of buying by hand would cost for the same pieces. */
-export type Bought = WithinReach & { readonly habits: KeptPlan['habits'] }
+export type Bought = WithinReach & {
+  readonly habits: KeptPlan['habits']
+  /** The solver could not be loaded: the plan is a good guess that nothing proves. */
+  readonly withoutSolver: boolean
+}
 
 const habit = (result: NaiveResult): KeptPlan['habits']['lineByLine'] =>
   result.kind === 'plan'
     ? { kind: 'plan', total: result.total, shops: result.shops, penalties: result.penalties }
     : result
 
-const withHabits = (found: WithinReach): Bought => ({
+const withHabits = (found: WithinReach, milp: SolveMilp): Bought => ({
   ...found,
+  withoutSolver: milp === NO_SOLVER,
   habits: {
     lineByLine: habit(cheapestLineByLine(found.problem)),
     biggestShop: habit(biggestShopFirst(found.problem)),
@@ -55,12 +61,12 @@ const api = {
       },
       onFound: (found) => {
         const { total: best, bound, seconds } = found.plan
-        onProgress({ best, bound, seconds, phase: 'polish' }, withHabits(found))
+        onProgress({ best, bound, seconds, phase: 'polish' }, withHabits(found, milp))
       },
     })
-    return withHabits(found)
+    return withHabits(found, milp)
   },
 }
 
 export type SourcingWorker = typeof api
-expose(api)
+serve(api)

@@ -1,4 +1,3 @@
-import { expose } from 'comlink'
 import { jobFileText, readJobFile, type JobFile, type JobFileError } from '../core/formats/job-file.ts'
 import { RECORD_KINDS, type RecordKind } from '../core/planning/record-kinds.ts'
 import { fail, ok, type Result } from '../core/units/result.ts'
@@ -7,6 +6,7 @@ import { exportJob, restoreJob } from '../storage/job.ts'
 import type { Change } from '../storage/journal-entry.ts'
 import { act, put, redo, remove, undo, undoAct, type StepOptions } from '../storage/journal.ts'
 import { askMarket, type AskedItem, type MarketError } from './market.ts'
+import { serve } from './serve.ts'
 
 const db = new Database()
 
@@ -80,4 +80,4 @@ const api = {
 }
 
 export type StoreWorker = typeof api
-expose(api)
+serve(api)

@@ -1,4 +1,3 @@
-import { expose } from 'comlink'
 import { compareColourways, type ColourwayResult } from '../core/planning/colourways.ts'
 import { goodsFor, goodsPricer, type GoodsCost } from '../core/planning/goods-cost.ts'
 import { knownItems } from '../core/planning/known-items.ts'
@@ -22,6 +21,7 @@ import type { LineId, ModuleId, PlaceId } from '../core/units/ids.ts'
 import type { Result } from '../core/units/result.ts'
 import { releaseOf } from '../core/planning/release-study.ts'
 import { orderStudy, rangeOf, type OrderFault, type OrderStudy, type Range } from '../core/planning/uncertain.ts'
+import { serve } from './serve.ts'
 
 type Market = { readonly offers: readonly Offer[]; readonly shops: readonly Shop[] }
 type OnStep = () => void
@@ -134,4 +134,4 @@ const withSolver =
     return study(several ? { ...snapshot, milp: await highs() } : snapshot, question, onStep)
   }
 
-expose(Object.fromEntries(Object.entries(studies).map(([name, study]) => [name, withSolver(name, study)])))
+serve(Object.fromEntries(Object.entries(studies).map(([name, study]) => [name, withSolver(name, study)])))

@@ -22,8 +22,11 @@ export type TallyClient = {
     name: K,
     question: Parameters<CountQuestions[K]>[1],
   ): Promise<ReturnType<CountQuestions[K]>>
-  /** Has what the worker knows of a snapshot sent through a port; the rest has to be sent by other ways. */
-  lend(snapshot: Snapshot, to: MessagePort): Rest
+  /**
+   * Has what the worker knows of a snapshot sent through a port; the rest has to be sent by other ways. `failed` rejects when
+   * it will never be sent.
+   */
+  lend(snapshot: Snapshot, to: MessagePort): { readonly rest: Rest; readonly failed: Promise<never> }
 }
 
 let client: TallyClient | undefined
@@ -85,8 +88,9 @@ export function tallyClient(port: Port<TallyWorker>): TallyClient {
     lend(snapshot, to) {
       const { lent, rest } = divide(snapshot, port.generation() === told ? sent : {})
       // Calls arrive in their order: the worker has got by then what was sent.
-      void port.call('lend', lent, transfer(to, [to])).catch(() => undefined)
-      return rest
+      const failed = port.call('lend', lent, transfer(to, [to])).then(() => new Promise<never>(() => undefined))
+      failed.catch(() => undefined)
+      return { rest, failed }
     },
   }
 }

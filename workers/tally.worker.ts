@@ -1,4 +1,3 @@
-import { expose } from 'comlink'
 import type { Build } from '../core/planning/build.ts'
 import { lend, type Lent } from '../core/planning/lent.ts'
 import { goodsFor, goodsPricer, type GoodsCost } from '../core/planning/goods-cost.ts'
@@ -14,6 +13,7 @@ import { problemKey } from '../core/sourcing/problem-key.ts'
 import type { SourcingProblem } from '../core/sourcing/problem.ts'
 import type { BuildId } from '../core/units/ids.ts'
 import { highs } from './highs.ts'
+import { serve } from './serve.ts'
 
 /** Records that are not known yet: whole lists, or what became of those that are. */
 export type RecordsChange = {
@@ -149,4 +149,4 @@ const api = {
 }
 
 export type TallyWorker = typeof api
-expose(api)
+serve(api)

@@ -38,6 +38,9 @@ export type MilpOptions = {
 /** The port through which the sourcing model reaches a solver. */
 export type SolveMilp = (milp: Milp, options: MilpOptions) => MilpOutcome
 
+/** The solver where there is none: it finds nothing and proves nothing. */
+export const NO_SOLVER: SolveMilp = () => ({ status: 'none', bound: -Infinity })
+
 /** Collects columns and rows; `build` freezes them. */
 export class MilpBuilder {
   readonly #cost: number[] = []

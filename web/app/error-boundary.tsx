@@ -1,5 +1,8 @@
 import { Component, type ReactNode } from 'react'
+import { wordsOf } from '../data/perform.ts'
 import { NotOpened } from '../data/records.tsx'
+import { whyNotOpened } from '../data/storage-state.ts'
+import { Button } from '../ui/button.tsx'
 import { SaveEverything } from './save-everything.tsx'
 
 /** The last resort, when no screen can be shown: says what is known of the cause, and offers what still works. */
@@ -13,17 +16,25 @@ export class ErrorBoundary extends Component<{ children: ReactNode }, { error: u
   override render() {
     const { error, failed } = this.state
     if (!failed) return this.props.children
-    const message = error instanceof Error ? error.message : String(error)
+    const message = wordsOf(error)
     return (
       <main className="flex max-w-2xl flex-col gap-3 p-8">
         {error instanceof NotOpened ? (
           <>
             <h1 className="font-display text-2xl">Your data cannot be opened here</h1>
-            <p className="wrap-anywhere">
-              The browser’s storage answered: {message}. Private windows, blocked storage and full disks do that, and so
-              does another tab that holds an older version of the data. Nothing was changed: allow storage for this
-              address, free some space or close the other tabs, then reload the page.
+            <p className="wrap-anywhere">{whyNotOpened(error).why}</p>
+            <p className="wrap-anywhere">{whyNotOpened(error).way}</p>
+            <p className="flex flex-wrap items-center gap-3">
+              <Button
+                look="primary"
+                onClick={() => {
+                  location.reload()
+                }}
+              >
+                Reload
+              </Button>
             </p>
+            <SaveEverything />
           </>
         ) : (
           <>

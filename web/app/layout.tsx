@@ -30,6 +30,7 @@ import { useTally } from '../data/tallies.ts'
 import { CoverageStrip } from '../ui/coverage-strip.tsx'
 import { CommandPalette } from './command-palette.tsx'
 import { Loading } from './loading.tsx'
+import { StorageNote } from './storage-note.tsx'
 import { ShortcutHelp } from './shortcut-help.tsx'
 import { applyTheme, currentTheme } from './theme.ts'
 
@@ -54,16 +55,18 @@ export function Layout() {
     const onKey = (event: KeyboardEvent) => {
       const typing = event.target instanceof HTMLElement && event.target.closest('input, textarea, [contenteditable]')
       const command = event.ctrlKey || event.metaKey
+      // What lies behind an open dialog is not undone unseen.
+      const behind = document.querySelector('[role="dialog"], [role="alertdialog"]') !== null
       if (command && event.key.toLowerCase() === 'k') {
         event.preventDefault()
         setPalette(true)
-      } else if (!typing && command && event.key.toLowerCase() === 'z') {
+      } else if (!typing && !behind && command && event.key.toLowerCase() === 'z') {
         event.preventDefault()
         void (event.shiftKey ? redoLast() : undoLast())
-      } else if (!typing && command && event.key.toLowerCase() === 'y') {
+      } else if (!typing && !behind && command && event.key.toLowerCase() === 'y') {
         event.preventDefault()
         void redoLast()
-      } else if (!typing && event.key === '?') setHelp(true)
+      } else if (!typing && !behind && event.key === '?') setHelp(true)
     }
     window.addEventListener('keydown', onKey)
     return () => {
@@ -133,10 +136,13 @@ export function Layout() {
           </RailButton>
         </div>
       </nav>
-      <main id="main" className="min-w-0 flex-1" tabIndex={-1}>
-        <Suspense fallback={<Loading />}>
-          <Outlet />
-        </Suspense>
+      <main id="main" className="flex min-w-0 flex-1 flex-col" tabIndex={-1}>
+        <StorageNote />
+        <div className="min-h-0 flex-1">
+          <Suspense fallback={<Loading />}>
+            <Outlet />
+          </Suspense>
+        </div>
       </main>
       <CommandPalette
         open={palette}

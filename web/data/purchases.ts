@@ -1,17 +1,18 @@
 import { useQuery } from '@tanstack/react-query'
-import { useLiveQuery } from 'dexie-react-hooks'
 import { useMemo } from 'react'
 import { landedTotal, planOrders, type Basket } from '../../core/planning/baskets.ts'
 import type { Build } from '../../core/planning/build.ts'
 import type { KeptPlan } from '../../core/planning/kept-plan.ts'
 import { problemKey } from '../../core/sourcing/problem-key.ts'
 import { verifyPlan } from '../../core/sourcing/verify-plan.ts'
+import { guarded } from '../../storage/store-error.ts'
 import { tallyWorker } from '../../workers/tally-client.ts'
 import type { TaskSummary } from '../../workers/tally.worker.ts'
 import { ABOUT_COUNTS, numberOf } from './about-count.ts'
 import type { Count } from './count-store.ts'
 import { db } from './database.ts'
 import { useRecords } from './records.tsx'
+import { useStored } from './stored.ts'
 import type { BuildTally } from './tallies.ts'
 
 export type Purchase = {
@@ -54,10 +55,17 @@ const found = new Set<string>()
  */
 export async function noteProof(kept: KeptPlan): Promise<() => Promise<unknown>> {
   const id = `${PROOF}${kept.id}`
-  const before = await db.settings.get(id)
   found.add(proofOf(kept))
-  await db.settings.put({ id, value: proofOf(kept) })
-  return () => (before ? db.settings.put(before) : db.settings.delete(id))
+  // Where nothing can be noted the proof is this page's alone.
+  const noted = await guarded(async () => {
+    const before = await db.settings.get(id)
+    await db.settings.put({ id, value: proofOf(kept) })
+    return before
+  })
+  return () =>
+    guarded(async () => {
+      if (noted.ok) await (noted.value ? db.settings.put(noted.value) : db.settings.delete(id))
+    })
 }
 
 const faults = new WeakMap<KeptPlan, string>()
@@ -81,7 +89,11 @@ function faultOf(kept: KeptPlan): string {
 export function usePurchase(build: Build | undefined): Purchase | undefined {
   const { plans, shops, offers } = useRecords()
   const id = build?.id
-  const proof = useLiveQuery(async () => (id ? ((await db.settings.get(`${PROOF}${id}`))?.value ?? '') : ''), [id])
+  const proof = useStored(
+    async () => (id ? ((await db.settings.get(`${PROOF}${id}`))?.value ?? '') : ''),
+    [id],
+    undefined,
+  )
   return useMemo(() => {
     const kept = build && plans.find((p) => p.id === build.id)
     if (!kept) return undefined

@@ -10,6 +10,7 @@ import { compareNames } from '../../core/units/collate.ts'
 import type { ColourId, PartId } from '../../core/units/ids.ts'
 import { Workspace, type Damaged, type WorkspaceState } from '../../storage/workspace.ts'
 import { db } from './database.ts'
+import { setStorageState } from './storage-state.ts'
 
 export type Named = { readonly part: Part; readonly colour: Colour; readonly name: string }
 
@@ -39,7 +40,9 @@ const byName = <T extends { readonly name: string }>(rows: readonly T[]): readon
 }
 
 /** The workspace of this tab, opened when first needed. */
-const workspace = new Workspace(db)
+const workspace = new Workspace(db, () => {
+  setStorageState('unread')
+})
 let opening: Promise<void> | undefined
 
 /** The data cannot be opened; what the browser says of it. */

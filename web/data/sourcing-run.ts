@@ -66,6 +66,13 @@ export async function runSourcing(count: Count, timeLimit: number): Promise<void
     const kept: KeptPlan = { id, problem, plan, unavailable: [...leftOut], habits, asked: key, madeAt: nowIso() }
     const label = plan.total === null ? 'Found that there is no plan' : 'Kept a purchase plan'
     const takeBack = await noteProof(kept)
+    if (found.withoutSolver)
+      toast.warning(
+        'The solver could not be loaded: what was found is not proven to be the cheapest. Reload, and find it again.',
+        {
+          duration: 20_000,
+        },
+      )
     if (!(await perform(label, [put('plans', [kept])]))) await takeBack()
   } catch (error) {
     toast.error(

@@ -1,5 +1,6 @@
 import { readRemembered, type ColumnMatch, type ListKind } from '../../core/formats/list-columns.ts'
 import type { ReadList } from './read-list.ts'
+import { guarded } from '../../storage/store-error.ts'
 import { db } from '../data/database.ts'
 
 type Matched = Pick<ReadList, 'shape' | 'match'>
@@ -8,7 +9,8 @@ const keyOf = (preview: Matched) => `columns:${preview.shape}`
 
 /** The columns chosen the last time a list of this shape was imported, if they differ from the match on sight. */
 export async function recall(preview: Matched, kind: ListKind): Promise<ColumnMatch | undefined> {
-  const kept = await db.settings.get(keyOf(preview))
+  const read = await guarded(() => db.settings.get(keyOf(preview)))
+  const kept = read.ok ? read.value : undefined
   const columns = kept && readRemembered(kept.value, kind)
   if (!columns || JSON.stringify(columns) === JSON.stringify(preview.match.columns)) return undefined
   return {
@@ -20,4 +22,4 @@ export async function recall(preview: Matched, kind: ListKind): Promise<ColumnMa
 
 /** Remembers the columns a list was imported by, under its shape. */
 export const remember = (preview: Matched) =>
-  db.settings.put({ id: keyOf(preview), value: JSON.stringify(preview.match.columns) })
+  guarded(async () => db.settings.put({ id: keyOf(preview), value: JSON.stringify(preview.match.columns) }))

@@ -1,5 +1,4 @@
 import { useMutation } from '@tanstack/react-query'
-import { useLiveQuery } from 'dexie-react-hooks'
 import { Play, RefreshCw, Square } from 'lucide-react'
 import { useState } from 'react'
 import { Link, useParams } from 'react-router'
@@ -17,6 +16,7 @@ import { OFFERS_FETCHED } from '../../../storage/database.ts'
 import { fetchOffers } from '../../data/market-client.ts'
 import { planAge, usePurchase, usePurchaseTask, type Purchase } from '../../data/purchases.ts'
 import { useRecords } from '../../data/records.tsx'
+import { useStored } from '../../data/stored.ts'
 import { useTally, type BuildTally } from '../../data/tallies.ts'
 import type { TaskSummary } from '../../../workers/tally.worker.ts'
 import { cancelRun, runSourcing, useRun } from '../../data/sourcing-run.ts'
@@ -59,7 +59,7 @@ function Buy({ tally }: { tally: BuildTally }) {
   const run = useRun(build.id)
   const [limit, setLimit] = useState('30')
   const [importing, setImporting] = useState(false)
-  const fetched = useLiveQuery(() => db.settings.get(OFFERS_FETCHED))
+  const fetched = useStored(() => db.settings.get(OFFERS_FETCHED), [], undefined)
   const asked = usePurchaseTask(tally)
   const task = asked.task ?? NO_TASK
   const { offers } = task

@@ -1,4 +1,3 @@
-import { useLiveQuery } from 'dexie-react-hooks'
 import { Download, FileUp, Redo2, Undo2 } from 'lucide-react'
 import { useRef, useState } from 'react'
 import { toast } from 'sonner'
@@ -17,6 +16,7 @@ import { perform, performed, redoLast, undoLast, wordsOf } from '../../data/perf
 import { thisTab } from '../../data/tab.ts'
 import { saveJobFile } from '../../data/save-job-file.ts'
 import { useRecords } from '../../data/records.tsx'
+import { useStored } from '../../data/stored.ts'
 import { ImportDialog } from '../../import/import-dialog.tsx'
 import { Button } from '../../ui/button.tsx'
 import { Dialog } from '../../ui/dialog.tsx'
@@ -43,7 +43,7 @@ export function DataScreen() {
   const records = useRecords()
   const { builds, holdings, sets } = records
   const backup = useBackup()
-  const history = useLiveQuery(() => db.journal.reverse().limit(60).toArray(), [], [])
+  const history = useStored(() => db.journal.reverse().limit(60).toArray(), [], [])
   const [kind, setKind] = useState<ListKind | null>(null)
   const [restoring, setRestoring] = useState<JobPreview | null>(null)
   const [reading, setReading] = useState(false)
@@ -207,7 +207,7 @@ export function DataScreen() {
 }
 
 function RestorePreview({ job, onClose }: { job: JobPreview; onClose: () => void }) {
-  const present = useLiveQuery(() => countRecords(db))
+  const present = useStored(() => countRecords(db), [], undefined)
   const [busy, setBusy] = useState(false)
   const restore = async () => {
     setBusy(true)
