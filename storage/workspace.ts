@@ -22,8 +22,10 @@ export type Damaged = {
 /** All that is stored, as this tab sees it. An array is another one just when a record of its kind has changed. */
 export type WorkspaceState = { readonly records: Records; readonly damaged: readonly Damaged[] }
 
-/** Records are read so many at a time, so that the page stays at hand meanwhile. */
-const AT_ONCE = 4000
+/** Records are read so many at a time, so that the page stays at hand meanwhile; large ones few at a time. */
+const AT_ONCE = 3000
+const LARGE_AT_ONCE: Partial<Record<RecordKind, number>> = { pictures: 6, designs: 4, plans: 4, versions: 4, sets: 20 }
+const atOnce = (kind: RecordKind): number => LARGE_AT_ONCE[kind] ?? AT_ONCE
 /** Up to so many changed records are read one by one; more mean their whole kind. */
 const FEW = 1000
 
@@ -134,7 +136,7 @@ export class Workspace {
     let last: unknown
     for (;;) {
       const part: unknown[] = await (last === undefined ? table.orderBy(':id') : table.where(':id').above(last))
-        .limit(AT_ONCE)
+        .limit(atOnce(kind))
         .toArray()
       for (const raw of part) {
         const read = readRecord(kind, raw)
@@ -142,7 +144,7 @@ export class Workspace {
         else rows.push(read)
       }
       last = (part.at(-1) as { id?: unknown } | undefined)?.id
-      if (part.length < AT_ONCE) return { rows, damaged }
+      if (part.length < atOnce(kind)) return { rows, damaged }
     }
   }
 
@@ -177,7 +179,9 @@ export class Workspace {
         continue
       }
       const list = [...ids]
-      const found = await this.#db.table<unknown, string>(kind).bulkGet(list)
+      const found: unknown[] = []
+      for (let from = 0; from < list.length; from += atOnce(kind))
+        found.push(...(await this.#db.table<unknown, string>(kind).bulkGet(list.slice(from, from + atOnce(kind)))))
       const next = [...records[kind]]
       for (const [i, id] of list.entries()) {
         const read = found[i] === undefined ? undefined : readRecord(kind, found[i])

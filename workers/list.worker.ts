@@ -3,6 +3,7 @@ import {
   decodeText,
   MAX_BYTES,
   readDelimited,
+  writeCsv,
   type Delimiter,
   type ListError,
   type ListTable,
@@ -12,7 +13,7 @@ import { looksLikeJobFile, readJobFile } from '../core/formats/job-file.ts'
 import { jobLists } from '../core/formats/job-lists.ts'
 import { importRows, type ImportOrder } from '../core/formats/list-import.ts'
 import { matchColumns, shapeOf, type ColumnMatch, type ListKind } from '../core/formats/list-columns.ts'
-import { readList, type ListReading, type ListRow } from '../core/formats/list-rows.ts'
+import { readList, type ListReading, type ListRow, type RefusedRow } from '../core/formats/list-rows.ts'
 import { looksLikeWorkbook, readWorkbook } from '../core/formats/workbook.ts'
 import { fail, ok, type Result } from '../core/units/result.ts'
 import { Database } from '../storage/database.ts'
@@ -33,10 +34,11 @@ export type ReadContext = {
 
 export type ListPreview = {
   readonly match: ColumnMatch
-  /** Accepted rows are left out and fetched slice by slice (`rows`): very many at once hold up who receives them. */
-  readonly reading: Omit<ListReading, 'accepted'>
-  /** Accepted rows there are. */
+  /** Rows are left out and fetched slice by slice (`rows`, `refused`): very many at once hold up who receives them. */
+  readonly reading: Omit<ListReading, 'accepted' | 'refused'>
+  /** Accepted and refused rows there are. */
   readonly rows: number
+  readonly refused: number
   /** Lines of accepted rows whose part or colour is not known. */
   readonly doubtful: readonly number[]
   /** How text is split; null for a workbook. */
@@ -76,18 +78,19 @@ function preview({ kind, colours, currency, codes, sameAs }: ReadContext, column
     knownCodes: codes,
     sameAs,
   })
-  const { accepted, ...rest } = reading
+  const { accepted, refused, ...rest } = reading
   return {
     match,
     reading: rest,
     rows: accepted.length,
+    refused: refused.length,
     doubtful: doubtfulLines(accepted, (key) => index.has(key)),
     delimiter: source.delimiter,
     sheets: source.tables.map((t) => t.name),
     sheet: source.tables[source.chosen]?.name ?? '',
     shape: shapeOf(table.rows, kind, match.hasHeading),
     width: Math.max(0, ...table.rows.slice(0, 200).map((r) => r.length)),
-    sample: table.rows.slice(0, 6),
+    sample: table.rows.slice(0, 6).map((row) => row.map((cell) => cell.slice(0, 100))),
   }
 }
 
@@ -170,6 +173,31 @@ const api = {
 
   /** Accepted rows of the last reading. */
   rows: (from: number, to: number): readonly ListRow[] => (reading ?? forgotten()).accepted.slice(from, to),
+
+  /** Refused rows of the last reading, from one on: some of them, by what they hold. */
+  refused(from: number): readonly RefusedRow[] {
+    const all = (reading ?? forgotten()).refused
+    let to = from
+    for (let size = 0; to < all.length && to - from < 1500 && size < 500_000; to++)
+      size += 100 + (all[to]?.cells.reduce((n, cell) => n + cell.length, 0) ?? 0)
+    return all.slice(from, to)
+  },
+
+  /** What became of every row, as CSV; `leftOut` are the keys of colours that were not decided. */
+  report(leftOut: ReadonlySet<string>): Blob {
+    const { accepted, refused } = reading ?? forgotten()
+    const rows = [
+      ...accepted.map(({ line, part, colourName, qty }) => {
+        const out = leftOut.has(colourKey(colourName))
+        const state = out ? ['left out', 'its colour is not decided'] : ['accepted', '']
+        return [line, ...state, part, colourName, qty]
+      }),
+      ...refused.map((r) => [r.line, 'refused', r.reason, ...r.cells]),
+    ]
+    return new Blob([writeCsv([['line', 'state', 'reason', 'as read or written'], ...rows])], {
+      type: 'text/csv;charset=utf-8',
+    })
+  },
 
   /** Splits the kept text by a chosen delimiter. */
   split(context: ReadContext, delimiter: Delimiter): Result<ListPreview, ListError> {

@@ -106,19 +106,22 @@ export const RiskSchema = v.object({
 })
 export type Risk = v.InferOutput<typeof RiskSchema>
 
+/** A name or an id of elsewhere, which may be empty. */
+const Said = v.pipe(v.string(), v.maxLength(500))
+
 /** Where a module's lines came from. */
 export const OriginSchema = v.variant('kind', [
-  v.object({ kind: v.literal('list'), name: v.string() }),
+  v.object({ kind: v.literal('list'), name: Said }),
   /** Stages of a donor set, with what they held: what is removed from the module is freed. */
   v.object({
     kind: v.literal('donor'),
-    set: v.string(),
-    name: v.string(),
+    set: Said,
+    name: Said,
     contents: v.array(v.object({ item: ItemKeySchema, qty: QtySchema })),
   }),
-  v.object({ kind: v.literal('library'), build: v.string(), module: v.string() }),
-  v.object({ kind: v.literal('as built'), name: v.string() }),
-  v.object({ kind: v.literal('version'), name: v.string() }),
+  v.object({ kind: v.literal('library'), build: Said, module: Said }),
+  v.object({ kind: v.literal('as built'), name: Said }),
+  v.object({ kind: v.literal('version'), name: Said }),
 ])
 export type Origin = v.InferOutput<typeof OriginSchema>
 
@@ -151,7 +154,7 @@ export const ModuleSchema = v.object({
   origin: v.optional(OriginSchema),
   note: v.optional(v.pipe(v.string(), v.maxLength(4000))),
   /** A drawing or photo, by its id among the pictures. */
-  picture: v.optional(v.string()),
+  picture: v.optional(Said),
   lines: v.array(DesignLineSchema),
 })
 export type Module = v.InferOutput<typeof ModuleSchema>
@@ -173,6 +176,6 @@ export const DesignSchema = v.object({
   modules: v.array(ModuleSchema),
   colourways: v.optional(v.pipe(v.array(ColourwaySchema), v.maxLength(50))),
   /** The colourway it is built in; as drawn when left out. */
-  colourway: v.optional(v.string()),
+  colourway: v.optional(Said),
 })
 export type Design = v.InferOutput<typeof DesignSchema>

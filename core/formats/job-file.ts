@@ -55,12 +55,39 @@ export type JobFileError = {
   readonly message: string
 }
 
+/** How deep values of a job file stand within one another at most; records are some ten deep. */
+const MOST_DEPTH = 100
+
+/** How deep the brackets of a JSON text stand within one another; linear, and builds nothing. */
+function depthOf(text: string): number {
+  let deepest = 0
+  let depth = 0
+  for (let i = 0; i < text.length; i++) {
+    const c = text.charCodeAt(i)
+    if (c === 0x22) {
+      for (i++; i < text.length; i++) {
+        const d = text.charCodeAt(i)
+        if (d === 0x5c) i++
+        else if (d === 0x22) break
+      }
+    } else if (c === 0x7b || c === 0x5b) {
+      if (++depth > deepest) deepest = depth
+    } else if (c === 0x7d || c === 0x5d) depth--
+  }
+  return deepest
+}
+
 /** Whether a text means to be a job file; says nothing of whether it can be read. */
 export const looksLikeJobFile = (text: string): boolean =>
   /^\ufeff?\s*\{/.test(text) && text.slice(0, 500).includes(JOB_FORMAT)
 
 /** Reads a job file's text. A file that is damaged, foreign or newer is refused with what to do; nothing is half read. */
 export function readJobFile(text: string): Result<JobFile, JobFileError> {
+  if (depthOf(text) > MOST_DEPTH)
+    return fail({
+      code: 'beyond',
+      message: `Values in the file stand within one another more than ${MOST_DEPTH} deep, which no job file does. Nothing was restored.`,
+    })
   let value: unknown
   try {
     value = JSON.parse(text)

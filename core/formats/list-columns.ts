@@ -216,7 +216,7 @@ export const colourCodeAlias = (heading: string, code: string): string =>
 
 /** What a source's lists have in common: the headings, or the width of a list without any. Names a remembered match. */
 export const shapeOf = (rows: readonly (readonly string[])[], kind: ListKind, hasHeading: boolean): string =>
-  `${kind}:${hasHeading ? (rows[0] ?? []).map(searchKey).join('|') : `${rows[0]?.length ?? 0} columns`}`
+  `${kind}:${hasHeading ? (rows[0] ?? []).map((cell) => searchKey(cell.slice(0, 100))).join('|') : `${rows[0]?.length ?? 0} columns`}`
 
 const ColumnsSchema = v.record(v.string(), v.pipe(v.number(), v.integer(), v.minValue(0), v.maxValue(200)))
 

@@ -56,8 +56,12 @@ export type RefusedRow = { readonly line: number; readonly reason: string; reado
 export type ListReading = {
   readonly accepted: readonly ListRow[]
   readonly refused: readonly RefusedRow[]
-  /** Colour names nothing matches, with the rows that use them, most used first. */
+  /** Colour names nothing matches, with the rows that use them, most used first; at most `MOST_UNKNOWN`. */
   readonly unknownColours: readonly { readonly name: string; readonly rows: number }[]
+  /** Such names beyond those, and the rows that use them: so many speak for a wrong column. */
+  readonly moreUnknown: { readonly names: number; readonly rows: number }
+  /** Names and codes of colours that the accepted rows use, each pair once, but for unknown names beyond. */
+  readonly colours: readonly { readonly name: string; readonly code: string }[]
   /** Pieces in the accepted rows. */
   readonly pieces: number
   /** Accepted rows that repeat an earlier one and will be summed with it. */
@@ -65,6 +69,9 @@ export type ListReading = {
   /** Columns with numbers in which point or comma could mean two things, and the one rule by which all were read. */
   readonly numbers: readonly { readonly field: Field; readonly decimal: DecimalStyle; readonly sample: string }[]
 }
+
+/** Unknown colour names that are listed: nobody decides on more of them one by one. */
+export const MOST_UNKNOWN = 500
 
 export type ListContext = {
   readonly currency: string
@@ -119,7 +126,7 @@ export function readList(list: ListTable, kind: ListKind, match: ColumnMatch, co
     sums.add(row)
   }
   const { pieces, repeats } = sums
-  return { accepted, refused, unknownColours: sums.unknownColours(), pieces, repeats, numbers }
+  return { accepted, refused, ...sums.colours(), pieces, repeats, numbers }
 }
 
 /** What accepted rows come to. */
@@ -127,6 +134,7 @@ class Sums {
   pieces = 0
   repeats = 0
   readonly #unknown = new Map<string, { name: string; rows: number }>()
+  readonly #named = new Map<string, { readonly key: string; readonly name: string; readonly code: string }>()
   readonly #seen = new Set<string>()
   readonly #context: ListContext
 
@@ -141,15 +149,23 @@ class Sums {
     if (this.#seen.has(said)) this.repeats++
     else this.#seen.add(said)
     const key = colourKey(row.colourName)
+    const pair = `${key}\n${row.colourCode}`
+    if (!this.#named.has(pair)) this.#named.set(pair, { key, name: row.colourName, code: row.colourCode })
     if (this.#context.knownColours.has(key)) return
     const seen = this.#unknown.get(key)
     if (seen) seen.rows++
     else this.#unknown.set(key, { name: row.colourName, rows: 1 })
   }
 
-  /** Most used first. */
-  unknownColours(): ListReading['unknownColours'] {
-    return [...this.#unknown.values()].sort((p, q) => q.rows - p.rows || (p.name < q.name ? -1 : 1))
+  colours(): Pick<ListReading, 'unknownColours' | 'moreUnknown' | 'colours'> {
+    const all = [...this.#unknown].sort(([, p], [, q]) => q.rows - p.rows || (p.name < q.name ? -1 : 1))
+    const beyond = all.slice(MOST_UNKNOWN)
+    const left = new Set(beyond.map(([key]) => key))
+    return {
+      unknownColours: all.slice(0, MOST_UNKNOWN).map(([, colour]) => colour),
+      moreUnknown: { names: beyond.length, rows: beyond.reduce((n, [, { rows }]) => n + rows, 0) },
+      colours: [...this.#named.values()].flatMap(({ key, name, code }) => (left.has(key) ? [] : [{ name, code }])),
+    }
   }
 }
 

@@ -20,7 +20,12 @@ const Uses = v.pipe(
 
 /** A supply as a decision names it: it may be gone by the time it is looked for. */
 export const PinnedSourceSchema = v.variant('kind', [
-  v.object({ kind: v.literal('copy'), copy: CopyIdSchema, stage: v.string(), item: ItemKeySchema }),
+  v.object({
+    kind: v.literal('copy'),
+    copy: CopyIdSchema,
+    stage: v.pipe(v.string(), v.maxLength(200)),
+    item: ItemKeySchema,
+  }),
   v.object({ kind: v.literal('shelf'), holding: HoldingIdSchema, item: ItemKeySchema }),
 ])
 export type PinnedSource = v.InferOutput<typeof PinnedSourceSchema>

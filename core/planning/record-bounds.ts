@@ -10,7 +10,7 @@ import type { RecordKind, RecordOf } from './record-kinds.ts'
  */
 export const MOST_RECORDS: Readonly<Record<RecordKind, number>> = {
   parts: 200_000,
-  colours: 2_000,
+  colours: 1_000,
   sets: 2_000,
   copies: 5_000,
   places: 3_000,
@@ -25,9 +25,22 @@ export const MOST_RECORDS: Readonly<Record<RecordKind, number>> = {
   decisions: 50_000,
 }
 
+/** Kinds of pieces that a module began with, at most. */
+const MOST_CONTENTS = 20_000
+
 /** Modules of one design at most, and how deep they stand within and are the same as one another. */
 export const MOST_MODULES = 1_000
 export const MOST_DEPTH = 60
+
+/** Entries that lists in records may have at most, where the schema has no bound of its own. */
+const MOST_ENTRIES: Partial<Record<RecordKind, Readonly<Record<string, number>>>> = {
+  parts: { aliases: 1_000 },
+  colours: { aliases: 1_000 },
+  sets: { stages: 1_000, lines: 20_000 },
+  copies: { stages: 1_000, missing: 20_000 },
+  holdings: { reserved: 500 },
+  shops: { bands: 200 },
+}
 
 /** Signs in an id that an address on the web would read as its own. */
 // eslint-disable-next-line no-control-regex
@@ -42,7 +55,24 @@ export function recordFault<K extends RecordKind>(kind: K, record: RecordOf<K>):
   // Offers are never in an address, and their ids name decorations, which may hold anything.
   if (kind !== 'offers' && NO_ID.test(id))
     return `The id of a ${RECORD_WORDS[kind]} holds a sign (one of / ? # % \\) that ids must not have.`
+  const entries: Readonly<Record<string, number>> = MOST_ENTRIES[kind] ?? {}
+  for (const [field, most] of Object.entries(entries)) {
+    const list = (record as Record<string, unknown>)[field]
+    if (Array.isArray(list) && list.length > most)
+      return `The list “${field}” of a ${RECORD_WORDS[kind]} has ${list.length.toLocaleString('en')} entries; ${most.toLocaleString('en')} are the most that can be shown.`
+  }
   switch (kind) {
+    case 'builds': {
+      const shops = Object.keys((record as RecordOf<'builds'>).rules.shops).length
+      return shops > MOST_RECORDS.shops
+        ? `The rules of a build name ${shops.toLocaleString('en')} shops; ${MOST_RECORDS.shops.toLocaleString('en')} are the most there can be.`
+        : undefined
+    }
+    case 'plans': {
+      const { items, lines, offers, sets } = (record as RecordOf<'plans'>).problem
+      const most = Math.max(items.length, lines.length, sets.length, offers.length / 10)
+      return most > 20_000 ? 'A purchase plan answers a problem that is larger than any this app makes.' : undefined
+    }
     case 'designs':
       return designFault(record as RecordOf<'designs'>)
     case 'versions':
@@ -55,6 +85,10 @@ export function recordFault<K extends RecordKind>(kind: K, record: RecordOf<K>):
 function designFault(design: Design): string | undefined {
   if (design.modules.length > MOST_MODULES)
     return `A design has ${design.modules.length} modules; ${MOST_MODULES} are the most that can be shown.`
+  const long = design.modules.find(
+    (m) => (m.built?.length ?? 0) > 1_000 || (m.origin?.kind === 'donor' && m.origin.contents.length > MOST_CONTENTS),
+  )
+  if (long) return `The module “${long.name}” names more finished models or donor pieces than can be shown.`
   const odd = design.modules.find((m) => NO_ID.test(m.id) || m.lines.some((l) => NO_ID.test(l.id)))
   if (odd) return `An id in the module “${odd.name}” holds a sign (one of / ? # % \\) that ids must not have.`
   if (nestingDepth(design) > MOST_DEPTH)

@@ -9,24 +9,35 @@ export type PlaceState =
 
 export const LOOSE: PlaceState = { kind: 'loose' }
 
-/** The state of every place: its own, or that of the nearest place around it that is a model or the post. */
+/** The state of every place: its own, or that of the nearest place around it that is a model or the post. Linear. */
 export function placeStates(places: readonly Place[]): Map<PlaceId, PlaceState> {
   const byId = new Map(places.map((p) => [p.id, p]))
-  const stateOf = (place: Place): PlaceState => {
+  const states = new Map<PlaceId, PlaceState>()
+  for (const place of places) {
+    // Up to the first place whose state is known or is its own; all on the way have that state. Circles end the walk.
+    const way: Place[] = []
     const seen = new Set<PlaceId>()
+    let found: PlaceState | undefined
     for (
       let p: Place | undefined = place;
-      p && !seen.has(p.id);
+      p && !found && !seen.has(p.id);
       p = p.parent === null ? undefined : byId.get(p.parent)
     ) {
       seen.add(p.id)
-      if (p.kind === 'model') return { kind: 'model', model: p, released: p.released ?? false }
-      if (p.kind === 'post') return { kind: 'post' }
+      way.push(p)
+      found = states.get(p.id) ?? ownState(p)
     }
-    return LOOSE
+    for (const p of way) if (!states.has(p.id)) states.set(p.id, found ?? LOOSE)
   }
-  return new Map(places.map((p) => [p.id, stateOf(p)]))
+  return states
 }
+
+const ownState = (place: Place): PlaceState | undefined =>
+  place.kind === 'model'
+    ? { kind: 'model', model: place, released: place.released ?? false }
+    : place.kind === 'post'
+      ? { kind: 'post' }
+      : undefined
 
 /** Whether a place may stand in another: not in itself nor in what stands in it. Circles in bad data end the walk. */
 export function mayStandIn(place: PlaceId, target: PlaceId | null, places: readonly Place[]): boolean {

@@ -1,18 +1,29 @@
 import type { Holding } from './holding.ts'
 import type { Place } from './place.ts'
 
-/** A place with its depth, the pieces in it and below it, and the ids of all it contains (itself included). */
+/** A place with its depth, the pieces in it and below it, and how many places that is: the rows from its own on. */
 export type PlaceRow = {
   readonly place: Place
   readonly depth: number
   readonly count: number
-  readonly inside: ReadonlySet<string>
+  readonly places: number
+}
+
+/** The ids of a place and of all it contains; undefined when it is not among the rows. */
+export function placesInside(rows: readonly PlaceRow[], place: string): ReadonlySet<string> | undefined {
+  const at = rows.findIndex((row) => row.place.id === place)
+  const row = rows[at]
+  return row && new Set(rows.slice(at, at + row.places).map((inner) => inner.place.id))
 }
 
 /** Places in reading order, each with the pieces in it and in what it contains. */
 export function placeTree(places: readonly Place[], holdings: readonly Holding[]): PlaceRow[] {
-  const own = new Map<string, number>()
-  for (const h of holdings) own.set(h.place, (own.get(h.place) ?? 0) + h.qty)
+  const indexOf = new Map<string, number>(places.map((p, i) => [p.id, i]))
+  const own = new Float64Array(places.length)
+  for (const { place, qty } of holdings) {
+    const at = indexOf.get(place)
+    if (at !== undefined) own[at] = (own[at] ?? 0) + qty
+  }
   const children = new Map<string | null, Place[]>()
   for (const p of places) children.set(p.parent, [...(children.get(p.parent) ?? []), p])
   const rows: PlaceRow[] = []
@@ -27,7 +38,7 @@ export function placeTree(places: readonly Place[], holdings: readonly Holding[]
       if (visited.has(place.id)) continue
       visited.add(place.id)
       parents.push(parent)
-      const at = rows.push({ place, depth, count: own.get(place.id) ?? 0, inside: new Set([place.id]) }) - 1
+      const at = rows.push({ place, depth, count: own[indexOf.get(place.id) ?? -1] ?? 0, places: 1 }) - 1
       const inner = (children.get(place.id) ?? []).filter((child) => !visited.has(child.id))
       stack.push(...inner.map((child) => ({ place: child, depth: depth + 1, parent: at })).reverse())
     }
@@ -35,9 +46,11 @@ export function placeTree(places: readonly Place[], holdings: readonly Holding[]
       const row = rows[at]
       const around = rows[parents[at - first] ?? -1]
       if (!row || !around) continue
-      const inside = around.inside as Set<string>
-      for (const id of row.inside) inside.add(id)
-      rows[parents[at - first] as number] = { ...around, count: around.count + row.count }
+      rows[parents[at - first] as number] = {
+        ...around,
+        count: around.count + row.count,
+        places: around.places + row.places,
+      }
     }
   }
   const known = new Set(places.map((p) => p.id))

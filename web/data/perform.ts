@@ -6,6 +6,7 @@ import { storageFailure, type StoreError } from '../../storage/store-error.ts'
 import { storeWorker } from '../../workers/store-client.ts'
 import { refusalOfCommit } from '../ui/commit-scope.ts'
 import { db, nowIso } from './database.ts'
+import { caughtUp } from './records.tsx'
 import { thisTab } from './tab.ts'
 
 /** Up to so many records an act is written by the page itself, which is sooner; more go through the worker. */
@@ -26,9 +27,10 @@ export async function write(
   const size = changes.reduce((n, c) => n + sizeOf(c), 0)
   try {
     const by = await thisTab()
-    return await (size <= FEW
-      ? act(db, label, changes, nowIso(), { by })
-      : storeWorker().call('act', label, changes, nowIso(), by))
+    if (size <= FEW) return await act(db, label, changes, nowIso(), { by })
+    const result = await storeWorker().call('act', label, changes, nowIso(), by)
+    if (result.ok) await caughtUp()
+    return result
   } catch (error) {
     return fail(
       storageFailure(error) ?? {
@@ -78,6 +80,7 @@ async function stepped(ask: Ask, options: StepOptions, done: string, none: strin
   let result: Result<Stepped, StoreError>
   try {
     result = await ask(options)
+    if (result.ok && result.value) await caughtUp()
   } catch (error) {
     toast.error(`That failed: ${wordsOf(error)}. Nothing was changed; try again.`)
     return

@@ -53,6 +53,15 @@ export class NotOpened extends Error {
   }
 }
 
+/** Milliseconds within which the news of another thread's act comes. */
+const NEWS_MS = 60
+
+/** Resolves when acts that a worker has written by now are in the records of this page. */
+export async function caughtUp(): Promise<void> {
+  await new Promise((resolve) => setTimeout(resolve, NEWS_MS))
+  await workspace.settled()
+}
+
 const opened = (): Promise<void> =>
   (opening ??= workspace.open().catch((cause: unknown) => {
     opening = undefined

@@ -1,11 +1,11 @@
 import { useMemo, useState } from 'react'
 import { colourKey } from '../../core/colours/colour.ts'
-import { writeCsv, type Delimiter } from '../../core/formats/delimited.ts'
+import type { Delimiter } from '../../core/formats/delimited.ts'
 import { FIELD_LABELS, type Field, type ListKind } from '../../core/formats/list-columns.ts'
 import type { ShelfMode } from '../../core/formats/list-import.ts'
 import type { BuildId } from '../../core/units/ids.ts'
 import { listWorker } from '../../workers/list-client.ts'
-import { download } from '../data/download.ts'
+import { downloadBlob } from '../data/download.ts'
 import { useRecords } from '../data/records.tsx'
 import { Button } from '../ui/button.tsx'
 import { Choice, Field as LabelledField, TextInput, Tick } from '../ui/fields.tsx'
@@ -81,7 +81,9 @@ export function ImportPreview({
   const leftOut = new Set(
     reading.unknownColours.map((u) => colourKey(u.name)).filter((key) => (choices.get(key) ?? 'leave') === 'leave'),
   )
-  const left = reading.unknownColours.reduce((n, u) => n + (leftOut.has(colourKey(u.name)) ? u.rows : 0), 0)
+  const left =
+    reading.moreUnknown.rows +
+    reading.unknownColours.reduce((n, u) => n + (leftOut.has(colourKey(u.name)) ? u.rows : 0), 0)
   const ready = reading.accepted.length - left
   const doubtful = useMemo(() => new Set(preview.doubtful), [preview])
   const shown = useMemo(
@@ -126,23 +128,23 @@ export function ImportPreview({
     const columns = await recall(next, kind)
     onRematch(await withRows(columns ? await listWorker().call('rematch', context, columns) : next))
   }
-  const report = () => {
-    const rows = [
-      ...reading.accepted.map((r) => {
-        const out = leftOut.has(colourKey(r.colourName))
-        return [
-          r.line,
-          out ? 'left out' : 'accepted',
-          out ? 'its colour is not decided' : '',
-          r.part,
-          r.colourName,
-          r.qty,
-        ]
-      }),
-      ...reading.refused.map((r) => [r.line, 'refused', r.reason, ...r.cells]),
-    ]
-    download('import-report.csv', writeCsv([['line', 'state', 'reason', 'as read or written'], ...rows]), 'text/csv')
+  const everyLeftOut = () => {
+    // Names beyond those listed are left out too: whatever no known colour and no choice is.
+    const out = new Set(leftOut)
+    for (const row of reading.moreUnknown.names > 0 ? reading.accepted : []) {
+      const key = colourKey(row.colourName)
+      if (!records.colourByName.has(key) && !choices.has(key)) out.add(key)
+    }
+    return out
   }
+  const report = () =>
+    said(
+      listWorker()
+        .call('report', everyLeftOut())
+        .then((file) => {
+          downloadBlob('import-report.csv', file)
+        }),
+    )
   const submit = async () => {
     setBusy(true)
     setProblem('')
@@ -151,7 +153,7 @@ export function ImportPreview({
       runImport({
         kind,
         build,
-        rows: reading.accepted,
+        colours: reading.colours,
         choices,
         name: name.trim(),
         place: place.trim(),
@@ -277,6 +279,7 @@ export function ImportPreview({
       {reading.unknownColours.length > 0 && (
         <UnknownColours
           unknown={reading.unknownColours}
+          more={reading.moreUnknown}
           choices={choices}
           onChoose={setChoices}
           colours={records.allColours}
@@ -301,7 +304,7 @@ export function ImportPreview({
             {label}
           </Button>
         ))}
-        <Button look="bare" onClick={report}>
+        <Button look="bare" onClick={() => void report()}>
           Download the report
         </Button>
       </div>

@@ -2,6 +2,8 @@ import type { RefusedRow } from '../../core/formats/list-rows.ts'
 import { DataGrid } from '../ui/data-grid.tsx'
 
 const BAR = ' | '
+/** Characters of a row that a line can show. */
+const SHOWN = 300
 
 /** Refused rows with why; a row is mended in place by editing its cells, set apart by bars. */
 export function RefusedRows({
@@ -34,7 +36,7 @@ export function RefusedRows({
           id: 'cells',
           header: 'As written (edit to mend)',
           width: 'minmax(0, 2fr)',
-          cell: (r) => <span className="truncate">{r.cells.join(BAR)}</span>,
+          cell: (r) => <span className="truncate">{r.cells.join(BAR).slice(0, SHOWN)}</span>,
           edit: {
             text: (r) => r.cells.join(BAR),
             commit: (r, text) => {

@@ -2,14 +2,14 @@ import { colourKey, type Colour } from '../../core/colours/colour.ts'
 import { guessHex } from '../../core/colours/name-guess.ts'
 import type { ListKind } from '../../core/formats/list-columns.ts'
 import type { ShelfMode } from '../../core/formats/list-import.ts'
-import type { ListRow } from '../../core/formats/list-rows.ts'
+import type { ListReading } from '../../core/formats/list-rows.ts'
 import { colourId, type BuildId, type ColourId } from '../../core/units/ids.ts'
 import { currency } from '../../core/units/money.ts'
 import { listWorker } from '../../workers/list-client.ts'
 import { nowIso } from '../data/database.ts'
 import { thisTab } from '../data/tab.ts'
 import { performed } from '../data/perform.ts'
-import type { RecordsView } from '../data/records.tsx'
+import { caughtUp, type RecordsView } from '../data/records.tsx'
 
 /** What an unknown colour name means: rows left out, a new colour, or a known one. */
 export type ColourChoice = 'leave' | 'new' | ColourId
@@ -17,7 +17,8 @@ export type ColourChoice = 'leave' | 'new' | ColourId
 export type ImportRequest = {
   readonly kind: ListKind
   readonly build: BuildId | null
-  readonly rows: readonly ListRow[]
+  /** Names and codes of colours that the rows use. */
+  readonly colours: ListReading['colours']
   readonly choices: ReadonlyMap<string, ColourChoice>
   readonly name: string
   readonly place: string
@@ -51,17 +52,18 @@ export async function runImport(request: ImportRequest): Promise<boolean> {
       design: kind === 'design' ? (records.designs.find((d) => d.id === build) ?? null) : null,
     },
   })
+  if (stored.ok) await caughtUp()
   return performed(stored.ok ? stored.value.label : '', stored.ok ? { ok: true, value: stored.value.entry } : stored)
 }
 
 /** Colour by key for every name in the rows, and the colour records that are new or learnt a name or code. */
-function decideColours({ rows, choices, records }: ImportRequest): {
+function decideColours({ colours: named, choices, records }: ImportRequest): {
   colours: Colour[]
   decided: Map<string, ColourId>
 } {
   const changed = new Map<ColourId, Colour>()
   const decided = new Map<string, ColourId>()
-  const nameOf = new Map(rows.map((r) => [colourKey(r.colourName), r.colourName]))
+  const nameOf = new Map(named.map(({ name }) => [colourKey(name), name]))
   for (const [key, choice] of choices) {
     if (choice === 'leave') continue
     if (choice === 'new') {
@@ -92,7 +94,7 @@ function decideColours({ rows, choices, records }: ImportRequest): {
     if (!own.has(colour.id) && !changed.has(colour.id)) changed.set(colour.id, colour)
   }
   // A code beside a name is one more name of that colour.
-  const codes = new Map(rows.flatMap((r) => (r.colourCode === '' ? [] : [[r.colourCode, colourKey(r.colourName)]])))
+  const codes = new Map(named.flatMap(({ name, code }) => (code === '' ? [] : [[code, colourKey(name)]])))
   for (const [code, key] of codes) {
     const id = decided.get(key)
     const colour = id && (changed.get(id) ?? records.colourById.get(id))

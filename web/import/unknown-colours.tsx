@@ -1,3 +1,4 @@
+import { useMemo, useState } from 'react'
 import { colourKey, type Colour } from '../../core/colours/colour.ts'
 import { ciede2000, hexToLab } from '../../core/colours/distance.ts'
 import { guessHex } from '../../core/colours/name-guess.ts'
@@ -6,18 +7,43 @@ import { Choice } from '../ui/fields.tsx'
 import { plural } from '../ui/screen.tsx'
 import type { ColourChoice } from './run-import.ts'
 
+/** Names that are drawn at once. */
+const AT_ONCE = 20
+
+/** Colours by how near they are to what a name says; each name is looked up once. */
+function nearestColours(colours: readonly Colour[]): (name: string) => readonly Colour[] {
+  const labs = colours.map((colour) => ({ colour, lab: hexToLab(colour.hex) }))
+  const known = new Map<string, readonly Colour[]>()
+  return (name) => {
+    const before = known.get(name)
+    if (before) return before
+    const lab = hexToLab(guessHex(name))
+    const sorted = labs
+      .map(({ colour, lab: other }) => ({ colour, away: ciede2000(lab, other) }))
+      .sort((p, q) => p.away - q.away)
+      .map(({ colour }) => colour)
+    known.set(name, sorted)
+    return sorted
+  }
+}
+
 /** Colour names nothing matches: each is told to be a known colour (nearest first) or added as a new one. */
 export function UnknownColours({
   unknown,
+  more,
   choices,
   onChoose,
   colours,
 }: {
   unknown: readonly { name: string; rows: number }[]
+  /** Names beyond those, which stay out. */
+  more: { readonly names: number; readonly rows: number }
   choices: ReadonlyMap<string, ColourChoice>
   onChoose: (choices: ReadonlyMap<string, ColourChoice>) => void
   colours: readonly Colour[]
 }) {
+  const [shown, setShown] = useState(AT_ONCE)
+  const nearestTo = useMemo(() => nearestColours(colours), [colours])
   const set = (names: readonly string[], choice: ColourChoice) => {
     const next = new Map(choices)
     for (const name of names) next.set(colourKey(name), choice)
@@ -41,10 +67,15 @@ export function UnknownColours({
           Add all as new colours
         </Button>
       </div>
+      {more.names > 0 && (
+        <p className="mb-2 text-sm text-warn">
+          {plural(more.names, 'more name')} in {plural(more.rows, 'row')} stay out: so many speak for a wrong column of
+          colours. Choose another above, or bring them in by parts.
+        </p>
+      )}
       <ul className="grid grid-cols-[repeat(auto-fill,minmax(20rem,1fr))] gap-x-6 gap-y-1">
-        {unknown.slice(0, 200).map(({ name, rows }) => {
-          const lab = hexToLab(guessHex(name))
-          const nearest = [...colours].sort((p, q) => ciede2000(lab, hexToLab(p.hex)) - ciede2000(lab, hexToLab(q.hex)))
+        {unknown.slice(0, shown).map(({ name, rows }) => {
+          const nearest = nearestTo(name)
           return (
             <li key={name} className="flex items-center justify-between gap-2 text-sm">
               <span className="truncate" title={name}>
@@ -67,6 +98,16 @@ export function UnknownColours({
           )
         })}
       </ul>
+      {unknown.length > shown && (
+        <Button
+          className="mt-2"
+          onClick={() => {
+            setShown(shown + AT_ONCE)
+          }}
+        >
+          Show more ({unknown.length - shown})
+        </Button>
+      )}
     </section>
   )
 }

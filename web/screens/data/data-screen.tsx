@@ -15,7 +15,7 @@ import { loadDemo } from '../../data/demo.ts'
 import { perform, performed, redoLast, undoLast, wordsOf } from '../../data/perform.ts'
 import { thisTab } from '../../data/tab.ts'
 import { saveJobFile } from '../../data/save-job-file.ts'
-import { useRecords } from '../../data/records.tsx'
+import { caughtUp, useRecords } from '../../data/records.tsx'
 import { useStored } from '../../data/stored.ts'
 import { ImportDialog } from '../../import/import-dialog.tsx'
 import { Button } from '../../ui/button.tsx'
@@ -213,6 +213,7 @@ function RestorePreview({ job, onClose }: { job: JobPreview; onClose: () => void
     setBusy(true)
     try {
       const result = await storeWorker().call('restore', job.reading, nowIso(), await thisTab())
+      if (result.ok) await caughtUp()
       if (performed('Restored', result)) onClose()
     } catch (error) {
       toast.error(`Not restored: ${wordsOf(error)}. Nothing was changed; choose the file again.`, { duration: 20_000 })

@@ -1,10 +1,10 @@
 import { FileUp, ListChecks } from 'lucide-react'
-import { useCallback, useEffect, useMemo, useRef, useState } from 'react'
+import { useCallback, useDeferredValue, useEffect, useMemo, useRef, useState } from 'react'
 import { useSearchParams } from 'react-router'
 import { searchKey } from '../../../core/colours/colour.ts'
 import type { Holding } from '../../../core/shelf/holding.ts'
 import { CONDITIONS } from '../../../core/units/condition.ts'
-import { placeTree } from '../../../core/shelf/place-tree.ts'
+import { placesInside, placeTree } from '../../../core/shelf/place-tree.ts'
 import type { HoldingId, PlaceId } from '../../../core/units/ids.ts'
 import { readQuantity } from '../../../core/formats/list-rows.ts'
 import type { LotPieces } from '../../../core/shelf/lot.ts'
@@ -41,7 +41,9 @@ export function ShelfScreen() {
 
 function Shelf() {
   const records = useRecords()
-  const { places, holdings, builds, nameItem } = records
+  const { places, builds, nameItem } = records
+  // A very long shelf is drawn a moment later, in pieces, rather than holding up the page.
+  const holdings = useDeferredValue(records.holdings)
   const [importing, setImporting] = useState(false)
   const [params, setParams] = useSearchParams()
   const [selected, setSelected] = useState<string | undefined>()
@@ -82,7 +84,7 @@ function Shelf() {
     const words = searchKey(find)
       .split(' ')
       .filter((w) => w !== '')
-    const inside = place === null ? null : tree.find((t) => t.place.id === place)?.inside
+    const inside = place === null ? undefined : placesInside(tree, place)
     const found = index.find(words)
     return inside ? found.filter((h) => inside.has(h.place)) : found
   }, [index, find, place, tree])
@@ -155,8 +157,14 @@ function Shelf() {
     ]
   }, [places, builds, nameItem])
   const shown = useMemo(() => (counts ? [...columns, countedColumn(counts, setCounts)] : columns), [columns, counts])
-  const pieces = holdings.reduce((n, h) => n + h.qty, 0)
-  const guessed = holdings.filter((h) => h.estimate).length
+  const { pieces, guessed } = useMemo(() => {
+    const sums = { pieces: 0, guessed: 0 }
+    for (const { qty, estimate } of holdings) {
+      sums.pieces += qty
+      if (estimate) sums.guessed++
+    }
+    return sums
+  }, [holdings])
   const current = rows.find((h) => h.id === selected)
   return (
     <Screen
