@@ -167,7 +167,7 @@ export const HOSTILE_JOBS: readonly HostileJob[] = [
   of('a circle of a hundred modules', () =>
     designed(many(100, (i) => module(String(i), { within: `m-${(i + 1) % 100}` }))),
   ),
-  of('a thousand modules', () => designed(many(1000, (i) => module(String(i))))),
+  of('six hundred modules', () => designed(many(600, (i) => module(String(i))))),
   of('ten thousand modules', () => designed(many(10_000, (i) => module(String(i))))),
   of('fifty thousand lines in one module', () =>
     designed([module('1', { lines: many(49_990, (i) => line(String(i))) })]),

@@ -29,7 +29,7 @@ export const MOST_RECORDS: Readonly<Record<RecordKind, number>> = {
 const MOST_CONTENTS = 20_000
 
 /** Modules of one design at most, and how deep they stand within and are the same as one another. */
-export const MOST_MODULES = 1_000
+export const MOST_MODULES = 600
 export const MOST_DEPTH = 60
 
 /** Entries that lists in records may have at most, where the schema has no bound of its own. */

@@ -41,11 +41,18 @@ type Job = Parameters<CountStore['request']>[0]
 
 /** Of each build, the state whose count is waited for, and what with. */
 const firsts = new Map<BuildId, { readonly job: Job; readonly made: Promise<void> }>()
+/** A promise that React need not wait for. */
+const DONE: Promise<void> = Object.assign(Promise.resolve(), { status: 'fulfilled', value: undefined })
 
+/**
+ * What to wait for until a build has a count. Of each build it stays the same once there is one: React may begin a
+ * component again where it waited, and must find there what it waited for.
+ */
 function firstCount(job: Job): Promise<void> {
   const known = firsts.get(job.build.id)
-  if (known?.job.build === job.build && known.job.records === job.records) return known.made
-  const made = store.settled(job)
+  const counted = store.countOf(job.build.id) !== undefined
+  if (known && (counted || (known.job.build === job.build && known.job.records === job.records))) return known.made
+  const made = counted ? DONE : store.settled(job)
   firsts.set(job.build.id, { job, made })
   return made
 }
@@ -92,8 +99,8 @@ export function useTally(id: BuildId): BuildTally | undefined {
   if (build && !store.countOf(id)) {
     const problem = problemOf({ build, records: tallied })
     if (problem) throw new NotCounted(problem)
-    use(firstCount({ build, records: tallied }))
   }
+  use(build ? firstCount({ build, records: tallied }) : DONE)
   const count = store.countOf(id)
   return useMemo(() => {
     void now
