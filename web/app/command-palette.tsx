@@ -13,6 +13,9 @@ import { plural } from '../ui/screen.tsx'
 const GROUP =
   '[&_[cmdk-group-heading]]:px-2 [&_[cmdk-group-heading]]:py-1 [&_[cmdk-group-heading]]:text-xs [&_[cmdk-group-heading]]:text-soft'
 
+/** The palette gives the focus back when it closes; what is to have it instead takes it so long after, milliseconds. */
+const AFTER_CLOSING_MS = 60
+
 export function CommandPalette({
   open,
   onOpenChange,
@@ -39,6 +42,13 @@ export function CommandPalette({
   const pieces = useMemo(() => (asked.trim().length < 2 ? [] : findItems(index, asked, 12)), [index, asked])
   const words = searchKey(asked).split(' ')
   const fits = (name: string) => words.every((w) => searchKey(name).includes(w))
+  /** Opens a screen and goes on there: the focus does not stay where the palette was called. */
+  const go = (to: string) => {
+    void navigate(to)
+    setTimeout(() => {
+      document.getElementById('main')?.focus()
+    }, AFTER_CLOSING_MS)
+  }
   const run = (work: () => unknown) => () => {
     onOpenChange(false)
     setQuery('')
@@ -73,18 +83,18 @@ export function CommandPalette({
         <Command.Empty className="p-3 text-sm text-soft">Nothing by that name.</Command.Empty>
         {build && (
           <Command.Group heading="This build" className={GROUP}>
-            {['Brief', 'Donors', 'Design', 'Tally', 'Buy'].map((step) =>
-              item(step, () => navigate(`/build/${encodeURIComponent(build)}/${step.toLowerCase()}`)),
+            {['Brief', 'Donors', 'Design', 'Tally', 'Colours', 'Buy'].map((step) =>
+              item(step, () => go(`/build/${encodeURIComponent(build)}/${step.toLowerCase()}`)),
             )}
           </Command.Group>
         )}
         <Command.Group heading="Everywhere" className={GROUP}>
-          {item('All builds', () => navigate('/'))}
-          {item('Shelf', () => navigate('/shelf'))}
-          {item('Catalogue: donor sets', () => navigate('/catalogue'))}
-          {item('Catalogue: parts', () => navigate('/catalogue?view=parts'))}
-          {item('Data: import, export, history', () => navigate('/data'))}
-          {builds.map((b) => item(`Open build: ${b.name}`, () => navigate(`/build/${encodeURIComponent(b.id)}/brief`)))}
+          {item('All builds', () => go('/'))}
+          {item('Shelf', () => go('/shelf'))}
+          {item('Catalogue: donor sets', () => go('/catalogue'))}
+          {item('Catalogue: parts', () => go('/catalogue?view=parts'))}
+          {item('Data: import, export, history', () => go('/data'))}
+          {builds.map((b) => item(`Open build: ${b.name}`, () => go(`/build/${encodeURIComponent(b.id)}/brief`)))}
         </Command.Group>
         <Command.Group heading="Do" className={GROUP}>
           {item('Undo', undoLast)}
@@ -98,16 +108,12 @@ export function CommandPalette({
             {sets
               .filter((s) => fits(s.name))
               .slice(0, 5)
-              .map((s) => item(`Set: ${s.name}`, () => navigate(`/catalogue/set/${encodeURIComponent(s.id)}`), true))}
+              .map((s) => item(`Set: ${s.name}`, () => go(`/catalogue/set/${encodeURIComponent(s.id)}`), true))}
             {parts
               .filter((p) => fits(p.name))
               .slice(0, 5)
               .map((p) =>
-                item(
-                  `Part: ${p.name}`,
-                  () => navigate(`/catalogue?view=parts&find=${encodeURIComponent(p.name)}`),
-                  true,
-                ),
+                item(`Part: ${p.name}`, () => go(`/catalogue?view=parts&find=${encodeURIComponent(p.name)}`), true),
               )}
           </Command.Group>
         )}
@@ -117,7 +123,7 @@ export function CommandPalette({
               <Command.Item
                 key={entry.item}
                 value={`${asked} ${entry.name}`}
-                onSelect={run(() => navigate(`/shelf?find=${encodeURIComponent(entry.name.replace(/,/g, ''))}`))}
+                onSelect={run(() => go(`/shelf?find=${encodeURIComponent(entry.name.replace(/,/g, ''))}`))}
                 className="flex items-center justify-between gap-3 rounded-sm px-2 py-1 text-sm data-[selected=true]:bg-mark"
               >
                 <ItemName item={entry.item} size={28} />

@@ -79,15 +79,18 @@ export function Layout() {
     setTheme(next)
   }
   return (
-    <div className="flex h-full">
+    <div className="shell flex h-full max-[800px]:flex-col">
       <a href="#main" className="absolute -top-20 left-2 z-50 bg-sheet px-3 py-2 focus:top-2">
         Skip to the content
       </a>
       <nav
         aria-label="Main"
-        className="ruler no-print flex w-52 shrink-0 flex-col gap-1 border-r border-rule py-4 pr-5 pl-4 max-[960px]:w-44"
+        className="ruler no-print flex w-52 shrink-0 flex-col gap-1 border-r border-rule py-4 pr-5 pl-4 max-[960px]:w-44 max-[800px]:w-full max-[800px]:flex-row max-[800px]:flex-wrap max-[800px]:items-center max-[800px]:border-r-0 max-[800px]:border-b max-[800px]:py-2"
       >
-        <NavLink to="/" className="mb-3 flex items-center gap-2 font-display text-base leading-tight font-bold">
+        <NavLink
+          to="/"
+          className="mb-3 flex items-center gap-2 font-display text-base leading-tight font-bold max-[800px]:mr-2 max-[800px]:mb-0"
+        >
           <img src="/icon.svg" alt="" width="26" height="26" />
           Unfinished Brick
         </NavLink>
@@ -101,7 +104,7 @@ export function Layout() {
             </Suspense>
           </RailBoundary>
         )}
-        <div className="mt-3 border-t border-rule pt-3">
+        <div className="mt-3 border-t border-rule pt-3 max-[800px]:m-0 max-[800px]:flex max-[800px]:flex-wrap max-[800px]:border-0 max-[800px]:p-0">
           <RailLink to="/shelf" icon={<Archive size={16} aria-hidden="true" />}>
             Shelf
           </RailLink>
@@ -116,7 +119,7 @@ export function Layout() {
             Data
           </RailLink>
         </div>
-        <div className="mt-auto flex flex-wrap gap-1">
+        <div className="mt-auto flex flex-wrap gap-1 max-[800px]:mt-0 max-[800px]:ml-auto">
           <RailButton
             label="Commands (Ctrl K)"
             onClick={() => {
@@ -238,9 +241,9 @@ function Steps({
   const build = builds.find((b) => b.id === id)
   if (!build) return null
   return (
-    <div className="mt-3 border-t border-rule pt-3">
+    <div className="mt-3 border-t border-rule pt-3 max-[800px]:order-last max-[800px]:m-0 max-[800px]:flex max-[800px]:w-full max-[800px]:flex-wrap max-[800px]:items-center max-[800px]:pt-1">
       <p className="mb-1 line-clamp-2 text-xs leading-tight text-soft">{build.name}</p>
-      <div className="mb-2">
+      <div className="mb-2 max-[800px]:w-full">
         {coverage ? (
           <CoverageStrip coverage={coverage} height={8} />
         ) : (

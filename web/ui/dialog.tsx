@@ -1,6 +1,7 @@
 import { X } from 'lucide-react'
 import { Dialog as Radix } from 'radix-ui'
 import type { ReactNode } from 'react'
+import { focusBack } from './last-focus.ts'
 
 export function Dialog({
   open,
@@ -22,6 +23,11 @@ export function Dialog({
       <Radix.Portal>
         <Radix.Overlay className="fixed inset-0 z-30 bg-black/40" />
         <Radix.Content
+          onCloseAutoFocus={(event) => {
+            // A dialog opened from a menu began where the menu's button is: the menu's entry is gone.
+            event.preventDefault()
+            focusBack()
+          }}
           className={`fixed top-1/2 left-1/2 z-40 flex max-h-[92vh] -translate-x-1/2 -translate-y-1/2 flex-col gap-3 overflow-auto border border-rule bg-sheet p-5 shadow-2xl ${wide ? 'h-[92vh] w-[min(70rem,96vw)]' : 'w-[min(34rem,94vw)]'}`}
         >
           <div className="flex items-start justify-between gap-4">

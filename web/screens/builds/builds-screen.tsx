@@ -60,7 +60,7 @@ export function BuildsScreen() {
             <li>Read the tally: what is covered, from where, and what is short.</li>
             <li>Get offers and let it choose shops; copy the baskets.</li>
           </ol>
-          <div className="flex gap-2">
+          <div className="flex flex-wrap gap-2">
             <Button
               look="primary"
               onClick={() => {
@@ -107,7 +107,7 @@ function BuildRow({ build }: { build: Build }) {
     <li>
       <Link
         to={`/build/${encodeURIComponent(build.id)}/brief`}
-        className="grid grid-cols-[minmax(0,1fr)_minmax(0,1.2fr)] items-center gap-6 px-2 py-4 hover:bg-raised"
+        className="narrow-stack grid grid-cols-[minmax(0,1fr)_minmax(0,1.2fr)] items-center gap-6 px-2 py-4 hover:bg-raised"
       >
         <span>
           <span className="block font-display text-lg font-semibold">{build.name}</span>

@@ -140,7 +140,7 @@ function BasketView({ basket }: { basket: Basket }) {
         <b className="text-right">{money(basket.total)}</b>
       </summary>
       <div className="flex flex-col gap-2 pb-3 pl-4">
-        <div className="flex gap-2">
+        <div className="flex flex-wrap gap-2">
           <Button
             onClick={() => {
               void navigator.clipboard.writeText(basketText(basket, records)).then(

@@ -67,7 +67,7 @@ export function CatalogueScreen() {
         </>
       }
     >
-      <div role="group" aria-label="View" className="flex gap-2">
+      <div role="group" aria-label="View" className="flex flex-wrap gap-2">
         {(['sets', 'parts'] as const).map((v) => (
           <Button
             key={v}

@@ -161,7 +161,7 @@ export function DataScreen() {
         <section className="flex min-h-0 flex-col">
           <div className="mb-2 flex items-center justify-between gap-3">
             <h2 className="text-base font-semibold">History</h2>
-            <span className="flex gap-2">
+            <span className="flex flex-wrap gap-2">
               <Button onClick={() => void undoLast()}>
                 <Undo2 size={14} aria-hidden="true" /> Undo
               </Button>
@@ -254,7 +254,7 @@ function RestorePreview({ job, onClose }: { job: JobPreview; onClose: () => void
           {plural(job.setAside, 'record')} in it do not fit: they come in set aside, as they are, and count nowhere.
         </p>
       )}
-      <div className="flex gap-2">
+      <div className="flex flex-wrap gap-2">
         <Button look="primary" disabled={busy} onClick={() => void restore()}>
           {busy ? 'Restoring…' : 'Replace everything'}
         </Button>

@@ -162,7 +162,7 @@ export function ColourwaysView({ edit, snapshot }: { edit: EditDesign; snapshot:
         </div>
         {chosen && (
           <>
-            <span className="flex gap-2">
+            <span className="flex flex-wrap gap-2">
               <CommitInput
                 aria-label="Name of the colourway"
                 value={chosen.name}

@@ -44,7 +44,7 @@ export function ModuleDrawing({ module, edit }: { module: Module; edit: EditDesi
           e.target.value = ''
         }}
       />
-      <span className="flex gap-2">
+      <span className="flex flex-wrap gap-2">
         <Button onClick={() => input.current?.click()}>
           <ImagePlus size={14} aria-hidden="true" /> {picture ? 'Another picture' : 'Attach a picture'}
         </Button>

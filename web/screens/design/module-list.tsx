@@ -31,7 +31,7 @@ export function ModuleList({
   }
   return (
     <div className="flex min-h-0 flex-col gap-2">
-      <ul aria-label="Modules" className="min-h-0 flex-1 overflow-auto border border-rule bg-sheet">
+      <ul aria-label="Modules" className="narrow-list min-h-0 flex-1 overflow-auto border border-rule bg-sheet">
         {rows.map(({ module: m, depth }) => (
           <li key={m.id}>
             <button
@@ -60,7 +60,7 @@ export function ModuleList({
           </li>
         ))}
       </ul>
-      <div className="flex gap-2">
+      <div className="flex flex-wrap gap-2">
         <Button
           aria-label="Move the module up"
           disabled={!chosen}

@@ -189,7 +189,7 @@ export function ModulesView({
         aria-label="Details"
         className="flex min-h-0 flex-col gap-3 overflow-auto border-l border-rule pl-4 max-[960px]:col-span-2 max-[960px]:overflow-visible max-[960px]:border-l-0 max-[960px]:pl-0"
       >
-        <div role="group" aria-label="Details of" className="flex gap-2">
+        <div role="group" aria-label="Details of" className="flex flex-wrap gap-2">
           {(['line', 'module'] as const).map((p) => (
             <Button
               key={p}

@@ -63,7 +63,7 @@ export function VersionsView({ edit, snapshot, result }: { edit: EditDesign; sna
     <div className="grid min-h-0 flex-1 grid-cols-[18rem_minmax(0,1fr)] gap-6 overflow-auto max-[960px]:grid-cols-1">
       <div className="flex flex-col gap-4 text-sm">
         <form
-          className="flex gap-2"
+          className="flex flex-wrap gap-2"
           onSubmit={(e) => {
             e.preventDefault()
             keep()

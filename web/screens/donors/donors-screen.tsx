@@ -68,7 +68,7 @@ export function DonorsScreen() {
       }
     >
       <div className="flex flex-wrap items-center justify-between gap-2">
-        <div role="group" aria-label="View" className="flex gap-2">
+        <div role="group" aria-label="View" className="flex flex-wrap gap-2">
           {VIEWS.map((v) => (
             <Button
               key={v.id}
@@ -82,7 +82,7 @@ export function DonorsScreen() {
             </Button>
           ))}
         </div>
-        <div className="flex gap-2">
+        <div className="flex flex-wrap gap-2">
           <AddCopy build={id} sets={sets} count={rows.length} />
           <Button
             disabled={sets.length === 0}

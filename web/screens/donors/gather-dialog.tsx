@@ -118,7 +118,7 @@ export function GatherDialog({ build, onClose }: { build: BuildId; onClose: () =
         ]}
         empty="The inventory has no pieces."
       />
-      <div className="flex gap-2">
+      <div className="flex flex-wrap gap-2">
         <Button look="primary" disabled={match.found === 0} onClick={() => void collect()}>
           Gather {plural(match.found, 'piece')} into a copy
         </Button>

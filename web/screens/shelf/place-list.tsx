@@ -21,7 +21,7 @@ export const PlaceList = memo(function PlaceList({
   onSelect: (place: PlaceId | null) => void
 }) {
   return (
-    <ul aria-label="Places" className="min-h-0 flex-1 overflow-auto border border-rule bg-sheet text-sm">
+    <ul aria-label="Places" className="narrow-list min-h-0 flex-1 overflow-auto border border-rule bg-sheet text-sm">
       <PlaceItem
         label="Everywhere"
         depth={0}
