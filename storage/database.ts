@@ -47,6 +47,18 @@ export class Database extends Dexie {
   constructor(name = 'unfinished-brick', upTo = VERSIONS.length) {
     super(name, { cache: 'disabled' })
     for (const [i, stores] of VERSIONS.slice(0, upTo).entries()) this.version(i + 1).stores(stores)
+    // A newer version of the app takes over for good: what does not know its records must not write among them.
+    this.on('versionchange', () => {
+      this.close({ disableAutoOpen: true })
+    })
+    this.on(
+      'ready',
+      () => {
+        if (this.verno > upTo)
+          throw new Dexie.VersionError(`the data is of version ${this.verno}, this app knows up to ${upTo}`)
+      },
+      true,
+    )
     if (upTo >= 3) this.version(3).upgrade(splitJournal)
     if (upTo >= 7) this.version(7).upgrade(changesInPieces)
   }

@@ -47,7 +47,7 @@ export type Watch = { readonly watch: string }
 export type Watched = { readonly watched: string }
 
 /** Milliseconds within which a worker has to answer that it runs. */
-const START_LIMIT_MS = 30_000
+const START_LIMIT_MS = 15_000
 let watches = 0
 
 /**
