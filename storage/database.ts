@@ -50,12 +50,16 @@ export class Database extends Dexie {
     // A newer version of the app takes over for good: what does not know its records must not write among them.
     this.on('versionchange', () => {
       this.close({ disableAutoOpen: true })
+      // Dexie's own answer would open it again.
+      return false
     })
     this.on(
       'ready',
       () => {
-        if (this.verno > upTo)
-          throw new Dexie.VersionError(`the data is of version ${this.verno}, this app knows up to ${upTo}`)
+        // Dexie opens what is newer than declared; its versions are tenths of the browser's.
+        const stored = this.backendDB().version / 10
+        if (stored > upTo)
+          throw new Dexie.VersionError(`the data is of version ${stored}, this app knows up to ${upTo}`)
       },
       true,
     )

@@ -361,3 +361,20 @@ test('a fault of our own is none of the storage', async () => {
   await expect(guarded(() => Promise.reject(new TypeError('x is not a function')))).rejects.toThrow(TypeError)
   await expect(guarded(() => Promise.reject(new DOMException('cannot be cloned', 'DataCloneError')))).rejects.toThrow()
 })
+
+test('what a newer version of the app took over is neither written nor opened by this one', async () => {
+  const db = await full()
+  await new Promise<void>((resolve, reject) => {
+    const open = indexedDB.open(db.name, 10_000)
+    open.onsuccess = () => {
+      open.result.close()
+      resolve()
+    }
+    open.onerror = () => {
+      reject(new Error('not opened'))
+    }
+  })
+  const late = await act(db, 'late', [add('places', [sample('places', { id: 'l-late' })])], AT)
+  expect(said(late)).toMatch(/^blocked: The data was upgraded or closed in another tab/)
+  await expect(new Database(db.name).open()).rejects.toMatchObject({ name: 'VersionError' })
+})

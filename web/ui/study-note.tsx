@@ -19,6 +19,7 @@ export function StudyNote({ study }: { study: Omit<StudyState<unknown>, 'value'>
   return (
     <p role="status" className="flex items-center gap-3 text-sm text-soft">
       Working it out{study.steps > 0 ? `: ${plural(study.steps, 'step')} done` : ''}…
+      {study.value !== undefined && ' What is shown is of before the last change.'}
       <Button onClick={study.stop}>
         <Square size={12} aria-hidden="true" /> Stop
       </Button>

@@ -13,6 +13,7 @@ import { AskMarket } from '../../ui/ask-market.tsx'
 import { Button } from '../../ui/button.tsx'
 import { ColourChoice } from '../../ui/colour-choice.tsx'
 import { Choice, CommitInput } from '../../ui/fields.tsx'
+import { StudyNote } from '../../ui/study-note.tsx'
 import { plural } from '../../ui/screen.tsx'
 import type { EditDesign } from './edit-design.ts'
 import { LimitingParts } from './limiting-parts.tsx'
@@ -65,10 +66,13 @@ export function ColourwaysView({ edit, snapshot }: { edit: EditDesign; snapshot:
   return (
     <div className="grid min-h-0 flex-1 grid-cols-[minmax(0,1fr)_24rem] gap-6 overflow-auto max-[960px]:grid-cols-1">
       <div className="flex min-w-0 flex-col gap-4">
+        <StudyNote study={study} />
         <table className="w-full text-sm" aria-busy={study.busy}>
           <caption className="mb-1 text-left text-base font-semibold">
             {study.value === undefined
-              ? 'Netting every scheme…'
+              ? study.problem === undefined
+                ? 'Netting every scheme…'
+                : 'No scheme was netted.'
               : results.length < 2 || !tightest
                 ? 'One scheme so far: add another to compare.'
                 : `Tightest is ${tightest.name}: ${plural(tightest.neverSeen.length, 'item')} never seen, ${tightest.short} short`}

@@ -229,7 +229,7 @@ function Later({ snapshot, result }: { snapshot: Snapshot; result: Tally }) {
     <section aria-label="Ideas for later">
       <h2 className="text-base font-semibold">Ideas for later</h2>
       {some && extra === undefined ? (
-        <StudyNote study={with_} />
+        <StudyNote study={with_.problem === undefined && without.problem !== undefined ? without : with_} />
       ) : extra === undefined ? (
         <p className="text-soft">None. Mark a module as an idea for later to keep it apart.</p>
       ) : (

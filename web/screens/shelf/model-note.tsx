@@ -4,6 +4,7 @@ import { edit } from '../../../storage/journal.ts'
 import { perform } from '../../data/perform.ts'
 import { useTallies, type BuildTally } from '../../data/tallies.ts'
 import { useStudy } from '../../data/use-study.ts'
+import { StudyNote } from '../../ui/study-note.tsx'
 import { Toggle } from '../../ui/fields.tsx'
 import { plural } from '../../ui/screen.tsx'
 
@@ -32,13 +33,14 @@ export function ModelNote({ model }: { model: Place }) {
 /** What one build takes of the model, or would. */
 function UseOfModel({ model, tally: { snapshot, result } }: { model: Place; tally: BuildTally }) {
   const question = useMemo(() => ({ model: model.id, short: result.coverage.short }), [model.id, result])
-  const { value, busy, problem } = useStudy('release', snapshot, question)
+  const study = useStudy('release', snapshot, question)
+  const { value, busy, problem } = study
   const { name } = snapshot.build
   if (problem !== undefined)
     return (
-      <p className="text-warn">
-        {name}: {problem}
-      </p>
+      <div>
+        {name}: <StudyNote study={{ ...study, value: undefined }} />
+      </div>
     )
   if (!value) return <p className="text-soft">{name}: working it out…</p>
   return (
