@@ -1,0 +1,288 @@
+import { writeFileSync } from 'node:fs'
+import { expect, test, type Page } from '@playwright/test'
+import { strToU8, unzipSync, zipSync } from 'fflate'
+import writeWorkbook from 'write-excel-file/node'
+import { BUILD, headline, openDemo } from './demo.ts'
+import { HOSTILE_JOBS, job } from './hostile-jobs.ts'
+
+/** How much slower the machine is now than when bounds were set: others share it. */
+const slowness = (page: Page) =>
+  page.evaluate(() => {
+    let best = Infinity
+    for (let run = 0; run < 5; run++) {
+      const started = performance.now()
+      const words = new Map<string, number>()
+      for (let i = 0; i < 60_000; i++) {
+        const word = `plate ${(i * 7919) % 4001}`
+        words.set(word, (words.get(word) ?? 0) + word.length)
+      }
+      best = Math.min(best, performance.now() - started)
+    }
+    return Math.max(1, best / 22)
+  })
+
+/** Notes long tasks of the page from now on. */
+const watch = (page: Page) =>
+  page.evaluate(() => {
+    const seen: number[] = []
+    Object.assign(window, { longTasks: seen })
+    new PerformanceObserver((list) => {
+      for (const entry of list.getEntries()) seen.push(entry.duration)
+    }).observe({ entryTypes: ['longtask'] })
+  })
+const longest = (page: Page) =>
+  page.evaluate(() => {
+    const { longTasks } = window as unknown as { longTasks: number[] }
+    return Math.round(Math.max(0, ...longTasks.splice(0)))
+  })
+
+async function openImport(page: Page): Promise<void> {
+  await page.goto('/shelf')
+  await page.getByRole('button', { name: 'Import a shelf list' }).click()
+}
+const importButton = (page: Page) => page.getByRole('button', { name: /^Import [\d\s\u202f]+ rows?$/ })
+
+async function plainWorkbook(rows: number): Promise<Uint8Array> {
+  const cells = Array.from({ length: rows }, (_, i) => [
+    `plate 2x4 pattern ${i}`,
+    'Soot',
+    (i % 30) + 1,
+    `Drawer ${i % 40}`,
+  ])
+  const table = [['part', 'colour', 'quantity', 'place'], ...cells].map((row) => row.map((value) => ({ value })))
+  return new Uint8Array(await writeWorkbook(table, { sheet: 'Parts' }).toBuffer())
+}
+/** A workbook with one sheet's XML replaced. */
+async function workbookOf(rows: string): Promise<Buffer> {
+  const entries = unzipSync(await plainWorkbook(1))
+  const path = Object.keys(entries).find((name) => /worksheets\/[^/]+\.xml$/.test(name)) ?? ''
+  entries[path] = strToU8(
+    `<worksheet xmlns="http://schemas.openxmlformats.org/spreadsheetml/2006/main"><sheetData>${rows}</sheetData></worksheet>`,
+  )
+  return Buffer.from(zipSync(entries))
+}
+
+test('a plain workbook of 5,000 rows comes in, in the built app under its own headers', async ({ page }) => {
+  const file = await plainWorkbook(5000)
+  const sheet = Object.entries(unzipSync(file)).find(([name]) => /worksheets\//.test(name))
+  // Above this a reader would start a worker of its own, which the headers forbid.
+  expect(sheet?.[1].length).toBeGreaterThan(512 * 1024)
+  await openImport(page)
+  await page
+    .getByLabel('List file')
+    .setInputFiles({ name: 'parts.xlsx', mimeType: 'application/zip', buffer: Buffer.from(file) })
+  await importButton(page).click({ timeout: 60_000 })
+  await expect(headline(page)).toContainText(/5.000 holdings, 40 places/, { timeout: 60_000 })
+})
+
+test('workbooks that are small and would cost a tab are refused in words, and the next one comes in', async ({
+  page,
+}) => {
+  await openImport(page)
+  const inline = (at: string, text: string) => `<c r="${at}" t="inlineStr"><is><t>${text}</t></is></c>`
+  for (const [rows, words] of [
+    [`<row r="1048576">${inline('XFD1048576', 'x')}</row>`, /XFD1048576/],
+    [`<row r="1">${inline('A1', 'x'.repeat(10_000_000))}</row>`, /more than 32,767 characters/],
+    ['<row r="99999999999"></row>', /damaged/],
+  ] as const) {
+    const buffer = await workbookOf(rows)
+    await page.getByLabel('List file').setInputFiles({ name: 'odd.xlsx', mimeType: 'application/zip', buffer })
+    await expect(page.getByRole('alert').filter({ hasText: words })).toBeVisible({ timeout: 30_000 })
+    await expect(page.getByText('Reading…')).toHaveCount(0)
+  }
+  const buffer = Buffer.from(await plainWorkbook(3))
+  await page.getByLabel('List file').setInputFiles({ name: 'fine.xlsx', mimeType: 'application/zip', buffer })
+  await expect(importButton(page)).toBeVisible()
+})
+
+const COLOURS = ['Soot', 'Chalk', 'Gentian', 'Rowanberry', 'Spruce', 'Oatmeal', 'Peat']
+const longList = (colour: (i: number) => string) =>
+  [
+    'part,colour,quantity,place',
+    ...Array.from(
+      { length: 199_999 },
+      (_, i) => `plate 2x4 pattern ${Math.floor(i / 7)},${colour(i)},${(i % 30) + 1},Bin ${i % 200}`,
+    ),
+  ].join('\n')
+
+test('lists of 200,000 rows and cells of megabytes are read without freezing the page', async ({ page }) => {
+  const files: Record<string, string> = {
+    accepted: longList((i) => COLOURS[i % 7] ?? ''),
+    refused: longList(() => ''),
+    'of unknown colours': longList((i) => `Hue ${i}`),
+    'one cell': `part,colour,quantity\n"${'x'.repeat(24 * 1024 * 1024)}",Soot,1\n`,
+  }
+  await page.goto('/shelf')
+  const slow = await slowness(page)
+  const tasks: Record<string, number> = {}
+  for (const [name, text] of Object.entries(files)) {
+    const file = test.info().outputPath(`${name}.csv`)
+    writeFileSync(file, text)
+    await openImport(page)
+    await watch(page)
+    await page.getByLabel('List file').setInputFiles(file)
+    await expect(
+      page
+        .getByRole('alert')
+        .or(page.getByRole('button', { name: /^Import / }).last())
+        .first(),
+    ).toBeVisible({ timeout: 120_000 })
+    await page.waitForTimeout(300)
+    tasks[name] = await longest(page)
+  }
+  console.log(
+    `longest task while reading 200,000 rows, ms: ${JSON.stringify(tasks)} (machine ${slow.toFixed(1)} times slower)`,
+  )
+  // The aim is 100 ms; measured 59 to 214 on a slow machine.
+  for (const [name, ms] of Object.entries(tasks)) expect({ name, late: ms / slow > 400 }).toEqual({ name, late: false })
+})
+
+const PIXEL = 'data:image/png;base64,iVBORw0KGgoAAAANSUhEUgAAAAEAAAABCAYAAAAfFcSJ'
+const pictures = (mark: string) =>
+  job({
+    pictures: Array.from({ length: 160 }, (_, i) => ({
+      id: `i-${i}`,
+      name: `P ${i}`,
+      data: PIXEL + mark.repeat(660_000),
+    })),
+  })
+
+async function restore(page: Page, file: string): Promise<void> {
+  await page.getByLabel('Job file').setInputFiles(file)
+  await page.getByRole('button', { name: 'Replace everything' }).click({ timeout: 60_000 })
+  await expect(page.getByRole('dialog')).toBeHidden({ timeout: 120_000 })
+  await expect(page.getByText('Restored', { exact: true }).first()).toBeVisible()
+}
+
+test('160 pictures, 106 MB, export and restore, also over as many others, and can be undone', async ({ page }) => {
+  const [one, two, out] = ['one.json', 'two.json', 'out.json'].map((name) => test.info().outputPath(name)) as [
+    string,
+    string,
+    string,
+  ]
+  writeFileSync(one, pictures('A'))
+  writeFileSync(two, pictures('B'))
+  await page.goto('/data')
+  const slow = await slowness(page)
+  await watch(page)
+  await restore(page, one)
+  await restore(page, two)
+  const [download] = await Promise.all([
+    page.waitForEvent('download', { timeout: 60_000 }),
+    page.getByRole('button', { name: 'Export everything' }).click(),
+  ])
+  await download.saveAs(out)
+  await restore(page, out)
+  const worst = await longest(page)
+  console.log(`longest task while restoring and exporting 106 MB: ${worst} ms`)
+  expect(worst / slow).toBeLessThan(400)
+  // Three restores taken back one by one: the first left nothing.
+  for (let i = 0; i < 3; i++) {
+    await page.getByRole('main').getByRole('button', { name: 'Undo', exact: true }).click()
+    await expect(page.locator('main ol li.line-through')).toHaveCount(i + 1, { timeout: 60_000 })
+  }
+  const kept = await page.evaluate(
+    () =>
+      new Promise<number>((resolve) => {
+        const open = indexedDB.open('unfinished-brick')
+        open.onsuccess = () => {
+          const count = open.result.transaction('pictures').objectStore('pictures').count()
+          count.onsuccess = () => {
+            open.result.close()
+            resolve(count.result)
+          }
+        }
+      }),
+  )
+  expect(kept).toBe(0)
+})
+
+const SCREENS = [
+  '/',
+  '/shelf',
+  '/catalogue',
+  '/data',
+  ...['brief', 'donors', 'design', 'design?view=sheet', 'design?view=trial', 'tally', 'colours', 'buy'].map(
+    (s) => `/build/b-1/${s}`,
+  ),
+]
+
+for (const name of [
+  '8 modules doubling',
+  'modules within one another 60 deep',
+  'six hundred modules',
+  'fifty thousand lines in one module',
+  'two hundred builds',
+  'three thousand places in one another',
+  'four hundred pictures of sixteen megapixels',
+  'a thousand colours',
+])
+  test(`every screen answers on what a hostile file may bring: ${name}`, async ({ page }) => {
+    const hostile = HOSTILE_JOBS.find((j) => j.name === name)
+    if (!hostile) throw new Error('no such file')
+    const file = test.info().outputPath('hostile.json')
+    writeFileSync(file, hostile.text())
+    await page.goto('/data')
+    const slow = await slowness(page)
+    await restore(page, file)
+    for (const path of SCREENS) {
+      const started = Date.now()
+      await page.evaluate((to) => {
+        history.pushState({}, '', to)
+        dispatchEvent(new PopStateEvent('popstate', { state: {} }))
+      }, path)
+      await expect(page).toHaveURL((url) => url.pathname + url.search === path)
+      await expect(page.getByRole('heading', { level: 1 }).first()).toBeVisible({ timeout: 30_000 })
+      await expect(page.getByText(/Something went wrong|could not be counted/)).toHaveCount(0)
+      // The aim is a second; the page answers to a script as it would to a user.
+      await page.evaluate(() => new Promise((resolve) => setTimeout(resolve, 50)))
+      expect({ path, late: (Date.now() - started) / slow > 4000 }).toEqual({ path, late: false })
+    }
+  })
+
+test('a refused file says why, in a few words, and changes nothing', async ({ page }) => {
+  await openDemo(page, '/data')
+  for (const name of [
+    '40 modules doubling',
+    'a thousand builds',
+    'brackets a hundred thousand deep',
+    'a text of 100 kB as name of the places',
+    'a picture of 65535 by 65535 pixels',
+  ]) {
+    const hostile = HOSTILE_JOBS.find((j) => j.name === name)
+    const file = test.info().outputPath('hostile.json')
+    writeFileSync(file, hostile?.text() ?? '')
+    await page.getByLabel('Job file').setInputFiles(file)
+    const alert = page.locator('section').getByRole('alert')
+    await expect(alert).toBeVisible()
+    expect((await alert.textContent())?.length).toBeLessThan(400)
+    await page.reload()
+    await expect(headline(page)).toContainText('335 holdings')
+  }
+})
+
+test('a market that answers absurdly is not believed: no record changes, and it is said why', async ({ page }) => {
+  await openDemo(page, `${BUILD}/buy`)
+  type Answer = { shops: { id: string; name: string }[]; offers: { price: number; stock: number }[] }
+  const spoil: readonly (readonly [(a: Answer) => Answer, RegExp])[] = [
+    [(a) => ({ ...a, shops: a.shops.map((s) => ({ ...s, name: 'x'.repeat(400) })) }), /longer than 120 characters/],
+    [(a) => ({ ...a, offers: a.offers.map((o) => ({ ...o, price: 1e12 })) }), /price that nobody pays/],
+    [(a) => ({ ...a, offers: a.offers.map((o) => ({ ...o, stock: 1e12 })) }), /above 1.000.000/],
+    [(a) => ({ ...a, shops: a.shops.map((s) => ({ ...s, id: `file-${s.id}` })) }), /place of a shop of yours/],
+  ]
+  for (const [change, words] of spoil) {
+    await page.route('**/api/market/offers', async (route) => {
+      const response = await route.fetch()
+      await route.fulfill({ response, json: change((await response.json()) as Answer) })
+    })
+    await page
+      .getByRole('button', { name: /Ask the market|Ask again/ })
+      .first()
+      .click()
+    await expect(page.getByRole('main').getByRole('alert').filter({ hasText: words })).toBeVisible({ timeout: 30_000 })
+    await expect(page.getByText('No offers for the short items yet.')).toBeVisible()
+    await page.unroute('**/api/market/offers')
+  }
+  await page.getByRole('button', { name: 'Ask the market' }).click()
+  await expect(page.getByText(/usable offers from/)).toBeVisible({ timeout: 60_000 })
+})

@@ -1,0 +1,133 @@
+import AxeBuilder from '@axe-core/playwright'
+import { expect, test, type Page } from '@playwright/test'
+import { BUILD, openDemo } from './demo.ts'
+
+const SCREENS = [
+  '/',
+  '/shelf',
+  '/catalogue',
+  '/catalogue?view=parts',
+  '/data',
+  ...[
+    'brief',
+    'donors',
+    'donors?view=worth',
+    'design',
+    'design?view=versions',
+    'design?view=colourways',
+    'design?view=yield',
+    'design?view=figures',
+    'design?view=sheet',
+    'design?view=trial',
+    'tally',
+    'tally?by=item',
+    'tally?by=source',
+    'colours',
+    'buy',
+  ].map((step) => `${BUILD}/${step}`),
+]
+
+const visit = async (page: Page, path: string) => {
+  await page.goto(path)
+  await page.getByRole('heading', { level: 1 }).waitFor()
+  await page.waitForTimeout(250)
+}
+
+// WCAG 2.2, 1.4.4 (resize text to 200 %) and 1.4.10 (reflow): a 1280 × 800 window at 200 % is 640 × 400 of its own pixels.
+test('at 200 % zoom every table keeps a size to be read in, and nothing scrolls sideways but tables', async ({
+  page,
+}) => {
+  await openDemo(page, '/')
+  await page.setViewportSize({ width: 640, height: 400 })
+  const small: string[] = []
+  for (const path of SCREENS) {
+    await visit(page, path)
+    small.push(
+      ...(await page.evaluate((at) => {
+        const found: string[] = []
+        if (document.documentElement.scrollWidth > document.documentElement.clientWidth)
+          found.push(`${at} scrolls sideways`)
+        for (const grid of document.querySelectorAll('[role=grid]')) {
+          const { width, height } = grid.getBoundingClientRect()
+          if (width < 300 || height < 150) found.push(`${at}: table of ${Math.round(width)} × ${Math.round(height)}`)
+        }
+        return found
+      }, path)),
+    )
+  }
+  expect(small).toEqual([])
+})
+
+test('at 480 px no screen scrolls sideways', async ({ page }) => {
+  await openDemo(page, '/')
+  await page.setViewportSize({ width: 480, height: 800 })
+  const wide: string[] = []
+  for (const path of SCREENS) {
+    await visit(page, path)
+    if (await page.evaluate(() => document.documentElement.scrollWidth > document.documentElement.clientWidth))
+      wide.push(path)
+  }
+  expect(wide).toEqual([])
+  const { violations } = await new AxeBuilder({ page })
+    .withTags(['wcag2a', 'wcag2aa', 'wcag21aa', 'wcag22aa'])
+    .analyze()
+  expect(violations.map((v) => v.id)).toEqual([])
+})
+
+for (const colorScheme of ['light', 'dark'] as const)
+  test(`forced colours, ${colorScheme}: strips, legends and swatches keep what tells them apart`, async ({ page }) => {
+    await page.emulateMedia({ forcedColors: 'active', colorScheme })
+    await openDemo(page, `${BUILD}/tally`)
+    const strip = page.getByRole('img', { name: /^Coverage: / }).first()
+    await strip.waitFor()
+    const paints = await strip.evaluate((node) =>
+      [...node.children].map((segment) => {
+        const { backgroundImage, backgroundColor } = getComputedStyle(segment)
+        return `${backgroundImage} ${backgroundColor}`
+      }),
+    )
+    const canvas = await page.evaluate(() => getComputedStyle(document.body).backgroundColor)
+    // Each segment is painted, and differently from the others.
+    expect(paints.length).toBeGreaterThan(3)
+    expect(new Set(paints).size).toBe(paints.length)
+    for (const paint of paints) expect(paint).not.toBe(`none ${canvas}`)
+    await visit(page, `${BUILD}/colours`)
+    const swatches = await page.evaluate(() =>
+      [...document.querySelectorAll('main table [style*=background]')]
+        .slice(0, 12)
+        .map((s) => getComputedStyle(s).backgroundColor),
+    )
+    expect(new Set(swatches).size).toBeGreaterThan(6)
+  })
+
+// WCAG 2.2, 2.4.3 (focus order) and 2.4.11 (focus not obscured).
+test('the focus comes back to where a dialog was opened, also from a menu, and goes to the new screen after the palette', async ({
+  page,
+}) => {
+  await openDemo(page, '/shelf')
+  const opener = page.getByRole('button', { name: 'Import a shelf list' })
+  await opener.focus()
+  await page.keyboard.press('Enter')
+  await page.getByRole('dialog').waitFor()
+  await page.keyboard.press('Escape')
+  await expect(opener).toBeFocused()
+
+  await page.goto(`${BUILD}/design`)
+  const menu = page.getByRole('button', { name: 'Bring in' })
+  await menu.focus()
+  await page.keyboard.press('Enter')
+  await page.getByRole('menuitem').first().waitFor()
+  await page.keyboard.press('Enter')
+  await page.getByRole('dialog').waitFor()
+  await page.keyboard.press('Escape')
+  await expect(menu).toBeFocused()
+
+  await page.keyboard.press('Control+k')
+  await page.getByPlaceholder('Go to, do, or find a piece…').fill('Shelf')
+  await page.keyboard.press('Enter')
+  await expect(page).toHaveURL(/\/shelf$/)
+  await expect(page.locator('#main')).toBeFocused()
+  // From there the next stop is in the screen, not in the rail.
+  await page.keyboard.press('Tab')
+  expect(await page.evaluate(() => document.activeElement?.closest('main') !== null)).toBe(true)
+})
