@@ -94,7 +94,7 @@ for (const colorScheme of ['light', 'dark'] as const)
     await visit(page, `${BUILD}/colours`)
     const swatches = await page.evaluate(() =>
       [...document.querySelectorAll('main table [style*=background]')]
-        .slice(0, 12)
+        .slice(0, 60)
         .map((s) => getComputedStyle(s).backgroundColor),
     )
     expect(new Set(swatches).size).toBeGreaterThan(6)

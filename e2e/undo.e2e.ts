@@ -1,5 +1,5 @@
 import { expect, test } from '@playwright/test'
-import { BUILD, commit, headline, openDemo } from './demo.ts'
+import { BUILD, headline, openDemo } from './demo.ts'
 
 test('the Undo of a notice undoes just that act, however much was done since, or refuses', async ({ page }) => {
   await openDemo(page, '/shelf')
@@ -22,7 +22,9 @@ test('the Undo of a notice refuses when the same was changed since', async ({ pa
   const notice = page.locator('[data-sonner-toast]').filter({ hasText: 'Added New place 27' })
   await expect(notice).toBeVisible()
   await page.getByRole('list', { name: 'Places' }).getByText('New place 27').click()
-  await commit(page, 'Place', 'Loft')
+  const name = page.getByRole('textbox', { name: 'Place' })
+  await name.fill('Loft')
+  await name.press('Enter')
   await expect(page.getByRole('list', { name: 'Places' })).toContainText('Loft')
   await notice.getByRole('button', { name: 'Undo' }).click()
   await expect(page.getByText(/“Renamed New place 27 to Loft” came after .* Undo that first/)).toBeVisible()
@@ -48,6 +50,7 @@ test('Ctrl Z takes back what this tab did; what another tab did it asks about', 
   await expect(places).not.toContainText('New place 27')
   // The tab that did it goes on undoing its own after a reload.
   await other.getByRole('button', { name: 'Add a place' }).click()
+  await expect(other.getByRole('list', { name: 'Places' })).toContainText('New place 27')
   await other.reload()
   await expect(other.getByRole('list', { name: 'Places' })).toContainText('New place 27')
   await other.keyboard.press('Control+z')

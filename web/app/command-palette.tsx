@@ -1,6 +1,6 @@
 import { Command } from 'cmdk'
 import { searchKey } from '../../core/colours/colour.ts'
-import { useDeferredValue, useMemo, useState } from 'react'
+import { useDeferredValue, useEffect, useMemo, useRef, useState } from 'react'
 import { useNavigate } from 'react-router'
 import { findItems, indexItems } from '../../core/planning/search.ts'
 import type { BuildId } from '../../core/units/ids.ts'
@@ -12,9 +12,6 @@ import { plural } from '../ui/screen.tsx'
 
 const GROUP =
   '[&_[cmdk-group-heading]]:px-2 [&_[cmdk-group-heading]]:py-1 [&_[cmdk-group-heading]]:text-xs [&_[cmdk-group-heading]]:text-soft'
-
-/** The palette gives the focus back when it closes; what is to have it instead takes it so long after, milliseconds. */
-const AFTER_CLOSING_MS = 60
 
 export function CommandPalette({
   open,
@@ -33,6 +30,16 @@ export function CommandPalette({
   const records = useRecords()
   const { builds, holdings, places, sets, parts, designs, nameItem } = records
   const [query, setQuery] = useState('')
+  /** The palette was left for another screen. */
+  const left = useRef(false)
+  useEffect(() => {
+    if (open || !left.current) return
+    left.current = false
+    // The palette gives the focus back as it closes, a moment before this.
+    setTimeout(() => {
+      document.getElementById('main')?.focus()
+    })
+  }, [open])
   const asked = useDeferredValue(query)
   // Made when the palette opens, then kept while the records stay the same: typing only compares texts.
   const index = useMemo(
@@ -45,9 +52,7 @@ export function CommandPalette({
   /** Opens a screen and goes on there: the focus does not stay where the palette was called. */
   const go = (to: string) => {
     void navigate(to)
-    setTimeout(() => {
-      document.getElementById('main')?.focus()
-    }, AFTER_CLOSING_MS)
+    left.current = true
   }
   const run = (work: () => unknown) => () => {
     onOpenChange(false)

@@ -157,7 +157,13 @@ export function Layout() {
         }}
       />
       <ShortcutHelp open={help} onOpenChange={setHelp} />
-      <Toaster position="bottom-right" theme={theme} toastOptions={{ className: 'font-sans' }} />
+      <Toaster
+        position="bottom-right"
+        expand
+        visibleToasts={4}
+        theme={theme}
+        toastOptions={{ className: 'font-sans' }}
+      />
     </div>
   )
 }
