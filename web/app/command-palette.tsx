@@ -1,6 +1,6 @@
 import { Command } from 'cmdk'
 import { searchKey } from '../../core/colours/colour.ts'
-import { useDeferredValue, useEffect, useMemo, useRef, useState } from 'react'
+import { useDeferredValue, useEffect, useMemo, useState } from 'react'
 import { useNavigate } from 'react-router'
 import { findItems, indexItems } from '../../core/planning/search.ts'
 import type { BuildId } from '../../core/units/ids.ts'
@@ -12,6 +12,9 @@ import { plural } from '../ui/screen.tsx'
 
 const GROUP =
   '[&_[cmdk-group-heading]]:px-2 [&_[cmdk-group-heading]]:py-1 [&_[cmdk-group-heading]]:text-xs [&_[cmdk-group-heading]]:text-soft'
+
+/** The palette is being left for another screen. */
+let leaving = false
 
 export function CommandPalette({
   open,
@@ -30,11 +33,9 @@ export function CommandPalette({
   const records = useRecords()
   const { builds, holdings, places, sets, parts, designs, nameItem } = records
   const [query, setQuery] = useState('')
-  /** The palette was left for another screen. */
-  const left = useRef(false)
   useEffect(() => {
-    if (open || !left.current) return
-    left.current = false
+    if (open || !leaving) return
+    leaving = false
     // The palette gives the focus back as it closes, a moment before this.
     setTimeout(() => {
       document.getElementById('main')?.focus()
@@ -52,7 +53,7 @@ export function CommandPalette({
   /** Opens a screen and goes on there: the focus does not stay where the palette was called. */
   const go = (to: string) => {
     void navigate(to)
-    left.current = true
+    leaving = true
   }
   const run = (work: () => unknown) => () => {
     onOpenChange(false)
