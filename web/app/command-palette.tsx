@@ -8,13 +8,11 @@ import { loadDemo } from '../data/demo.ts'
 import { redoLast, undoLast } from '../data/perform.ts'
 import { useRecords } from '../data/records.tsx'
 import { ItemName } from '../ui/item-name.tsx'
+import { focusContent, focusContentNext } from '../ui/last-focus.ts'
 import { plural } from '../ui/screen.tsx'
 
 const GROUP =
   '[&_[cmdk-group-heading]]:px-2 [&_[cmdk-group-heading]]:py-1 [&_[cmdk-group-heading]]:text-xs [&_[cmdk-group-heading]]:text-soft'
-
-/** The palette is being left for another screen. */
-let leaving = false
 
 export function CommandPalette({
   open,
@@ -34,12 +32,8 @@ export function CommandPalette({
   const { builds, holdings, places, sets, parts, designs, nameItem } = records
   const [query, setQuery] = useState('')
   useEffect(() => {
-    if (open || !leaving) return
-    leaving = false
     // The palette gives the focus back as it closes, a moment before this.
-    setTimeout(() => {
-      document.getElementById('main')?.focus()
-    })
+    if (!open) setTimeout(focusContent)
   }, [open])
   const asked = useDeferredValue(query)
   // Made when the palette opens, then kept while the records stay the same: typing only compares texts.
@@ -53,7 +47,7 @@ export function CommandPalette({
   /** Opens a screen and goes on there: the focus does not stay where the palette was called. */
   const go = (to: string) => {
     void navigate(to)
-    leaving = true
+    focusContentNext()
   }
   const run = (work: () => unknown) => () => {
     onOpenChange(false)

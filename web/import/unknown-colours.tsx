@@ -8,7 +8,7 @@ import { plural } from '../ui/screen.tsx'
 import type { ColourChoice } from './run-import.ts'
 
 /** Names that are drawn at once. */
-const AT_ONCE = 20
+const AT_ONCE = 12
 
 /** Colours by how near they are to what a name says; each name is looked up once. */
 function nearestColours(colours: readonly Colour[]): (name: string) => readonly Colour[] {

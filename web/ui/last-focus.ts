@@ -12,3 +12,16 @@ export function focusBack(): void {
   const target = last?.isConnected ? last : document.getElementById('main')
   target?.focus()
 }
+
+let next = false
+
+/** Has the content take the focus when `focusContent` is called next: what was open is left for another screen. */
+export function focusContentNext(): void {
+  next = true
+}
+
+/** Gives the focus to the content, where that was asked for. */
+export function focusContent(): void {
+  if (next) document.getElementById('main')?.focus()
+  next = false
+}
