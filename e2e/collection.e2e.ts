@@ -60,6 +60,7 @@ test('codes in a list are learnt beside names, a wrong name is put right, and tw
     await page.getByRole('textbox', { name: 'Rows' }).fill(text)
     await page.getByRole('button', { name: 'Read the rows' }).click()
     await page.getByRole('button', { name: `Import ${rows}` }).click()
+    await expect(page.getByRole('dialog')).toBeHidden()
   }
   await paste('Part no,Part name,Colour id,Colour,Qty\nK7,thingamajig,12,Soot,4\nK8,brick 2x4,12,Soot,3\n', '2 rows')
   await expect(headline(page)).toContainText('7 pieces in 2 holdings')

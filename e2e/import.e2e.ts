@@ -84,6 +84,7 @@ test('refused rows are mended in place; repeated rows are announced; a place can
   await page.getByRole('option', { name: 'replace the places it names' }).click()
   await page.getByRole('button', { name: 'Import 1 row' }).click()
   await expect(headline(page)).toContainText('10 pieces in 1 holding')
+  await expect(page.getByRole('dialog')).toBeHidden()
   await page.keyboard.press('Control+z')
   await expect(headline(page)).toContainText('9 pieces in 3 holdings')
 })

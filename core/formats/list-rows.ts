@@ -274,6 +274,16 @@ const LONGEST: readonly (readonly [Field, number])[] = [
   ['module', 100],
   ['shop', 100],
   ['note', 500],
+  ['qty', 60],
+  ['stock', 60],
+  ['price', 60],
+  ['pack', 60],
+  ['repeats', 60],
+  ['condition', 60],
+  ['length', 60],
+  ['visibility', 60],
+  ['spare', 60],
+  ['thirdParty', 60],
 ]
 
 function readRow(

@@ -69,5 +69,5 @@ function byFragment(
         .map((c) => c.name)
         .join(', ')}${meant.length > 4 ? ' and more' : ''}. Write the whole name.`
   }
-  return `No known colour in "${text.trim()}". End with a colour's name.`
+  return `No known colour in "${text.trim().slice(0, 80)}". End with a colour's name.`
 }

@@ -1,5 +1,6 @@
 import { useEffect, useRef } from 'react'
 import { Link, useLocation, useNavigate, useRouteError } from 'react-router'
+import { wordsOf } from '../data/perform.ts'
 import { useRecords } from '../data/records.tsx'
 import { NotCounted } from '../data/tallies.ts'
 import { Button } from '../ui/button.tsx'
@@ -17,7 +18,7 @@ export function Problem({ missing = false }: { missing?: boolean }) {
       <p className="wrap-anywhere">
         {missing
           ? 'The build may have been removed.'
-          : `Your data is untouched. ${error instanceof Error ? error.message : ''} Reload the page, or open another one; what is stored can be saved as a file all the same.`}
+          : `Your data is untouched. ${wordsOf(error)}. Reload the page, or open another one; what is stored can be saved as a file all the same.`}
       </p>
       {!missing && <SaveEverything />}
       <p>

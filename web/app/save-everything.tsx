@@ -1,4 +1,5 @@
 import { useState } from 'react'
+import { wordsOf } from '../data/perform.ts'
 import { saveJobFile } from '../data/save-job-file.ts'
 import { Button } from '../ui/button.tsx'
 
@@ -14,7 +15,7 @@ export function SaveEverything() {
               setSaid(damaged === 0 ? 'Saved.' : `Saved; ${damaged} records that do not fit are set aside in it.`)
             },
             (error: unknown) => {
-              setSaid(`Not saved: ${error instanceof Error ? error.message : 'unknown reason'}.`)
+              setSaid(`Not saved: ${wordsOf(error)}.`)
             },
           )
         }}

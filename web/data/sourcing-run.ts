@@ -8,7 +8,7 @@ import { put } from '../../storage/journal.ts'
 import { startPurchase } from '../../workers/sourcing-client.ts'
 import type { Count } from './count-store.ts'
 import { nowIso } from './database.ts'
-import { perform } from './perform.ts'
+import { perform, wordsOf } from './perform.ts'
 import { noteProof, problemOf } from './purchases.ts'
 
 export type RunState = { readonly progress: SolveProgress | null; readonly timeLimit: number }
@@ -75,9 +75,7 @@ export async function runSourcing(count: Count, timeLimit: number): Promise<void
       )
     if (!(await perform(label, [put('plans', [kept])]))) await takeBack()
   } catch (error) {
-    toast.error(
-      `The solver failed: ${error instanceof Error ? error.message : 'unknown reason'}. Nothing was changed; try again.`,
-    )
+    toast.error(`The solver failed: ${wordsOf(error)}. Nothing was changed; try again.`)
   } finally {
     cancels.delete(id)
     states.delete(id)

@@ -20,8 +20,9 @@ export function setStorageState(next: StorageState): void {
 db.on('blocked', () => {
   setStorageState('held')
 })
-db.on('versionchange', () => {
-  setStorageState('upgraded')
+db.on('versionchange', ({ newVersion }) => {
+  // None when the data is deleted: site data cleared.
+  setStorageState(newVersion === null || newVersion === 0 ? 'closed' : 'upgraded')
 })
 db.on('close', () => {
   if (state === 'fine') setStorageState('closed')

@@ -1,4 +1,5 @@
 import { useCallback, useEffect, useState } from 'react'
+import { wordsOf } from './perform.ts'
 import {
   startStudy,
   type Answer,
@@ -62,7 +63,7 @@ export function useStudy<K extends Study>(
           if (!over) setState((s) => ({ ...s, value, busy: false }))
         },
         (error: unknown) => {
-          const why = error instanceof Error ? error.message : 'unknown reason'
+          const why = wordsOf(error)
           if (!over) setState((s) => ({ ...s, busy: false, problem: `This could not be worked out: ${why}.` }))
         },
       )

@@ -5,6 +5,7 @@ import { MAX_BYTES } from '../../core/formats/delimited.ts'
 import type { ListKind } from '../../core/formats/list-columns.ts'
 import type { BuildId } from '../../core/units/ids.ts'
 import { listWorker } from '../../workers/list-client.ts'
+import { wordsOf } from '../data/perform.ts'
 import { useRecords } from '../data/records.tsx'
 import { Button } from '../ui/button.tsx'
 import { Dialog } from '../ui/dialog.tsx'
@@ -25,6 +26,9 @@ const TITLES: Record<ListKind, { title: string; example: string }> = {
     example: 'shop,part,colour,price,stock\nCorner shop,tile 1x4,Soot,0.08,40',
   },
 }
+
+/** Characters from which on what is pasted is read at once. */
+const LONG_PASTE = 300_000
 
 /** Paste, drop or choose a list; see what would come in; import it in one undoable act. */
 export function ImportDialog({
@@ -104,7 +108,7 @@ function ChooseSource({
         remembered: remembered !== undefined,
       })
     } catch (error) {
-      setProblem(`Reading failed: ${error instanceof Error ? error.message : 'unknown reason'}. Try it again.`)
+      setProblem(`Reading failed: ${wordsOf(error)}. Try it again.`)
     } finally {
       setBusy(false)
     }
@@ -136,6 +140,13 @@ function ChooseSource({
         className="min-h-40 flex-1 resize-none rounded-sm border border-rule bg-paper p-3 font-mono text-sm"
         onChange={(e) => {
           setText(e.target.value)
+        }}
+        onPaste={(e) => {
+          const pasted = e.clipboardData.getData('text')
+          if (pasted.length < LONG_PASTE) return
+          // A field of megabytes would hold up the page: it is read as a file is.
+          e.preventDefault()
+          void read(pasted, '')
         }}
       />
       {problem && (

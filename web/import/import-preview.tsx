@@ -6,6 +6,7 @@ import type { ShelfMode } from '../../core/formats/list-import.ts'
 import type { BuildId } from '../../core/units/ids.ts'
 import { listWorker } from '../../workers/list-client.ts'
 import { downloadBlob } from '../data/download.ts'
+import { wordsOf } from '../data/perform.ts'
 import { useRecords } from '../data/records.tsx'
 import { Button } from '../ui/button.tsx'
 import { Choice, Field as LabelledField, TextInput, Tick } from '../ui/fields.tsx'
@@ -96,9 +97,7 @@ export function ImportPreview({
     work.then(
       () => undefined,
       (error: unknown) => {
-        setProblem(
-          `Reading the list failed: ${error instanceof Error ? error.message : 'unknown reason'}. Choose it again.`,
-        )
+        setProblem(`Reading the list failed: ${wordsOf(error)}. Choose it again.`)
       },
     )
   const rematch = (field: Field, column: number | undefined) => {

@@ -228,7 +228,12 @@ function Grid<Row>({
   const onPaste = (event: ClipboardEvent<HTMLDivElement>) => {
     if (isField(event.target) || !onPasteBlock || at.row === HEAD) return
     event.preventDefault()
-    const block = readBlock(event.clipboardData.getData('text'))
+    const pasted = event.clipboardData.getData('text')
+    if (pasted.length > MOST_PASTED) {
+      setTrouble('This is more than a table takes at once: import it as a list.')
+      return
+    }
+    const block = readBlock(pasted)
     if (sorted.length === 0) {
       setTrouble(onPasteBlock([], block))
       return
@@ -396,6 +401,8 @@ function Grid<Row>({
 /** The grid, drawn anew only when something it is given changes: keep `columns`, `rows` and the functions stable. */
 export const DataGrid = memo(Grid) as typeof Grid
 
+/** Characters pasted at once. */
+const MOST_PASTED = 500_000
 const NOTHING: ReadonlySet<string> = new Set()
 const OUTLINE = 'outline-accent -outline-offset-2 in-[[role=grid]:focus-within]:outline-2'
 

@@ -32,6 +32,9 @@ export function readLines(texts: readonly string[], records: RecordsView) {
   return { lines, problems, changes: [add('parts', [...parts.values()]), add('colours', [...colours.values()])] }
 }
 
+/** Lines pasted at once; more are a list, which is read elsewhere. */
+const MOST_PASTED = 1000
+
 /** One field that takes "14 plate 2x8 Soot" and Enter, or many such lines pasted at once, added as one act. */
 export function QuickEntry({
   onAdd,
@@ -87,7 +90,9 @@ export function QuickEntry({
             .filter((row) => row.trim() !== '')
           if (rows.length < 2) return
           e.preventDefault()
-          add(rows)
+          if (rows.length > MOST_PASTED)
+            setProblems([`${rows.length} lines are more than can be typed: import them as a list.`])
+          else add(rows)
         }}
       />
       <Button type="submit">{action}</Button>

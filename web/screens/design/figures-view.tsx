@@ -12,6 +12,7 @@ import type { LineId, ModuleId, SetId } from '../../../core/units/ids.ts'
 import { formatMoney } from '../../../core/units/money.ts'
 import { startSourcing } from '../../../workers/sourcing-client.ts'
 import { fresh } from '../../data/database.ts'
+import { wordsOf } from '../../data/perform.ts'
 import { useRecords } from '../../data/records.tsx'
 import { Button } from '../../ui/button.tsx'
 import { ItemName } from '../../ui/item-name.tsx'
@@ -194,7 +195,7 @@ function CoverCast({ snapshot, result }: { snapshot: Snapshot; result: Tally }) 
       }
       setCover({ aim, of: snapshot, plan, heldUp: task.heldUp })
     } catch (error) {
-      setProblem(`No cover was found: ${error instanceof Error ? error.message : 'unknown reason'}.`)
+      setProblem(`No cover was found: ${wordsOf(error)}.`)
     } finally {
       setBusy(undefined)
     }
