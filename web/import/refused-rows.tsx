@@ -18,7 +18,7 @@ export function RefusedRows({
       label="Refused rows"
       rows={rows}
       rowKey={(r) => String(r.line)}
-      rowHeight={36}
+      rowHeight={52}
       columns={[
         { id: 'line', header: 'Line', width: '70px', align: 'right', cell: (r) => r.line, sort: (r) => r.line },
         {
@@ -27,7 +27,7 @@ export function RefusedRows({
           width: 'minmax(0, 3fr)',
           sort: (r) => r.reason,
           cell: (r) => (
-            <span className="truncate" title={r.reason}>
+            <span className="line-clamp-2 leading-snug" title={r.reason}>
               {r.reason}
             </span>
           ),
