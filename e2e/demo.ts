@@ -2,6 +2,32 @@ import { expect, type Locator, type Page } from '@playwright/test'
 
 export const BUILD = '/build/b-observatory'
 
+/** Every screen, with those of a build. */
+export const screensOf = (build: string): readonly string[] => [
+  '/',
+  '/shelf',
+  '/catalogue',
+  '/catalogue?view=parts',
+  '/data',
+  ...[
+    'brief',
+    'donors',
+    'donors?view=worth',
+    'design',
+    'design?view=versions',
+    'design?view=colourways',
+    'design?view=yield',
+    'design?view=figures',
+    'design?view=sheet',
+    'design?view=trial',
+    'tally',
+    'tally?by=item',
+    'tally?by=source',
+    'colours',
+    'buy',
+  ].map((step) => `${build}/${step}`),
+]
+
 /** Loads the demo into a fresh profile and opens a screen. */
 export async function openDemo(page: Page, path: string): Promise<void> {
   await page.goto('/?demo')

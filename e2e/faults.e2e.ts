@@ -1,5 +1,6 @@
 import { expect, test, type Page } from '@playwright/test'
 import { BUILD, headline, openDemo, plan, told } from './demo.ts'
+import { KINDS } from './hostile-jobs.ts'
 
 /** Writes into the browser's database behind the app's back. */
 const store = (page: Page, kind: string, record: Record<string, unknown>) =>
@@ -58,23 +59,7 @@ test('stored records that do not fit are set aside by name, and everything else 
 }) => {
   await openDemo(page, '/shelf')
   await expect(headline(page)).toContainText('335 holdings')
-  const kinds = [
-    'parts',
-    'colours',
-    'sets',
-    'copies',
-    'places',
-    'holdings',
-    'builds',
-    'designs',
-    'shops',
-    'offers',
-    'plans',
-    'versions',
-    'pictures',
-    'decisions',
-  ]
-  for (const kind of kinds) await store(page, kind, { id: `x-${kind}`, name: null, lines: 7, qty: 'many' })
+  for (const kind of KINDS) await store(page, kind, { id: `x-${kind}`, name: null, lines: 7, qty: 'many' })
   for (const path of [
     '/',
     '/shelf',
@@ -98,7 +83,7 @@ test('stored records that do not fit are set aside by name, and everything else 
   for await (const chunk of stream) text += String(chunk)
   const file = JSON.parse(text) as { holdings: unknown[]; setAside: { kind: string }[] }
   expect(file.holdings.length).toBe(335)
-  expect(file.setAside.map((s) => s.kind).sort()).toEqual([...kinds].sort())
+  expect(file.setAside.map((s) => s.kind).sort()).toEqual([...KINDS].sort())
   await aside.getByRole('button', { name: 'Remove x-holdings' }).click()
   await expect(aside).toContainText('13 stored records')
 })

@@ -1,7 +1,8 @@
 /** Job files that mean harm or are merely absurd, made when asked for: by name, what is odd, and the text. */
 export type HostileJob = { readonly name: string; readonly text: () => string }
 
-const KINDS = [
+/** Kinds of records that a job file holds. */
+export const KINDS = [
   'parts',
   'colours',
   'sets',

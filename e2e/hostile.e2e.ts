@@ -2,39 +2,9 @@ import { writeFileSync } from 'node:fs'
 import { expect, test, type Page } from '@playwright/test'
 import { strToU8, unzipSync, zipSync } from 'fflate'
 import writeWorkbook from 'write-excel-file/node'
-import { BUILD, headline, openDemo } from './demo.ts'
+import { BUILD, headline, openDemo, screensOf } from './demo.ts'
 import { HOSTILE_JOBS, job } from './hostile-jobs.ts'
-
-/** How much slower the machine is now than when bounds were set: others share it. */
-const slowness = (page: Page) =>
-  page.evaluate(() => {
-    let best = Infinity
-    for (let run = 0; run < 5; run++) {
-      const started = performance.now()
-      const words = new Map<string, number>()
-      for (let i = 0; i < 60_000; i++) {
-        const word = `plate ${(i * 7919) % 4001}`
-        words.set(word, (words.get(word) ?? 0) + word.length)
-      }
-      best = Math.min(best, performance.now() - started)
-    }
-    return Math.max(1, best / 22)
-  })
-
-/** Notes long tasks of the page from now on. */
-const watch = (page: Page) =>
-  page.evaluate(() => {
-    const seen: number[] = []
-    Object.assign(window, { longTasks: seen })
-    new PerformanceObserver((list) => {
-      for (const entry of list.getEntries()) seen.push(entry.duration)
-    }).observe({ entryTypes: ['longtask'] })
-  })
-const longest = (page: Page) =>
-  page.evaluate(() => {
-    const { longTasks } = window as unknown as { longTasks: number[] }
-    return Math.round(Math.max(0, ...longTasks.splice(0)))
-  })
+import { longestTask, slowness, watchTasks } from './machine.ts'
 
 async function openImport(page: Page): Promise<void> {
   await page.goto('/shelf')
@@ -119,7 +89,7 @@ test('lists of 200,000 rows and cells of megabytes are read without freezing the
     const file = test.info().outputPath(`${name}.csv`)
     writeFileSync(file, text)
     await openImport(page)
-    await watch(page)
+    await watchTasks(page)
     await page.getByLabel('List file').setInputFiles(file)
     await expect(
       page
@@ -128,7 +98,7 @@ test('lists of 200,000 rows and cells of megabytes are read without freezing the
         .first(),
     ).toBeVisible({ timeout: 120_000 })
     await page.waitForTimeout(300)
-    tasks[name] = await longest(page)
+    tasks[name] = await longestTask(page)
   }
   console.log(
     `longest task while reading 200,000 rows, ms: ${JSON.stringify(tasks)} (machine ${slow.toFixed(1)} times slower)`,
@@ -164,7 +134,7 @@ test('160 pictures, 106 MB, export and restore, also over as many others, and ca
   writeFileSync(two, pictures('B'))
   await page.goto('/data')
   const slow = await slowness(page)
-  await watch(page)
+  await watchTasks(page)
   await restore(page, one)
   await restore(page, two)
   const [download] = await Promise.all([
@@ -173,7 +143,7 @@ test('160 pictures, 106 MB, export and restore, also over as many others, and ca
   ])
   await download.saveAs(out)
   await restore(page, out)
-  const worst = await longest(page)
+  const worst = await longestTask(page)
   console.log(`longest task while restoring and exporting 106 MB: ${worst} ms`)
   expect(worst / slow).toBeLessThan(400)
   // Three restores taken back one by one: the first left nothing.
@@ -197,15 +167,7 @@ test('160 pictures, 106 MB, export and restore, also over as many others, and ca
   expect(kept).toBe(0)
 })
 
-const SCREENS = [
-  '/',
-  '/shelf',
-  '/catalogue',
-  '/data',
-  ...['brief', 'donors', 'design', 'design?view=sheet', 'design?view=trial', 'tally', 'colours', 'buy'].map(
-    (s) => `/build/b-1/${s}`,
-  ),
-]
+const SCREENS = screensOf('/build/b-1')
 
 for (const name of [
   '8 modules doubling',

@@ -1,31 +1,8 @@
 import AxeBuilder from '@axe-core/playwright'
 import { expect, test, type Page } from '@playwright/test'
-import { BUILD, openDemo } from './demo.ts'
+import { BUILD, openDemo, screensOf } from './demo.ts'
 
-const SCREENS = [
-  '/',
-  '/shelf',
-  '/catalogue',
-  '/catalogue?view=parts',
-  '/data',
-  ...[
-    'brief',
-    'donors',
-    'donors?view=worth',
-    'design',
-    'design?view=versions',
-    'design?view=colourways',
-    'design?view=yield',
-    'design?view=figures',
-    'design?view=sheet',
-    'design?view=trial',
-    'tally',
-    'tally?by=item',
-    'tally?by=source',
-    'colours',
-    'buy',
-  ].map((step) => `${BUILD}/${step}`),
-]
+const SCREENS = screensOf(BUILD)
 
 const visit = async (page: Page, path: string) => {
   await page.goto(path)

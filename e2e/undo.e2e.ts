@@ -1,5 +1,6 @@
 import { expect, test } from '@playwright/test'
 import { BUILD, headline, openDemo } from './demo.ts'
+import { job } from './hostile-jobs.ts'
 
 test('the Undo of a notice undoes just that act, however much was done since, or refuses', async ({ page }) => {
   await openDemo(page, '/shelf')
@@ -74,20 +75,10 @@ test('a restore in one tab while another edits leaves no design without its buil
   await openDemo(page, `${BUILD}/brief`)
   const other = await context.newPage()
   await other.goto('/data')
-  const empty = {
-    format: 'unfinished-brick-job',
-    version: 1,
-    savedAt: '2026-01-01T00:00:00.000Z',
-    ...Object.fromEntries(
-      'parts colours sets copies places holdings builds designs shops offers plans versions pictures decisions'
-        .split(' ')
-        .map((kind) => [kind, []]),
-    ),
-  }
   await other.getByLabel('Job file').setInputFiles({
     name: 'empty.json',
     mimeType: 'application/json',
-    buffer: Buffer.from(JSON.stringify(empty)),
+    buffer: Buffer.from(job({})),
   })
   const go = other.getByRole('button', { name: 'Replace everything' })
   await go.waitFor()
