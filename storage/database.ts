@@ -70,6 +70,11 @@ export class Database extends Dexie {
   records<K extends RecordKind>(kind: K): Table<RecordOf<K>, string> {
     return this.table(kind)
   }
+
+  /** What an entry of the history changed, piece by piece in their order. */
+  piecesOf(entry: number): Promise<JournalPiece[]> {
+    return this.pieces.where('entry').equals(entry).sortBy('id')
+  }
 }
 
 /** What an act changed, as versions 3 to 6 kept it. */

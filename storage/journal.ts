@@ -199,9 +199,6 @@ async function forget(db: Database, ids: number[]): Promise<void> {
   await db.pieces.where('entry').anyOf(ids).delete()
 }
 
-/** What an entry changed, piece by piece in their order. */
-const piecesOf = (db: Database, entry: number) => db.pieces.where('entry').equals(entry).sortBy('id')
-
 /** An act that was undone or done again; `undefined` when there is none. */
 export type Stepped = { readonly id: number; readonly label: string } | undefined
 
@@ -244,18 +241,25 @@ function step(
       if (only !== undefined && entry.id !== only)
         throw new Refusal({ code: 'gone', message: 'Something else was done meanwhile. Nothing was undone.' })
       const { id, label } = entry
-      const pieces = await piecesOf(db, id)
-      for (const { changes } of direction === 'undo' ? pieces.reverse() : pieces)
-        for (const change of direction === 'undo' ? [...changes].reverse() : changes) {
-          const table = db.records(change.kind)
-          await table.bulkDelete([...change.ids])
-          const restored = direction === 'undo' ? change.before : change.after
-          if (restored.length > 0) await table.bulkPut([...restored] as never[])
-        }
+      const changes = (await db.piecesOf(id)).flatMap((piece) => piece.changes)
+      await replay(db, direction === 'undo' ? inverted(changes) : changes)
       await db.journal.update(id, { done: direction === 'redo' })
       return { id, label }
     }),
   )
+}
+
+/** The changes that take others back, the last first. */
+const inverted = (changes: readonly JournalChange[]): readonly JournalChange[] =>
+  [...changes].reverse().map((change) => ({ ...change, before: change.after, after: change.before }))
+
+/** Writes what changes led to; inside a transaction. */
+async function replay(db: Database, changes: readonly JournalChange[]): Promise<void> {
+  for (const { kind, ids, after } of changes) {
+    const table = db.records(kind)
+    await table.bulkDelete([...ids])
+    if (after.length > 0) await table.bulkPut([...after] as never[])
+  }
 }
 
 /**
@@ -279,23 +283,17 @@ export function undoAct(
         .above(id)
         .filter((e) => e.done)
         .toArray()
-      const pieces = await piecesOf(db, id)
-      const mine = new Set(pieces.flatMap((p) => p.changes.flatMap((c) => c.ids.map((one) => `${c.kind} ${one}`))))
+      const done = (await db.piecesOf(id)).flatMap((piece) => piece.changes)
+      const mine = new Set(done.flatMap((c) => c.ids.map((one) => `${c.kind} ${one}`)))
       for (const next of later)
-        for (const { changes } of await piecesOf(db, next.id ?? 0))
+        for (const { changes } of await db.piecesOf(next.id ?? 0))
           if (changes.some((c) => c.ids.some((one) => mine.has(`${c.kind} ${one}`))))
             throw new Refusal({
               code: 'foreign',
               message: `“${next.label}” came after “${label}” and changed the same. Undo that first (Ctrl Z).`,
             })
-      const inverse: JournalChange[] = []
-      for (const { changes } of pieces.reverse())
-        for (const change of [...changes].reverse()) {
-          const table = db.records(change.kind)
-          await table.bulkDelete([...change.ids])
-          if (change.before.length > 0) await table.bulkPut([...change.before] as never[])
-          inverse.push({ ...change, before: change.after, after: change.before })
-        }
+      const inverse = inverted(done)
+      await replay(db, inverse)
       // The last act is undone as ever, so that it can be done again.
       if (later.length === 0) await db.journal.update(id, { done: false })
       else await enter(db, { label: `Took back: ${label}`, at, done: true, ...(by ? { by } : {}) }, inverse)

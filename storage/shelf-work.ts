@@ -93,11 +93,7 @@ async function whereMoved(db: Database, seen: Holding): Promise<HoldingId | unde
     .toArray()
   const steps: JournalChange[] = []
   for (const { id } of entries.reverse())
-    for (const { changes } of await db.pieces
-      .where('entry')
-      .equals(id ?? 0)
-      .sortBy('id'))
-      steps.push(...changes.filter((c) => c.kind === 'holdings'))
+    for (const { changes } of await db.piecesOf(id ?? 0)) steps.push(...changes.filter((c) => c.kind === 'holdings'))
   // From the last state that was as it was seen, on.
   const from = steps.findLastIndex((c) => c.ids.includes(seen.id) && holdingIn(c.before, seen.id)?.qty === seen.qty)
   let at: HoldingId | undefined
