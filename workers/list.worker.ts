@@ -183,12 +183,12 @@ const api = {
     return all.slice(from, to)
   },
 
-  /** What became of every row, as CSV; `leftOut` are the keys of colours that were not decided. */
-  report(leftOut: ReadonlySet<string>): Blob {
+  /** What became of every row, as CSV; `decided` are the keys of colours that are known or were decided. */
+  report(decided: ReadonlySet<string>): Blob {
     const { accepted, refused } = reading ?? forgotten()
     const rows = [
       ...accepted.map(({ line, part, colourName, qty }) => {
-        const out = leftOut.has(colourKey(colourName))
+        const out = !decided.has(colourKey(colourName))
         const state = out ? ['left out', 'its colour is not decided'] : ['accepted', '']
         return [line, ...state, part, colourName, qty]
       }),

@@ -1,7 +1,7 @@
 import * as v from 'valibot'
 import { CONDITIONS } from '../units/condition.ts'
 import { BuildIdSchema, ColourIdSchema } from '../units/ids.ts'
-import { CurrencySchema } from '../units/money.ts'
+import { CurrencySchema, MOST_AMOUNT } from '../units/money.ts'
 import { ProvenanceSchema, PURPOSES } from './provenance.ts'
 
 const Percent = v.pipe(v.number(), v.integer(), v.minValue(0), v.maxValue(100))
@@ -17,7 +17,7 @@ export const SPLIT_RULES = ['never', 'where hidden', 'anywhere', 'structural too
 export const STICKER_RULES = ['applied', 'reused', 'left off', 'custom prints'] as const
 export const ALTERING_RULES = ['never', 'lengths', 'allowed'] as const
 
-const Amount = v.pipe(v.number(), v.integer(), v.minValue(0), v.maxValue(1_000_000_000))
+const Amount = v.pipe(v.number(), v.integer(), v.minValue(0), v.maxValue(MOST_AMOUNT))
 const Side = v.nullable(v.pipe(v.number(), v.integer(), v.minValue(1), v.maxValue(10_000)))
 
 /** Room and looks of the finished build. */

@@ -14,6 +14,9 @@ export const CurrencySchema = v.pipe(
   v.transform((s) => s as Currency),
 )
 
+/** The most that budgets, prices and fees typed by hand come to, minor units. */
+export const MOST_AMOUNT = 1_000_000_000
+
 export const MoneySchema = v.object({ minor: v.pipe(v.number(), v.safeInteger()), currency: CurrencySchema })
 
 export const currency = (code: string): Currency => v.parse(CurrencySchema, code)

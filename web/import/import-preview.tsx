@@ -127,19 +127,10 @@ export function ImportPreview({
     const columns = await recall(next, kind)
     onRematch(await withRows(columns ? await listWorker().call('rematch', context, columns) : next))
   }
-  const everyLeftOut = () => {
-    // Names beyond those listed are left out too: whatever no known colour and no choice is.
-    const out = new Set(leftOut)
-    for (const row of reading.moreUnknown.names > 0 ? reading.accepted : []) {
-      const key = colourKey(row.colourName)
-      if (!records.colourByName.has(key) && !choices.has(key)) out.add(key)
-    }
-    return out
-  }
   const report = () =>
     said(
       listWorker()
-        .call('report', everyLeftOut())
+        .call('report', new Set(reading.colours.map((c) => colourKey(c.name)).filter((key) => !leftOut.has(key))))
         .then((file) => {
           downloadBlob('import-report.csv', file)
         }),

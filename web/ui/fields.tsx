@@ -1,7 +1,7 @@
 import { Checkbox, Select, Switch } from 'radix-ui'
 import { Check, ChevronDown } from 'lucide-react'
 import { useId, useState, type ReactNode } from 'react'
-import { decimal, formatMoney, parseMinor } from '../../core/units/money.ts'
+import { decimal, formatMoney, MOST_AMOUNT, parseMinor } from '../../core/units/money.ts'
 import { committing } from './commit-scope.ts'
 
 const BOX = 'min-h-8 rounded-sm border border-rule bg-sheet px-2 py-1 text-sm text-ink'
@@ -128,9 +128,6 @@ export function NumberInput({
   )
 }
 
-/** Minor units that a field takes at most. */
-const MOST_MONEY = 1_000_000_000
-
 /** An amount in a currency, minor units; nothing where `empty` says what nothing means. */
 export function MoneyInput({
   value,
@@ -154,7 +151,7 @@ export function MoneyInput({
         const minor = parseMinor(text, currency)
         if (text.trim() === '' && empty !== undefined) onCommit(null)
         else if (minor === undefined || minor < 0) return { problem: `An amount like ${decimal(1250, currency)}.` }
-        else if (minor > MOST_MONEY) return { problem: `At most ${formatMoney(MOST_MONEY, currency)}.` }
+        else if (minor > MOST_AMOUNT) return { problem: `At most ${formatMoney(MOST_AMOUNT, currency)}.` }
         else onCommit(minor)
       }}
     />
