@@ -5,7 +5,7 @@ import { PALETTE } from '../core/colours/palette.ts'
 import type { Design } from '../core/design/design.ts'
 import type { Copy, DonorSet } from '../core/donors/donor-set.ts'
 import type { Records } from '../core/planning/record-kinds.ts'
-import { defaultRules, type Build } from '../core/planning/build.ts'
+import { defaultRules, type Build } from '../core/build/build.ts'
 import type { Holding } from '../core/shelf/holding.ts'
 import type { Place } from '../core/shelf/place.ts'
 import {

@@ -1,7 +1,7 @@
 import { itemKey, type ItemKey } from '../core/catalogue/item.ts'
 import { partFromName } from '../core/catalogue/part.ts'
 import { PALETTE } from '../core/colours/palette.ts'
-import { defaultRules } from '../core/planning/build.ts'
+import { defaultRules } from '../core/build/build.ts'
 import { PIXEL, SAMPLES } from '../core/planning/records.test-data.ts'
 import { RECORD_KINDS, type RecordKind, type RecordOf } from '../core/planning/record-kinds.ts'
 import { colourId, type PlaceId } from '../core/units/ids.ts'

@@ -1,6 +1,6 @@
 import { jest } from '@jest/globals'
 import { expose, type Endpoint } from 'comlink'
-import type { Build } from '../core/planning/build.ts'
+import type { Build } from '../core/build/build.ts'
 import type { SnapshotRecords } from '../core/planning/snapshot.ts'
 import { workerPort, WorkerFailure, type WorkerLike } from './port.ts'
 import { tallyClient } from './tally-client.ts'

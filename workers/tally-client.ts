@@ -1,5 +1,5 @@
 import { transfer } from 'comlink'
-import type { Build } from '../core/planning/build.ts'
+import type { Build } from '../core/build/build.ts'
 import { divide, type Rest } from '../core/planning/lent.ts'
 import { patchBetween } from '../core/planning/record-patch.ts'
 import { snapshotOf, type Snapshot, type SnapshotRecords } from '../core/planning/snapshot.ts'

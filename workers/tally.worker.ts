@@ -1,4 +1,4 @@
-import type { Build } from '../core/planning/build.ts'
+import type { Build } from '../core/build/build.ts'
 import { lend, type Lent } from '../core/planning/lent.ts'
 import { goodsFor, goodsPricer, type GoodsCost } from '../core/planning/goods-cost.ts'
 import { patched, type Patch } from '../core/planning/record-patch.ts'

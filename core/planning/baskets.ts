@@ -1,7 +1,7 @@
 import type { ItemKey } from '../catalogue/item.ts'
 import { importCharge, orderTotal, type OrderCost } from '../costs/landed-cost.ts'
 import type { Decisions } from '../sourcing/plan.ts'
-import type { Build } from './build.ts'
+import type { Build } from '../build/build.ts'
 import type { KeptPlan } from './kept-plan.ts'
 import type { Offer, Shop } from './market.ts'
 import { itemOf } from './sourcing-problem.ts'

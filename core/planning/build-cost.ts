@@ -1,4 +1,4 @@
-import type { Build } from './build.ts'
+import type { Build } from '../build/build.ts'
 import type { Tally } from './tally.ts'
 
 /** What finishing a build costs, minor units of its currency. */

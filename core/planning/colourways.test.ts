@@ -15,7 +15,7 @@ import {
   type SetId,
 } from '../units/ids.ts'
 import { currency } from '../units/money.ts'
-import { defaultRules } from './build.ts'
+import { defaultRules } from '../build/build.ts'
 import { compareColourways } from './colourways.ts'
 import { goodsPricer } from './goods-cost.ts'
 import { knownItems } from './known-items.ts'

@@ -5,7 +5,7 @@ import type { Design } from '../design/design.ts'
 import type { Copy, DonorSet } from '../donors/donor-set.ts'
 import type { Holding } from '../shelf/holding.ts'
 import { colourId, type BuildId, type HoldingId, type PlaceId } from '../units/ids.ts'
-import type { Decision } from './decision.ts'
+import type { Decision } from '../build/decision.ts'
 import { inTermsOf, mergeParts, renamePart } from './edit-parts.ts'
 import { RECORD_KINDS, type Records } from './record-kinds.ts'
 

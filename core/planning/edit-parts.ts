@@ -2,7 +2,7 @@ import { partFromName, type Part } from '../catalogue/part.ts'
 import type { Holding } from '../shelf/holding.ts'
 import { addLots, type ShelfChange } from '../shelf/lot.ts'
 import type { BuildId, DecisionId, PartId } from '../units/ids.ts'
-import { usesKey, type Decision } from './decision.ts'
+import { usesKey, type Decision } from '../build/decision.ts'
 import {
   RECORD_KINDS,
   RENAME,

@@ -1,5 +1,5 @@
 import type { ItemKey } from '../catalogue/item.ts'
-import type { Rules } from './build.ts'
+import type { Rules } from '../build/build.ts'
 import { offerFilter } from './market-prices.ts'
 import type { Offer, Shop } from './market.ts'
 

@@ -1,6 +1,6 @@
 import { splitItemKey } from '../catalogue/item.ts'
 import type { LineId } from '../units/ids.ts'
-import { decisionBook, usesKey, type Decision } from './decision.ts'
+import { decisionBook, usesKey, type Decision } from '../build/decision.ts'
 import type { Snapshot } from './snapshot.ts'
 import type { Candidate, StandInKind } from './candidate.ts'
 import { candidates, wishOf } from './stand-ins.ts'

@@ -14,7 +14,7 @@ import {
 import type { ColourId } from '../units/ids.ts'
 import { addUp } from '../units/quantity.ts'
 import type { Candidate } from './candidate.ts'
-import type { OwnRule } from './decision.ts'
+import type { OwnRule } from '../build/decision.ts'
 import type { Snapshot } from './snapshot.ts'
 import { eachCandidate, POINTS, wishKey, type CandidateVisitor, type Wish } from './stand-ins.ts'
 import { itemIn, lengthOf, mayCut, type StockPart } from './stock.ts'

@@ -1,7 +1,7 @@
 import fc from 'fast-check'
 import { CONDITIONS } from '../units/condition.ts'
 import { currency } from '../units/money.ts'
-import { defaultRules, type Rules } from './build.ts'
+import { defaultRules, type Rules } from '../build/build.ts'
 import type { Offer, Shop } from './market.ts'
 import { lowestPrices, offerFilter, weighsMoney } from './market-prices.ts'
 import { itemArb, of } from './scene.test-data.ts'

@@ -1,7 +1,7 @@
 import type { Requirement } from '../design/explode.ts'
 import { itemOf, SEVERAL, sizeOf } from '../netting/numbered.ts'
 import type { ColourId } from '../units/ids.ts'
-import type { Decision, DecisionBook, PinnedSource } from './decision.ts'
+import type { Decision, DecisionBook, PinnedSource } from '../build/decision.ts'
 import { meaningOf, schemeOf, type LineOptions, type Meaning } from './line-options.ts'
 import { POINTS, type Wish } from './stand-ins.ts'
 import type { StockIndex } from './stock-index.ts'

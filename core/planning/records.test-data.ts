@@ -5,7 +5,7 @@ import type { SourcingPlan } from '../sourcing/plan.ts'
 import type { SourcingProblem } from '../sourcing/problem.ts'
 import { colourId } from '../units/ids.ts'
 import { currency } from '../units/money.ts'
-import { defaultRules } from './build.ts'
+import { defaultRules } from '../build/build.ts'
 import type { Records } from './record-kinds.ts'
 
 export const AT = '2026-01-01T00:00:00.000Z'

@@ -6,8 +6,8 @@ import type { DesignLine } from '../design/design.ts'
 import type { Holding } from '../shelf/holding.ts'
 import { colourId, type BuildId, type DecisionId, type LineId, type ModuleId, type PlaceId } from '../units/ids.ts'
 import { currency } from '../units/money.ts'
-import { defaultRules, type Rules } from './build.ts'
-import type { Decision } from './decision.ts'
+import { defaultRules, type Rules } from '../build/build.ts'
+import type { Decision } from '../build/decision.ts'
 import type { Snapshot } from './snapshot.ts'
 
 export const PARTS = ['plate 2x4', 'plate 2x2', 'plate 1x4', 'plate 2x4 with hole', 'brick 2x2', 'brick 1x2'].map(

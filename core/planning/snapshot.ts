@@ -7,8 +7,8 @@ import type { Holding } from '../shelf/holding.ts'
 import type { Place } from '../shelf/place.ts'
 import type { SolveMilp } from '../solver/milp.ts'
 import type { ColourId, PartId } from '../units/ids.ts'
-import type { Build } from './build.ts'
-import type { Decision } from './decision.ts'
+import type { Build } from '../build/build.ts'
+import type { Decision } from '../build/decision.ts'
 import type { Market } from './market-prices.ts'
 
 /** Everything one build's tally depends on. */

@@ -6,9 +6,9 @@ import type { Freedom, Visibility } from '../design/design.ts'
 import type { Requirement } from '../design/explode.ts'
 import { isSticker } from '../shelf/stickers.ts'
 import type { ColourId, PartId } from '../units/ids.ts'
-import type { Rules } from './build.ts'
+import type { Rules } from '../build/build.ts'
 import type { Candidate, StandInKind } from './candidate.ts'
-import { usesKey, type DecisionBook, type OwnRule } from './decision.ts'
+import { usesKey, type DecisionBook, type OwnRule } from '../build/decision.ts'
 import { itemIn, lengthOf, mayCut, type Labs, type Stock, type StockPart } from './stock.ts'
 
 /** Points of compromise per piece by kind: 0 is the piece itself; common practice, our own scale. */

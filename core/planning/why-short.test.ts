@@ -13,7 +13,7 @@ import {
   type PlaceId,
 } from '../units/ids.ts'
 import { currency } from '../units/money.ts'
-import { defaultRules, type Rules } from './build.ts'
+import { defaultRules, type Rules } from '../build/build.ts'
 import { nearestColours } from './known-items.ts'
 import { recolourings } from './colour-study.ts'
 import { remedies } from './relax.ts'

@@ -1,4 +1,4 @@
-import type { Build } from '../../core/planning/build.ts'
+import type { Build } from '../../core/build/build.ts'
 import type { SnapshotRecords } from '../../core/planning/snapshot.ts'
 import type { Tally } from '../../core/planning/tally.ts'
 import type { BuildId } from '../../core/units/ids.ts'

@@ -1,4 +1,4 @@
-import type { Decision } from '../../core/planning/decision.ts'
+import type { Decision } from '../../core/build/decision.ts'
 import type { BuildId, DecisionId } from '../../core/units/ids.ts'
 import { add, remove } from '../../storage/journal.ts'
 import { fresh } from './database.ts'

@@ -1,7 +1,7 @@
 import { useQuery } from '@tanstack/react-query'
 import { useMemo } from 'react'
 import { landedTotal, planOrders, type Basket } from '../../core/planning/baskets.ts'
-import type { Build } from '../../core/planning/build.ts'
+import type { Build } from '../../core/build/build.ts'
 import type { KeptPlan } from '../../core/planning/kept-plan.ts'
 import { problemKey } from '../../core/sourcing/problem-key.ts'
 import { verifyPlan } from '../../core/sourcing/verify-plan.ts'

@@ -1,6 +1,6 @@
 import { Component, type ReactNode } from 'react'
 import { Link } from 'react-router'
-import type { Build } from '../../core/planning/build.ts'
+import type { Build } from '../../core/build/build.ts'
 import { NotCounted } from '../data/tallies.ts'
 import { Button } from './button.tsx'
 

@@ -1,7 +1,7 @@
 import { ArrowRight } from 'lucide-react'
 import { Link, useParams } from 'react-router'
 import { buildCost } from '../../../core/planning/build-cost.ts'
-import { permissionConflict } from '../../../core/planning/provenance.ts'
+import { permissionConflict } from '../../../core/build/provenance.ts'
 import { coveredPieces } from '../../../core/planning/coverage.ts'
 import type { BuildId } from '../../../core/units/ids.ts'
 import { formatMoney } from '../../../core/units/money.ts'

@@ -1,5 +1,5 @@
-import type { Form } from '../../../core/planning/build.ts'
-import { roomOf } from '../../../core/planning/form.ts'
+import type { Form } from '../../../core/build/build.ts'
+import { roomOf } from '../../../core/build/form.ts'
 import { Choice, Field, NumberInput, Tick } from '../../ui/fields.tsx'
 
 const SIDES = [

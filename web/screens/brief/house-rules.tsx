@@ -1,5 +1,5 @@
-import { AIMS, STICKER_RULES, type Build, type Rules } from '../../../core/planning/build.ts'
-import { PRESETS, presetOf } from '../../../core/planning/presets.ts'
+import { AIMS, STICKER_RULES, type Build, type Rules } from '../../../core/build/build.ts'
+import { PRESETS, presetOf } from '../../../core/build/presets.ts'
 import { edit } from '../../../storage/journal.ts'
 import { perform } from '../../data/perform.ts'
 import { Button } from '../../ui/button.tsx'

@@ -1,5 +1,5 @@
 import { splitItemKey } from '../../../core/catalogue/item.ts'
-import type { Build } from '../../../core/planning/build.ts'
+import type { Build } from '../../../core/build/build.ts'
 import type { ColourId } from '../../../core/units/ids.ts'
 import { useRecords } from '../../data/records.tsx'
 import { Button } from '../../ui/button.tsx'

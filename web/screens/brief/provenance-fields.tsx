@@ -1,5 +1,5 @@
-import type { Build } from '../../../core/planning/build.ts'
-import { PURPOSES, type Provenance } from '../../../core/planning/provenance.ts'
+import type { Build } from '../../../core/build/build.ts'
+import { PURPOSES, type Provenance } from '../../../core/build/provenance.ts'
 import { decimal, parseMinor } from '../../../core/units/money.ts'
 import { edit } from '../../../storage/journal.ts'
 import { perform } from '../../data/perform.ts'

@@ -1,7 +1,7 @@
 import { Plus } from 'lucide-react'
 import { useState } from 'react'
 import { Link, useNavigate } from 'react-router'
-import { defaultRules, type Build } from '../../../core/planning/build.ts'
+import { defaultRules, type Build } from '../../../core/build/build.ts'
 import { coveredPieces } from '../../../core/planning/coverage.ts'
 import type { BuildId } from '../../../core/units/ids.ts'
 import { currencyCodes } from '../../../core/units/currency.ts'

@@ -1,4 +1,4 @@
-import type { Build } from '../../../core/planning/build.ts'
+import type { Build } from '../../../core/build/build.ts'
 import { formatMoney } from '../../../core/units/money.ts'
 import { edit } from '../../../storage/journal.ts'
 import { perform } from '../../data/perform.ts'

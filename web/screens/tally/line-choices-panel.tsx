@@ -1,5 +1,5 @@
 import { Ban, Check, Pin } from 'lucide-react'
-import type { Decision } from '../../../core/planning/decision.ts'
+import type { Decision } from '../../../core/build/decision.ts'
 import type { LineChoice } from '../../../core/planning/line-choices.ts'
 import type { Snapshot } from '../../../core/planning/snapshot.ts'
 import type { Supply } from '../../../core/planning/supply-rows.ts'
