@@ -9,7 +9,7 @@ import { solveSourcing } from '../core/sourcing/solve.ts'
 import { verifyPlan } from '../core/sourcing/verify-plan.ts'
 import { currency } from '../core/units/money.ts'
 import { baskets } from '../core/planning/baskets.ts'
-import type { Offer, Shop } from '../core/planning/market.ts'
+import type { Offer, Shop } from '../core/offers/offer.ts'
 import { itemOf, sourcingTask } from '../core/planning/sourcing-problem.ts'
 import { tally } from '../core/planning/tally.ts'
 

@@ -1,7 +1,7 @@
 import * as v from 'valibot'
 import type { ItemKey } from '../core/catalogue/item.ts'
 import { acceptMarketAnswer } from '../core/planning/market-answer.ts'
-import type { Offer, Shop } from '../core/planning/market.ts'
+import type { Offer, Shop } from '../core/offers/offer.ts'
 import { currency } from '../core/units/money.ts'
 import { fail, ok, type Result } from '../core/units/result.ts'
 import { MAX_ITEMS, OffersResponseSchema, type OffersRequest } from '../market/wire.ts'

@@ -1,6 +1,6 @@
 import type { Build } from '../core/build/build.ts'
 import { lend, type Lent } from '../core/planning/lent.ts'
-import { goodsFor, goodsPricer, type GoodsCost } from '../core/planning/goods-cost.ts'
+import { goodsFor, goodsPricer, type GoodsCost } from '../core/offers/goods-cost.ts'
 import { patched, type Patch } from '../core/planning/record-patch.ts'
 import { snapshotOf, type Snapshot, type SnapshotRecords } from '../core/planning/snapshot.ts'
 import { sourcingTask, type SourcingTask } from '../core/planning/sourcing-problem.ts'

@@ -3,7 +3,7 @@ import { importCharge, orderTotal, type OrderCost } from '../costs/landed-cost.t
 import type { Decisions } from '../sourcing/plan.ts'
 import type { Build } from '../build/build.ts'
 import type { KeptPlan } from './kept-plan.ts'
-import type { Offer, Shop } from './market.ts'
+import type { Offer, Shop } from '../offers/offer.ts'
 import { itemOf } from './sourcing-problem.ts'
 
 export type BasketLine = {

@@ -6,7 +6,7 @@ import { buildNetwork, findUnreachable } from '../sourcing/network.ts'
 import type { SourcingPlan } from '../sourcing/plan.ts'
 import type { SourcingProblem } from '../sourcing/problem.ts'
 import type { ModuleId, SetId } from '../units/ids.ts'
-import { termsOf, type Offer, type Shop } from './market.ts'
+import { termsOf, type Offer, type Shop } from '../offers/offer.ts'
 import type { Snapshot } from './snapshot.ts'
 import type { Tally } from './tally.ts'
 

@@ -17,9 +17,9 @@ import {
 import { currency } from '../units/money.ts'
 import { defaultRules } from '../build/build.ts'
 import { compareColourways } from './colourways.ts'
-import { goodsPricer } from './goods-cost.ts'
+import { goodsPricer } from '../offers/goods-cost.ts'
 import { knownItems } from './known-items.ts'
-import type { Offer, Shop } from './market.ts'
+import type { Offer, Shop } from '../offers/offer.ts'
 import type { Snapshot } from './snapshot.ts'
 
 const EUR = currency('EUR')

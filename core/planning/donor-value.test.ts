@@ -3,7 +3,7 @@ import { itemKey, type ItemKey } from '../catalogue/item.ts'
 import type { DonorSet } from '../donors/donor-set.ts'
 import { colourId, partId, type SetId } from '../units/ids.ts'
 import { copiesCurve, copyValue, loosePrices, shortfallAfter, type LooseMarket } from './donor-value.ts'
-import { goodsFor, type PriceOf } from './goods-cost.ts'
+import { goodsFor, type PriceOf } from '../offers/goods-cost.ts'
 
 const [A, B, C] = ['plate 2x4', 'brick 1x2', 'figure head plain'].map((p) => itemKey(partId(p), colourId('Chalk'))) as [
   ItemKey,

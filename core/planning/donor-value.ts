@@ -1,6 +1,6 @@
 import type { ItemKey } from '../catalogue/item.ts'
 import type { DonorSet } from '../donors/donor-set.ts'
-import { goodsFor, type PriceOf } from './goods-cost.ts'
+import { goodsFor, type PriceOf } from '../offers/goods-cost.ts'
 
 /** Prices of loose pieces known from offers, minor units. */
 /** What loose pieces are known to cost: goods alone, under a build's rules. */

@@ -8,7 +8,7 @@ import type { Holding } from '../shelf/holding.ts'
 import { compareNames } from '../units/collate.ts'
 import type { ColourId, PartId } from '../units/ids.ts'
 import { loosePrices, type LoosePrices } from './donor-value.ts'
-import type { Offer, Shop } from './market.ts'
+import type { Offer, Shop } from '../offers/offer.ts'
 
 /** What is known of an item: in hand, on sale, in some set's inventory, or nowhere. */
 export type Standing =

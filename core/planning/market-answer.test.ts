@@ -5,7 +5,7 @@ import { OffersResponseSchema, WireOfferSchema, WireShopSchema } from '../../mar
 import type { ItemKey } from '../catalogue/item.ts'
 import { currency } from '../units/money.ts'
 import { acceptMarketAnswer } from './market-answer.ts'
-import { MOST_PRICE, OfferSchema, ShopSchema } from './market.ts'
+import { MOST_PRICE, OfferSchema, ShopSchema } from '../offers/offer.ts'
 
 const EUR = currency('EUR')
 const ITEM = 'p-plate-2x4|c-soot' as ItemKey

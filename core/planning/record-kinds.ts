@@ -12,7 +12,7 @@ import type { PartId } from '../units/ids.ts'
 import { BuildSchema } from '../build/build.ts'
 import { DecisionSchema } from '../build/decision.ts'
 import { KeptPlanSchema } from './kept-plan.ts'
-import { OfferSchema, ShopSchema } from './market.ts'
+import { OfferSchema, ShopSchema } from '../offers/offer.ts'
 
 /** Every record kind with its schema: what a job file carries and the browser keeps. */
 export const RECORD_SCHEMAS = {

@@ -9,7 +9,7 @@ import type { SolveMilp } from '../solver/milp.ts'
 import type { ColourId, PartId } from '../units/ids.ts'
 import type { Build } from '../build/build.ts'
 import type { Decision } from '../build/decision.ts'
-import type { Market } from './market-prices.ts'
+import type { Market } from '../offers/market.ts'
 
 /** Everything one build's tally depends on. */
 export type Snapshot = {

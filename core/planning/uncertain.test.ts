@@ -6,7 +6,7 @@ import { highsSolver } from '../solver/highs-milp.ts'
 import { colourId, type BuildId, type LineId, type ModuleId } from '../units/ids.ts'
 import { currency } from '../units/money.ts'
 import { defaultRules } from '../build/build.ts'
-import type { Offer, Shop } from './market.ts'
+import type { Offer, Shop } from '../offers/offer.ts'
 import type { Snapshot } from './snapshot.ts'
 import { compareOrders, orderStudy, rangeOf } from './uncertain.ts'
 

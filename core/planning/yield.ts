@@ -1,7 +1,7 @@
 import type { ItemKey } from '../catalogue/item.ts'
 import type { Design, Module } from '../design/design.ts'
 import type { ModuleId } from '../units/ids.ts'
-import { goodsFor, type PriceOf } from './goods-cost.ts'
+import { goodsFor, type PriceOf } from '../offers/goods-cost.ts'
 import type { Snapshot } from './snapshot.ts'
 import { tally, type Tally } from './tally.ts'
 

@@ -1,6 +1,6 @@
 import { scaleLinear } from 'd3-scale'
 import type { PlanCost } from '../../../core/sourcing/plan.ts'
-import type { GoodsCost } from '../../../core/planning/goods-cost.ts'
+import type { GoodsCost } from '../../../core/offers/goods-cost.ts'
 import { formatMoney } from '../../../core/units/money.ts'
 
 /** What the total is made of, as one bar and its numbers. */

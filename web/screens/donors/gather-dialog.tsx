@@ -1,6 +1,6 @@
 import { useMemo, useState } from 'react'
 import { gather, matchDispersed } from '../../../core/donors/dispersed.ts'
-import { goodsPricer } from '../../../core/planning/goods-cost.ts'
+import { goodsPricer } from '../../../core/offers/goods-cost.ts'
 import type { BuildId, CopyId, SetId } from '../../../core/units/ids.ts'
 import { formatMoney } from '../../../core/units/money.ts'
 import { add, editAll, remove } from '../../../storage/journal.ts'

@@ -1,7 +1,7 @@
 import { useMemo } from 'react'
 import { Link } from 'react-router'
 import type { Snapshot } from '../../../core/planning/snapshot.ts'
-import { offerFilter } from '../../../core/planning/market-prices.ts'
+import { offerFilter } from '../../../core/offers/market.ts'
 import { release } from '../../../core/planning/reservations.ts'
 import type { Tally, TallyLine } from '../../../core/planning/tally.ts'
 import { withLines } from '../../../core/design/arrange-modules.ts'

@@ -2,9 +2,9 @@ import fc from 'fast-check'
 import { CONDITIONS } from '../units/condition.ts'
 import { currency } from '../units/money.ts'
 import { defaultRules, type Rules } from '../build/build.ts'
-import type { Offer, Shop } from './market.ts'
-import { lowestPrices, offerFilter, weighsMoney } from './market-prices.ts'
-import { itemArb, of } from './scene.test-data.ts'
+import type { Offer, Shop } from './offer.ts'
+import { lowestPrices, offerFilter, weighsMoney } from './market.ts'
+import { itemArb, of } from '../planning/scene.test-data.ts'
 
 const shop = (id: string, money = 'EUR'): Shop => ({
   id,

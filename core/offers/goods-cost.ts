@@ -1,7 +1,7 @@
 import type { ItemKey } from '../catalogue/item.ts'
 import type { Rules } from '../build/build.ts'
-import { offerFilter } from './market-prices.ts'
-import type { Offer, Shop } from './market.ts'
+import { offerFilter } from './market.ts'
+import type { Offer, Shop } from './offer.ts'
 
 /** What pieces cost loose: goods alone, the cheapest allowed offers first, whole packs, up to their stock. */
 export type GoodsCost = {

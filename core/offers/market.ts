@@ -1,7 +1,7 @@
 import type { ItemKey } from '../catalogue/item.ts'
 import { CONDITIONS } from '../units/condition.ts'
 import type { Rules } from '../build/build.ts'
-import type { Offer, Shop } from './market.ts'
+import type { Offer, Shop } from './offer.ts'
 
 export type Market = { readonly offers: readonly Offer[]; readonly shops: readonly Shop[] }
 
