@@ -1,5 +1,5 @@
 import { use, useEffect, useMemo, useSyncExternalStore } from 'react'
-import { findConflicts, type Conflict } from '../../core/planning/reservations.ts'
+import { findConflicts, type Conflict } from '../../core/shelf/reservations.ts'
 import { snapshotOf, type Snapshot } from '../../core/planning/snapshot.ts'
 import type { Tally } from '../../core/planning/tally.ts'
 import type { BuildId } from '../../core/units/ids.ts'

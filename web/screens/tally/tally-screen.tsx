@@ -1,7 +1,7 @@
 import { useMemo, useState } from 'react'
 import { Link, useParams, useSearchParams } from 'react-router'
 import { searchKey } from '../../../core/colours/colour.ts'
-import { release, reserve, reservedFor } from '../../../core/planning/reservations.ts'
+import { release, reserve, reservedFor } from '../../../core/shelf/reservations.ts'
 import type { Snapshot } from '../../../core/planning/snapshot.ts'
 import type { Tally, TallyLine } from '../../../core/planning/tally.ts'
 import type { BuildId } from '../../../core/units/ids.ts'

@@ -1,7 +1,7 @@
 import fc from 'fast-check'
 import { itemKey } from '../catalogue/item.ts'
 import type { Design } from '../design/design.ts'
-import type { Holding } from '../shelf/holding.ts'
+import type { Holding } from './holding.ts'
 import {
   colourId,
   partId,
@@ -14,7 +14,7 @@ import {
 import { currency } from '../units/money.ts'
 import { defaultRules } from '../build/build.ts'
 import { findConflicts, release, reserve, reservedFor } from './reservations.ts'
-import { tally } from './tally.ts'
+import { tally } from '../planning/tally.ts'
 
 const ITEMS = ['plate 2x4', 'brick 1x2'].map((p) => itemKey(partId(p), colourId('Soot')))
 const item = fc.constantFrom(...ITEMS)

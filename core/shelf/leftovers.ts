@@ -1,9 +1,9 @@
 import type { ItemKey } from '../catalogue/item.ts'
 import { copyContents } from '../donors/copy-contents.ts'
 import type { Copy, DonorSet } from '../donors/donor-set.ts'
-import type { LotPieces } from '../shelf/lot.ts'
+import type { LotPieces } from './lot.ts'
 import type { PlaceId } from '../units/ids.ts'
-import type { Tally } from './tally.ts'
+import type { Tally } from '../planning/tally.ts'
 
 /** What a copy holds and the tallied design does not use, item by item. The copy must be as it was counted. */
 export function leftovers(set: DonorSet, copy: Copy, result: Tally): { item: ItemKey; qty: number }[] {

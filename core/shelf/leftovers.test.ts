@@ -2,13 +2,13 @@ import fc from 'fast-check'
 import type { ItemKey } from '../catalogue/item.ts'
 import { copyContents } from '../donors/copy-contents.ts'
 import type { Copy, DonorSet } from '../donors/donor-set.ts'
-import type { Holding } from '../shelf/holding.ts'
-import { addLots } from '../shelf/lot.ts'
+import type { Holding } from './holding.ts'
+import { addLots } from './lot.ts'
 import type { CopyId, PlaceId, SetId } from '../units/ids.ts'
 import { CONDITIONS } from '../units/condition.ts'
 import { isThere, leftovers, putAway } from './leftovers.ts'
-import { BUILD, itemArb, linesArb, of, scene, shelfArb } from './scene.test-data.ts'
-import { tally } from './tally.ts'
+import { BUILD, itemArb, linesArb, of, scene, shelfArb } from '../planning/scene.test-data.ts'
+import { tally } from '../planning/tally.ts'
 
 const BOX = 'l-leftovers' as PlaceId
 const setArb: fc.Arbitrary<DonorSet> = fc
