@@ -1,7 +1,7 @@
 import fc from 'fast-check'
 import { itemKey, splitItemKey } from '../core/catalogue/item.ts'
 import { partFromName } from '../core/catalogue/part.ts'
-import { mergeParts } from '../core/planning/edit-parts.ts'
+import { mergeParts } from '../core/catalogue/merge-parts.ts'
 import type { Holding } from '../core/shelf/holding.ts'
 import { countDifferences } from '../core/shelf/rearrange.ts'
 import { applySticker, isSticker, peel } from '../core/shelf/stickers.ts'

@@ -1,6 +1,6 @@
 import { compareColourways, type ColourwayResult } from '../core/planning/colourways.ts'
 import { goodsFor, goodsPricer, type GoodsCost } from '../core/offers/goods-cost.ts'
-import { knownItems } from '../core/planning/known-items.ts'
+import { knownItems } from '../core/catalogue/availability.ts'
 import type { Rest } from '../core/planning/lent.ts'
 import type { Offer, Shop } from '../core/offers/offer.ts'
 import { mockUp, type MockUp } from '../core/planning/mock-up.ts'

@@ -9,7 +9,7 @@ import { colourId, type BuildId, type HoldingId, type LineId, type ModuleId, typ
 import { currency } from '../units/money.ts'
 import { defaultRules } from '../build/build.ts'
 import { colourCounts, lookAlikes, recolourings } from './colour-study.ts'
-import { nearestColours, otherParts, partsInColours } from './known-items.ts'
+import { nearestColours, otherParts, partsInColours } from '../catalogue/availability.ts'
 import type { Snapshot } from './snapshot.ts'
 import { tally } from './tally.ts'
 

@@ -18,7 +18,7 @@ import { currency } from '../units/money.ts'
 import { defaultRules } from '../build/build.ts'
 import { compareColourways } from './colourways.ts'
 import { goodsPricer } from '../offers/goods-cost.ts'
-import { knownItems } from './known-items.ts'
+import { knownItems } from '../catalogue/availability.ts'
 import type { Offer, Shop } from '../offers/offer.ts'
 import type { Snapshot } from './snapshot.ts'
 

@@ -1,7 +1,7 @@
 import type { ItemKey } from '../catalogue/item.ts'
 import { explode } from '../design/explode.ts'
 import { goodsFor, type PriceOf } from '../offers/goods-cost.ts'
-import type { KnownItems } from './known-items.ts'
+import type { KnownItems } from '../catalogue/availability.ts'
 import type { Snapshot } from './snapshot.ts'
 import { tally } from './tally.ts'
 

@@ -14,7 +14,7 @@ import {
 } from '../units/ids.ts'
 import { currency } from '../units/money.ts'
 import { defaultRules, type Rules } from '../build/build.ts'
-import { nearestColours } from './known-items.ts'
+import { nearestColours } from '../catalogue/availability.ts'
 import { recolourings } from './colour-study.ts'
 import { remedies } from './relax.ts'
 import type { Snapshot } from './snapshot.ts'

@@ -1,4 +1,4 @@
-import { inTermsOf } from '../../core/planning/edit-parts.ts'
+import { inTermsOf } from '../../core/catalogue/merge-parts.ts'
 import { RECORD_KINDS, type RecordKind, type RecordOf } from '../../core/planning/record-kinds.ts'
 import { add } from '../../storage/journal.ts'
 import type { Change } from '../../storage/journal-entry.ts'

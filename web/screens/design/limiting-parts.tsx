@@ -1,7 +1,7 @@
 import { useDeferredValue, useMemo, useState } from 'react'
 import type { Colourway } from '../../../core/design/design.ts'
 import { swapColour } from '../../../core/design/recolour.ts'
-import { partsInColours, type KnownItems } from '../../../core/planning/known-items.ts'
+import { partsInColours, type KnownItems } from '../../../core/catalogue/availability.ts'
 import type { ColourId } from '../../../core/units/ids.ts'
 import { useRecords } from '../../data/records.tsx'
 import { Choice, SearchInput } from '../../ui/fields.tsx'

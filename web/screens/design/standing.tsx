@@ -1,5 +1,5 @@
 import type { ItemKey } from '../../../core/catalogue/item.ts'
-import { nearestColours, otherParts, type KnownItems, type Standing } from '../../../core/planning/known-items.ts'
+import { nearestColours, otherParts, type KnownItems, type Standing } from '../../../core/catalogue/availability.ts'
 import { formatMoney, type Currency } from '../../../core/units/money.ts'
 import { useRecords } from '../../data/records.tsx'
 

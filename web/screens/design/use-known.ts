@@ -1,5 +1,5 @@
 import { useMemo } from 'react'
-import { knownItems } from '../../../core/planning/known-items.ts'
+import { knownItems } from '../../../core/catalogue/availability.ts'
 import { useRecords } from '../../data/records.tsx'
 
 /** What is known of items, for marks and suggestions. */

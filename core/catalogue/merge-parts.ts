@@ -1,4 +1,4 @@
-import { partFromName, type Part } from '../catalogue/part.ts'
+import { partFromName, type Part } from './part.ts'
 import type { Holding } from '../shelf/holding.ts'
 import { addLots, type ShelfChange } from '../shelf/lot.ts'
 import type { BuildId, DecisionId, PartId } from '../units/ids.ts'
@@ -11,7 +11,7 @@ import {
   type RecordOf,
   type Records,
   type Renaming,
-} from './record-kinds.ts'
+} from '../planning/record-kinds.ts'
 
 /** What a merge writes and deletes, kind by kind: changed records only. */
 export type PartMerge = {

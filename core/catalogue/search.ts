@@ -1,4 +1,4 @@
-import type { ItemKey } from '../catalogue/item.ts'
+import type { ItemKey } from './item.ts'
 import { searchKey } from '../colours/colour.ts'
 import type { Design } from '../design/design.ts'
 import type { DonorSet } from '../donors/donor-set.ts'

@@ -1,13 +1,13 @@
-import { itemKey, splitItemKey, type ItemKey } from '../catalogue/item.ts'
-import { isPlain, mouldClass } from '../catalogue/mould.ts'
-import type { Part } from '../catalogue/part.ts'
+import { itemKey, splitItemKey, type ItemKey } from './item.ts'
+import { isPlain, mouldClass } from './mould.ts'
+import type { Part } from './part.ts'
 import type { Colour } from '../colours/colour.ts'
 import { ciede2000, hexToLab } from '../colours/distance.ts'
 import type { DonorSet } from '../donors/donor-set.ts'
 import type { Holding } from '../shelf/holding.ts'
 import { compareNames } from '../units/collate.ts'
 import type { ColourId, PartId } from '../units/ids.ts'
-import { loosePrices, type LoosePrices } from './donor-value.ts'
+import { loosePrices, type LoosePrices } from '../planning/donor-value.ts'
 import type { Offer, Shop } from '../offers/offer.ts'
 
 /** What is known of an item: in hand, on sale, in some set's inventory, or nowhere. */

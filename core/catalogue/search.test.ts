@@ -1,5 +1,5 @@
 import fc from 'fast-check'
-import { itemKey } from '../catalogue/item.ts'
+import { itemKey } from './item.ts'
 import type { Holding } from '../shelf/holding.ts'
 import { colourId, partId, type HoldingId, type PlaceId } from '../units/ids.ts'
 import { findItems, indexItems } from './search.ts'

@@ -1,13 +1,13 @@
 import fc from 'fast-check'
-import { itemKey, splitItemKey } from '../catalogue/item.ts'
-import { partFromName, partIndex } from '../catalogue/part.ts'
+import { itemKey, splitItemKey } from './item.ts'
+import { partFromName, partIndex } from './part.ts'
 import type { Design } from '../design/design.ts'
 import type { Copy, DonorSet } from '../donors/donor-set.ts'
 import type { Holding } from '../shelf/holding.ts'
 import { colourId, type BuildId, type HoldingId, type PlaceId } from '../units/ids.ts'
 import type { Decision } from '../build/decision.ts'
-import { inTermsOf, mergeParts, renamePart } from './edit-parts.ts'
-import { RECORD_KINDS, type Records } from './record-kinds.ts'
+import { inTermsOf, mergeParts, renamePart } from './merge-parts.ts'
+import { RECORD_KINDS, type Records } from '../planning/record-kinds.ts'
 
 const PARTS = ['plate 2x4', 'plate 2x4 waffle', 'brick 1x2'].map(partFromName)
 const COLOURS = ['Soot', 'Chalk'].map(colourId)
