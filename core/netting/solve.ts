@@ -1,7 +1,7 @@
 import type { SolveMilp } from '../solver/milp.ts'
 import { addUp } from '../units/quantity.ts'
-import { coverNeeds } from './cover.ts'
-import { NONE_SEVERAL, optionsFrom, usesOf, type Need, type Options, type Stock } from './numbered.ts'
+import { coverNeeds } from './kernel/cover.ts'
+import { NONE_SEVERAL, optionsFrom, usesOf, type Need, type Options, type Stock } from './kernel/cover-problem.ts'
 import type { Accept, Assignment, NettingLine, NettingPlan, NettingProblem, NettingSupply, Peg } from './problem.ts'
 
 const byId = (p: { id: string }, q: { id: string }) => (p.id < q.id ? -1 : p.id > q.id ? 1 : 0)

@@ -1,4 +1,4 @@
-import type { CoverPlan, Need, Stock } from './numbered.ts'
+import type { CoverPlan, Need, Stock } from './kernel/cover-problem.ts'
 import type { NettingPlan, NettingProblem } from './problem.ts'
 
 /**

@@ -1,5 +1,5 @@
-import { independent } from '../netting/cover.ts'
-import { itemOf, itemsIn, piecesIn, sizeOf, usesOf } from '../netting/numbered.ts'
+import { independent } from '../netting/kernel/cover.ts'
+import { itemOf, itemsIn, piecesIn, sizeOf, usesOf } from '../netting/kernel/cover-problem.ts'
 import { meaningOf, type Meaning } from './line-options.ts'
 import { nettingTask } from './netting-task.ts'
 import type { Snapshot } from './snapshot.ts'

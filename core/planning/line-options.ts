@@ -10,7 +10,7 @@ import {
   type Options,
   type Pool,
   type Uses,
-} from '../netting/numbered.ts'
+} from '../netting/kernel/cover-problem.ts'
 import type { ColourId } from '../units/ids.ts'
 import { addUp } from '../units/quantity.ts'
 import type { Candidate } from './candidate.ts'

@@ -1,5 +1,5 @@
 import type { Requirement } from '../design/explode.ts'
-import { itemOf, SEVERAL, sizeOf } from '../netting/numbered.ts'
+import { itemOf, SEVERAL, sizeOf } from '../netting/kernel/cover-problem.ts'
 import type { ColourId } from '../units/ids.ts'
 import type { Decision, DecisionBook, PinnedSource } from '../build/decision.ts'
 import { meaningOf, schemeOf, type LineOptions, type Meaning } from './line-options.ts'

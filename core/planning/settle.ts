@@ -1,5 +1,5 @@
-import { activeItems, type NoteReach } from '../netting/active-items.ts'
-import { SEVERAL } from '../netting/numbered.ts'
+import { activeItems, type NoteReach } from '../netting/kernel/active-items.ts'
+import { SEVERAL } from '../netting/kernel/cover-problem.ts'
 import type { Rules } from '../build/build.ts'
 import type { DecisionBook } from '../build/decision.ts'
 import type { LineOptions, OptionFinder } from './line-options.ts'

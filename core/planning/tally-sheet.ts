@@ -1,7 +1,7 @@
 import type { ItemKey } from '../catalogue/item.ts'
 import { inColour } from '../design/recolour.ts'
 import type { Requirement } from '../design/explode.ts'
-import { itemOf, SEVERAL, type CoverPlan } from '../netting/numbered.ts'
+import { itemOf, SEVERAL, type CoverPlan } from '../netting/kernel/cover-problem.ts'
 import type { ColourId, ModuleId } from '../units/ids.ts'
 import type { Candidate, StandInKind } from './candidate.ts'
 import { COVERAGE_FIELDS, sumCoverage, type Coverage } from './coverage.ts'

@@ -1,7 +1,7 @@
 import { splitItemKey, type ItemKey } from '../catalogue/item.ts'
 import type { Visibility } from '../design/design.ts'
 import type { Requirement } from '../design/explode.ts'
-import { coverNeeds } from '../netting/cover.ts'
+import { coverNeeds } from '../netting/kernel/cover.ts'
 import { verifyCover } from '../netting/verify.ts'
 import type { ColourId, LineId, ModuleId } from '../units/ids.ts'
 import type { Candidate, StandInKind } from './candidate.ts'

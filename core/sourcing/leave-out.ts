@@ -1,5 +1,5 @@
-import { coverNeeds, independent } from '../netting/cover.ts'
-import { itemsIn, optionsFrom, type Need, type Stock } from '../netting/numbered.ts'
+import { coverNeeds, independent } from '../netting/kernel/cover.ts'
+import { itemsIn, optionsFrom, type Need, type Stock } from '../netting/kernel/cover-problem.ts'
 import { leftOutPieces } from './explain.ts'
 import { buildNetwork, findUnreachable, type Network } from './network.ts'
 import { totalOf, type SourcingPlan, type Unreachable } from './plan.ts'

@@ -1,4 +1,4 @@
-import { SEVERAL, type CoverPlan, type Need, type Options, type Pool, type Stock } from './numbered.ts'
+import { SEVERAL, type CoverPlan, type Need, type Options, type Pool, type Stock } from './cover-problem.ts'
 
 type Kept = {
   readonly needs: readonly Need[]

@@ -1,6 +1,6 @@
 import { disjointSets } from './disjoint.ts'
-import { roomFor, solveGroup } from './group.ts'
-import type { CoverMemory } from './memory.ts'
+import { roomFor, solveGroup } from './component.ts'
+import type { CoverMemory } from './cover-cache.ts'
 import {
   addCovered,
   itemsIn,
@@ -15,8 +15,8 @@ import {
   type Need,
   type Pool,
   type Stock,
-} from './numbered.ts'
-import type { Prover } from './prove.ts'
+} from './cover-problem.ts'
+import type { Prover } from './milp-proof.ts'
 import { coverWithSchemes } from './schemes.ts'
 
 /**

@@ -9,7 +9,7 @@ import {
   type Need,
   type Stock,
   type Value,
-} from './numbered.ts'
+} from './cover-problem.ts'
 
 /** Solved choices after which the best one found is taken unproven. */
 const MAX_NODES = 2000

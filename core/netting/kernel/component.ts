@@ -13,8 +13,8 @@ import {
   type Options,
   type Pool,
   type Stock,
-} from './numbered.ts'
-import { proveGroup, type Prover } from './prove.ts'
+} from './cover-problem.ts'
+import { proveGroup, type Prover } from './milp-proof.ts'
 
 type Bounds = { readonly low: number; readonly high: number }
 type Weighed = { readonly short: number; readonly cost: number }

@@ -1,7 +1,7 @@
 import fc from 'fast-check'
 import loadHighs from 'highs'
-import { highsSolver } from '../solver/highs-milp.ts'
-import { MilpBuilder } from '../solver/milp.ts'
+import { highsSolver } from '../../solver/highs-milp.ts'
+import { MilpBuilder } from '../../solver/milp.ts'
 import { FlowNetwork } from './min-cost-flow.ts'
 
 type Arc = { readonly from: number; readonly to: number; readonly capacity: number; readonly cost: number }

@@ -1,4 +1,4 @@
-import { MilpBuilder, type SolveMilp } from '../solver/milp.ts'
+import { MilpBuilder, type SolveMilp } from '../../solver/milp.ts'
 import {
   addCovered,
   piecesCovered,
@@ -9,7 +9,7 @@ import {
   type GroupPlan,
   type Need,
   type Stock,
-} from './numbered.ts'
+} from './cover-problem.ts'
 
 /** Seconds for each stage. */
 const PATIENCE_S = 20
