@@ -11,7 +11,7 @@ import { currency } from '../core/units/money.ts'
 import { baskets } from '../core/planning/baskets.ts'
 import type { Offer, Shop } from '../core/offers/offer.ts'
 import { itemOf, sourcingTask } from '../core/planning/sourcing-problem.ts'
-import { tally } from '../core/planning/tally.ts'
+import { tally } from '../core/netting/count.ts'
 
 const records = demoRecords()
 const [build] = records.builds

@@ -1,7 +1,7 @@
 import { jest } from '@jest/globals'
 import { expose, type Endpoint } from 'comlink'
 import type { Build } from '../core/build/build.ts'
-import type { SnapshotRecords } from '../core/planning/snapshot.ts'
+import type { SnapshotRecords } from '../core/netting/snapshot.ts'
 import { workerPort, WorkerFailure, type WorkerLike } from './port.ts'
 import { tallyClient } from './tally-client.ts'
 import type { RecordsChange, TallyWorker } from './tally.worker.ts'

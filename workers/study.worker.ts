@@ -1,13 +1,13 @@
 import { compareColourways, type ColourwayResult } from '../core/planning/colourways.ts'
 import { goodsFor, goodsPricer, type GoodsCost } from '../core/offers/goods-cost.ts'
 import { knownItems } from '../core/catalogue/availability.ts'
-import type { Rest } from '../core/planning/lent.ts'
+import type { Rest } from '../core/netting/shared-records.ts'
 import type { Offer, Shop } from '../core/offers/offer.ts'
 import { mockUp, type MockUp } from '../core/planning/mock-up.ts'
 import { recolourings, type Recolouring } from '../core/planning/colour-study.ts'
 import { relaxations, remedies, type Relaxation, type Remedy } from '../core/planning/relax.ts'
-import type { Snapshot } from '../core/planning/snapshot.ts'
-import { tally } from '../core/planning/tally.ts'
+import type { Snapshot } from '../core/netting/snapshot.ts'
+import { tally } from '../core/netting/count.ts'
 import {
   jointYields,
   yieldCurve,

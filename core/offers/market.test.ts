@@ -4,7 +4,7 @@ import { currency } from '../units/money.ts'
 import { defaultRules, type Rules } from '../build/build.ts'
 import type { Offer, Shop } from './offer.ts'
 import { lowestPrices, offerFilter, weighsMoney } from './market.ts'
-import { itemArb, of } from '../planning/scene.test-data.ts'
+import { itemArb, of } from '../netting/fixture.test-data.ts'
 
 const shop = (id: string, money = 'EUR'): Shop => ({
   id,

@@ -1,5 +1,5 @@
 import type { Build } from '../build/build.ts'
-import type { Tally } from './tally.ts'
+import type { Tally } from '../netting/count.ts'
 
 /** What finishing a build costs, minor units of its currency. */
 export type BuildCost = {

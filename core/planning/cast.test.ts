@@ -12,8 +12,8 @@ import { colourId, type BuildId, type CopyId, type LineId, type ModuleId, type S
 import { currency } from '../units/money.ts'
 import { defaultRules } from '../build/build.ts'
 import { castTask, donorsTaken, traceFigures } from './cast.ts'
-import type { Snapshot } from './snapshot.ts'
-import { tally } from './tally.ts'
+import type { Snapshot } from '../netting/snapshot.ts'
+import { tally } from '../netting/count.ts'
 
 const milp = highsSolver(await loadHighs())
 const EUR = currency('EUR')

@@ -7,8 +7,8 @@ import type { SourcingPlan } from '../sourcing/plan.ts'
 import type { SourcingProblem } from '../sourcing/problem.ts'
 import type { ModuleId, SetId } from '../units/ids.ts'
 import { termsOf, type Offer, type Shop } from '../offers/offer.ts'
-import type { Snapshot } from './snapshot.ts'
-import type { Tally } from './tally.ts'
+import type { Snapshot } from '../netting/snapshot.ts'
+import type { Tally } from '../netting/count.ts'
 
 /** As few donor sets as possible, or as little money, with loose pieces from shops as well. */
 export type CastAim = 'fewest donors' | 'least money'

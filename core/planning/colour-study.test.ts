@@ -10,8 +10,8 @@ import { currency } from '../units/money.ts'
 import { defaultRules } from '../build/build.ts'
 import { colourCounts, lookAlikes, recolourings } from './colour-study.ts'
 import { nearestColours, otherParts, partsInColours } from '../catalogue/availability.ts'
-import type { Snapshot } from './snapshot.ts'
-import { tally } from './tally.ts'
+import type { Snapshot } from '../netting/snapshot.ts'
+import { tally } from '../netting/count.ts'
 
 const colours = new Map(PALETTE.map((c) => [c.id, c]))
 const NAMES = ['brick 2x4', 'plate 2x4', 'plate 2x2', 'plate 2x4 with hole'] as const

@@ -5,9 +5,9 @@ import type { ColourSwap } from '../design/design.ts'
 import { exchanged } from '../design/recolour.ts'
 import type { ColourId, ModuleId, PartId } from '../units/ids.ts'
 import { lowestPrices } from '../offers/market.ts'
-import type { Snapshot } from './snapshot.ts'
-import { atHand, gatherSupplies } from './supplies.ts'
-import { tally, type Tally, type TallyLine } from './tally.ts'
+import type { Snapshot } from '../netting/snapshot.ts'
+import { atHand, gatherSupplies } from '../netting/supplies.ts'
+import { tally, type Tally, type TallyLine } from '../netting/count.ts'
 
 /** One colour of a design, and what donors and shelf hold of it. */
 export type ColourCount = {

@@ -20,7 +20,7 @@ import { compareColourways } from './colourways.ts'
 import { goodsPricer } from '../offers/goods-cost.ts'
 import { knownItems } from '../catalogue/availability.ts'
 import type { Offer, Shop } from '../offers/offer.ts'
-import type { Snapshot } from './snapshot.ts'
+import type { Snapshot } from '../netting/snapshot.ts'
 
 const EUR = currency('EUR')
 const HUES = ['Soot', 'Chalk', 'Spruce', 'Peat'].map(colourId)

@@ -2,8 +2,8 @@ import type { ItemKey } from '../catalogue/item.ts'
 import { explode } from '../design/explode.ts'
 import { goodsFor, type PriceOf } from '../offers/goods-cost.ts'
 import type { KnownItems } from '../catalogue/availability.ts'
-import type { Snapshot } from './snapshot.ts'
-import { tally } from './tally.ts'
+import type { Snapshot } from '../netting/snapshot.ts'
+import { tally } from '../netting/count.ts'
 
 /** One colour scheme of a design beside the others. */
 export type ColourwayResult = {

@@ -1,11 +1,11 @@
 import { independent } from '../netting/kernel/cover.ts'
 import { itemOf, itemsIn, piecesIn, sizeOf, usesOf } from '../netting/kernel/cover-problem.ts'
-import { meaningOf, type Meaning } from './line-options.ts'
-import { nettingTask } from './netting-task.ts'
-import type { Snapshot } from './snapshot.ts'
-import { settledWish, wishKey, type Wish } from './stand-ins.ts'
-import { supplyId } from './supplies.ts'
-import type { Tally } from './tally.ts'
+import { meaningOf, type Meaning } from '../netting/options.ts'
+import { nettingTask } from '../netting/netting-task.ts'
+import type { Snapshot } from '../netting/snapshot.ts'
+import { settledWish, wishKey, type Wish } from '../netting/stand-ins.ts'
+import { supplyId } from '../netting/supplies.ts'
+import type { Tally } from '../netting/count.ts'
 
 /** A way to cover a line from what is owned; items by the name under which they are netted. */
 export type OwnedWay = {

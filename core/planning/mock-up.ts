@@ -6,9 +6,9 @@ import type { NettingProblem, NettingSupply } from '../netting/problem.ts'
 import { solveNetting } from '../netting/solve.ts'
 import { verifyNetting } from '../netting/verify.ts'
 import type { ModuleId } from '../units/ids.ts'
-import type { Snapshot } from './snapshot.ts'
-import type { SupplySource } from './supply-rows.ts'
-import { atHand, supplyId } from './supplies.ts'
+import type { Snapshot } from '../netting/snapshot.ts'
+import type { SupplySource } from '../netting/supply-rows.ts'
+import { atHand, supplyId } from '../netting/supplies.ts'
 
 export type MockPick = { readonly source: SupplySource; readonly item: ItemKey; readonly qty: number }
 

@@ -12,9 +12,9 @@ import type { CopyId, DecisionId, LineId, SetId } from '../units/ids.ts'
 import type { Rules } from '../build/build.ts'
 import type { Decision, Pin } from '../build/decision.ts'
 import { goodsFor, goodsPricer, type GoodsCost } from '../offers/goods-cost.ts'
-import type { Snapshot } from './snapshot.ts'
-import { gatherSupplies, isOnOrder, supplyId } from './supplies.ts'
-import { tally, type Tally, type TallyLine } from './tally.ts'
+import type { Snapshot } from '../netting/snapshot.ts'
+import { gatherSupplies, isOnOrder, supplyId } from '../netting/supplies.ts'
+import { tally, type Tally, type TallyLine } from '../netting/count.ts'
 
 /** A house rule relaxed: what would change, the pieces short then, and what they would cost loose. */
 export type Relaxation = {

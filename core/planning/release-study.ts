@@ -1,6 +1,6 @@
 import type { PlaceId } from '../units/ids.ts'
-import type { Snapshot } from './snapshot.ts'
-import { tally } from './tally.ts'
+import type { Snapshot } from '../netting/snapshot.ts'
+import { tally } from '../netting/count.ts'
 
 /** What a build takes of a model once it may be taken apart, and how many fewer pieces are short than `short`. */
 export function releaseOf(

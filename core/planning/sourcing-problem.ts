@@ -13,10 +13,10 @@ import type { ColourId, PartId } from '../units/ids.ts'
 import { decisionBook, type OwnRule } from '../build/decision.ts'
 import { jointLines, type JointLines } from './joint-lines.ts'
 import { termsOf, type Offer, type Shop } from '../offers/offer.ts'
-import { candidates, maySplit, mayTakeMould, shadesOf, type Wish } from './stand-ins.ts'
-import { labsFrom, mayCut, stockOf } from './stock.ts'
-import type { Snapshot } from './snapshot.ts'
-import type { Tally } from './tally.ts'
+import { candidates, maySplit, mayTakeMould, shadesOf, type Wish } from '../netting/stand-ins.ts'
+import { labsFrom, mayCut, stockOf } from '../netting/stock.ts'
+import type { Snapshot } from '../netting/snapshot.ts'
+import type { Tally } from '../netting/count.ts'
 
 export type SourcingTask = {
   /** All that is to be bought, what cannot be had included: for `solveWithinReach`. */

@@ -7,7 +7,7 @@ import { colourId, type BuildId, type LineId, type ModuleId } from '../units/ids
 import { currency } from '../units/money.ts'
 import { defaultRules } from '../build/build.ts'
 import type { Offer, Shop } from '../offers/offer.ts'
-import type { Snapshot } from './snapshot.ts'
+import type { Snapshot } from '../netting/snapshot.ts'
 import { compareOrders, orderStudy, rangeOf } from './uncertain.ts'
 
 const milp = highsSolver(await loadHighs())

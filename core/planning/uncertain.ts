@@ -4,9 +4,9 @@ import type { SourcingProblem } from '../sourcing/problem.ts'
 import type { SolveOptions } from '../sourcing/solve.ts'
 import { verifyPlan } from '../sourcing/verify-plan.ts'
 import { fail, ok, type Result } from '../units/result.ts'
-import type { Snapshot } from './snapshot.ts'
+import type { Snapshot } from '../netting/snapshot.ts'
 import { sourcingTask } from './sourcing-problem.ts'
-import { tally } from './tally.ts'
+import { tally } from '../netting/count.ts'
 
 /** Whether any quantity of the design is not settled. */
 export const isUncertain = ({ design }: Pick<Snapshot, 'design'>): boolean =>

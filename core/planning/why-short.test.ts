@@ -17,8 +17,8 @@ import { defaultRules, type Rules } from '../build/build.ts'
 import { nearestColours } from '../catalogue/availability.ts'
 import { recolourings } from './colour-study.ts'
 import { remedies } from './relax.ts'
-import type { Snapshot } from './snapshot.ts'
-import { tally, type TallyLine } from './tally.ts'
+import type { Snapshot } from '../netting/snapshot.ts'
+import { tally, type TallyLine } from '../netting/count.ts'
 import { whyShort } from './why-short.ts'
 
 const PLATE = partFromName('plate 2x4')

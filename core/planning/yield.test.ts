@@ -8,7 +8,7 @@ import { currency } from '../units/money.ts'
 import { defaultRules } from '../build/build.ts'
 import { goodsPricer } from '../offers/goods-cost.ts'
 import { mockUp, openRisks } from './mock-up.ts'
-import type { Snapshot } from './snapshot.ts'
+import type { Snapshot } from '../netting/snapshot.ts'
 import { compareOrders } from './uncertain.ts'
 import { jointYields, yieldCurve, yieldOf } from './yield.ts'
 

@@ -7,8 +7,8 @@ import { addLots } from './lot.ts'
 import type { CopyId, PlaceId, SetId } from '../units/ids.ts'
 import { CONDITIONS } from '../units/condition.ts'
 import { isThere, leftovers, putAway } from './leftovers.ts'
-import { BUILD, itemArb, linesArb, of, scene, shelfArb } from '../planning/scene.test-data.ts'
-import { tally } from '../planning/tally.ts'
+import { BUILD, itemArb, linesArb, of, scene, shelfArb } from '../netting/fixture.test-data.ts'
+import { tally } from '../netting/count.ts'
 
 const BOX = 'l-leftovers' as PlaceId
 const setArb: fc.Arbitrary<DonorSet> = fc

@@ -3,7 +3,7 @@ import { copyContents } from '../donors/copy-contents.ts'
 import type { Copy, DonorSet } from '../donors/donor-set.ts'
 import type { LotPieces } from './lot.ts'
 import type { PlaceId } from '../units/ids.ts'
-import type { Tally } from '../planning/tally.ts'
+import type { Tally } from '../netting/count.ts'
 
 /** What a copy holds and the tallied design does not use, item by item. The copy must be as it was counted. */
 export function leftovers(set: DonorSet, copy: Copy, result: Tally): { item: ItemKey; qty: number }[] {

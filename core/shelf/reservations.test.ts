@@ -14,7 +14,7 @@ import {
 import { currency } from '../units/money.ts'
 import { defaultRules } from '../build/build.ts'
 import { findConflicts, release, reserve, reservedFor } from './reservations.ts'
-import { tally } from '../planning/tally.ts'
+import { tally } from '../netting/count.ts'
 
 const ITEMS = ['plate 2x4', 'brick 1x2'].map((p) => itemKey(partId(p), colourId('Soot')))
 const item = fc.constantFrom(...ITEMS)

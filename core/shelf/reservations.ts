@@ -1,7 +1,7 @@
 import type { ItemKey } from '../catalogue/item.ts'
 import type { Holding } from './holding.ts'
 import type { BuildId, HoldingId } from '../units/ids.ts'
-import type { Tally } from '../planning/tally.ts'
+import type { Tally } from '../netting/count.ts'
 
 /** Pieces each holding gives to a build, by its tally. */
 function drawn(tally: Tally): Map<HoldingId, number> {

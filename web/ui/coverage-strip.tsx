@@ -1,5 +1,5 @@
 import type { CSSProperties } from 'react'
-import { coveredPieces, type Coverage } from '../../core/planning/coverage.ts'
+import { coveredPieces, type Coverage } from '../../core/netting/coverage.ts'
 
 /** The segments in their fixed order, each with its own pattern as well as its colour. */
 export const SEGMENTS = [

@@ -1,5 +1,5 @@
-import type { Snapshot } from '../../core/planning/snapshot.ts'
-import type { SupplySource } from '../../core/planning/supply-rows.ts'
+import type { Snapshot } from '../../core/netting/snapshot.ts'
+import type { SupplySource } from '../../core/netting/supply-rows.ts'
 
 /** Where a piece comes from, in words. */
 export function sourceWords(source: SupplySource, { copies, sets, places }: Snapshot): string {

@@ -1,7 +1,7 @@
 import { Printer } from 'lucide-react'
 import { useMemo, useState } from 'react'
 import { pieceList } from '../../../core/design/piece-list.ts'
-import type { Snapshot } from '../../../core/planning/snapshot.ts'
+import type { Snapshot } from '../../../core/netting/snapshot.ts'
 import { compareNames } from '../../../core/units/collate.ts'
 import type { ModuleId } from '../../../core/units/ids.ts'
 import { useRecords } from '../../data/records.tsx'

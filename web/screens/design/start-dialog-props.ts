@@ -1,4 +1,4 @@
-import type { Snapshot } from '../../../core/planning/snapshot.ts'
+import type { Snapshot } from '../../../core/netting/snapshot.ts'
 import type { ModuleId } from '../../../core/units/ids.ts'
 import type { EditDesign } from './edit-design.ts'
 

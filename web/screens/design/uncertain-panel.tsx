@@ -1,6 +1,6 @@
 import { useMemo, useState } from 'react'
 import { AMOUNTS } from '../../../core/design/explode.ts'
-import type { Snapshot } from '../../../core/planning/snapshot.ts'
+import type { Snapshot } from '../../../core/netting/snapshot.ts'
 import { isUncertain, type OrderFault, type OrderStudy } from '../../../core/planning/uncertain.ts'
 import { formatMoney } from '../../../core/units/money.ts'
 import { useStudy } from '../../data/use-study.ts'

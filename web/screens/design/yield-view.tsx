@@ -1,6 +1,6 @@
 import { Trash2 } from 'lucide-react'
 import { useMemo, useState } from 'react'
-import type { Snapshot } from '../../../core/planning/snapshot.ts'
+import type { Snapshot } from '../../../core/netting/snapshot.ts'
 import type { YieldResult } from '../../../core/planning/yield.ts'
 import type { ModuleId } from '../../../core/units/ids.ts'
 import { studsToMm } from '../../../core/units/length.ts'

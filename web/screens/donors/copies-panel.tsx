@@ -1,5 +1,5 @@
 import { useState } from 'react'
-import type { Snapshot } from '../../../core/planning/snapshot.ts'
+import type { Snapshot } from '../../../core/netting/snapshot.ts'
 import type { CopyId } from '../../../core/units/ids.ts'
 import { formatMoney } from '../../../core/units/money.ts'
 import { DataGrid, type Column } from '../../ui/data-grid.tsx'

@@ -1,5 +1,5 @@
-import type { TallyGroup } from '../../../core/planning/tally-views.ts'
-import type { TallyLine } from '../../../core/planning/tally.ts'
+import type { TallyGroup } from '../../../core/netting/groups.ts'
+import type { TallyLine } from '../../../core/netting/count.ts'
 import { Button } from '../../ui/button.tsx'
 import { CoverageLegend, CoverageStrip } from '../../ui/coverage-strip.tsx'
 import { ItemName } from '../../ui/item-name.tsx'

@@ -1,5 +1,5 @@
-import type { PinOutcome } from '../../../core/planning/pins.ts'
-import type { Tally } from '../../../core/planning/tally.ts'
+import type { PinOutcome } from '../../../core/netting/pins.ts'
+import type { Tally } from '../../../core/netting/count.ts'
 import { takeBack } from '../../data/decide.ts'
 import { useRecords } from '../../data/records.tsx'
 import { Button } from '../../ui/button.tsx'

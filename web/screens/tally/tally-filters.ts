@@ -1,5 +1,5 @@
 import { isDoubtful } from '../../../core/planning/line-choices.ts'
-import type { TallyLine } from '../../../core/planning/tally.ts'
+import type { TallyLine } from '../../../core/netting/count.ts'
 
 const exact = ({ coverage, pegs }: TallyLine) => coverage.short === 0 && pegs.every((p) => p.standIn === undefined)
 

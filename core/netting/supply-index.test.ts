@@ -6,9 +6,9 @@ import type { Place } from '../shelf/place.ts'
 import { CONDITIONS, type Condition } from '../units/condition.ts'
 import type { BuildId, CopyId, PlaceId, SetId } from '../units/ids.ts'
 import type { Rules } from '../build/build.ts'
-import { BUILD, itemArb, scene } from './scene.test-data.ts'
+import { BUILD, itemArb, scene } from './fixture.test-data.ts'
 import type { Snapshot } from './snapshot.ts'
-import { stockIndex } from './stock-index.ts'
+import { stockIndex } from './supply-index.ts'
 import { gatherSupplies } from './supplies.ts'
 
 const PLACES = (

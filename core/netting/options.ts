@@ -10,7 +10,7 @@ import {
   type Options,
   type Pool,
   type Uses,
-} from '../netting/kernel/cover-problem.ts'
+} from './kernel/cover-problem.ts'
 import type { ColourId } from '../units/ids.ts'
 import { addUp } from '../units/quantity.ts'
 import type { Candidate } from './candidate.ts'
@@ -18,8 +18,8 @@ import type { OwnRule } from '../build/decision.ts'
 import type { Snapshot } from './snapshot.ts'
 import { eachCandidate, POINTS, wishKey, type CandidateVisitor, type Wish } from './stand-ins.ts'
 import { itemIn, lengthOf, mayCut, type StockPart } from './stock.ts'
-import type { StockIndex } from './stock-index.ts'
-import { placesIn, type Requirements } from './wishes.ts'
+import type { StockIndex } from './supply-index.ts'
+import { placesIn, type Requirements } from './demand.ts'
 
 /** What an option is to a line: the piece itself or why it stands in, its points of compromise and all it uses. */
 export type Meaning = Candidate

@@ -1,7 +1,7 @@
 import fc from 'fast-check'
 import type { BuildId } from '../units/ids.ts'
-import { divide, lend } from './lent.ts'
-import { of, scene } from './scene.test-data.ts'
+import { divide, lend } from './shared-records.ts'
+import { of, scene } from './fixture.test-data.ts'
 import { snapshotOf, type Snapshot, type SnapshotRecords } from './snapshot.ts'
 
 const {

@@ -19,7 +19,7 @@ import { currency } from '../units/money.ts'
 import { defaultRules, type Build } from '../build/build.ts'
 import type { Snapshot } from './snapshot.ts'
 import { coveredPieces } from './coverage.ts'
-import { tally } from './tally.ts'
+import { tally } from './count.ts'
 
 const A = itemKey(partId('plate 2x4'), colourId('Soot'))
 const B = itemKey(partId('brick 1x2'), colourId('Chalk'))

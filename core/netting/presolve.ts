@@ -1,11 +1,11 @@
-import { activeItems, type NoteReach } from '../netting/kernel/active-items.ts'
-import { SEVERAL } from '../netting/kernel/cover-problem.ts'
+import { activeItems, type NoteReach } from './kernel/active-items.ts'
+import { SEVERAL } from './kernel/cover-problem.ts'
 import type { Rules } from '../build/build.ts'
 import type { DecisionBook } from '../build/decision.ts'
-import type { LineOptions, OptionFinder } from './line-options.ts'
+import type { LineOptions, OptionFinder } from './options.ts'
 import type { Wish } from './stand-ins.ts'
-import type { StockIndex } from './stock-index.ts'
-import { placeIn, placesIn, type Requirements } from './wishes.ts'
+import type { StockIndex } from './supply-index.ts'
+import { placeIn, placesIn, type Requirements } from './demand.ts'
 
 export type Settled = {
   /** Of each class its options; undefined where it is settled: its requirements take the piece itself as far as it goes. */

@@ -6,10 +6,10 @@ import type { Place } from '../shelf/place.ts'
 import { colourId, type BuildId, type PlaceId } from '../units/ids.ts'
 import { withAllRules, type Build, type Rules } from '../build/build.ts'
 import type { Offer, Shop } from '../offers/offer.ts'
-import { EUR, scene as anyScene, type Held, type Line } from './scene.test-data.ts'
-import { itemOf, sourcingTask } from './sourcing-problem.ts'
+import { EUR, scene as anyScene, type Held, type Line } from './fixture.test-data.ts'
+import { itemOf, sourcingTask } from '../planning/sourcing-problem.ts'
 import type { Snapshot } from './snapshot.ts'
-import { tally } from './tally.ts'
+import { tally } from './count.ts'
 
 const PARTS = [
   'plate 2x4',

@@ -9,23 +9,23 @@ import loadHighs from 'highs'
 import { highsSolver } from '../solver/highs-milp.ts'
 import { solveSourcing } from '../sourcing/solve.ts'
 import { verifyPlan } from '../sourcing/verify-plan.ts'
-import { planStandIns } from './plan-stand-ins.ts'
-import { sourcingTask } from './sourcing-problem.ts'
-import { sizeOf, usesOf, withoutPool } from '../netting/kernel/cover-problem.ts'
-import { solveNetting } from '../netting/solve.ts'
+import { planStandIns } from '../planning/plan-stand-ins.ts'
+import { sourcingTask } from '../planning/sourcing-problem.ts'
+import { sizeOf, usesOf, withoutPool } from './kernel/cover-problem.ts'
+import { solveNetting } from './solve.ts'
 import { countsFor, type Holding } from '../shelf/holding.ts'
 import { colourId, type BuildId, type LineId, type ModuleId, type PlaceId } from '../units/ids.ts'
 import type { Rules } from '../build/build.ts'
 import type { Decision } from '../build/decision.ts'
 import { inventoryOf } from './inventory.ts'
-import { isDoubtful, lineChoices, openStandIns } from './line-choices.ts'
-import { meaningOf, optionFinder } from './line-options.ts'
+import { isDoubtful, lineChoices, openStandIns } from '../planning/line-choices.ts'
+import { meaningOf, optionFinder } from './options.ts'
 import type { Offer, Shop } from '../offers/offer.ts'
-import { remedies, withFreedom } from './relax.ts'
+import { remedies, withFreedom } from '../planning/relax.ts'
 import { findConflicts, reserve } from '../shelf/reservations.ts'
 import type { Snapshot } from './snapshot.ts'
 import { candidates, wishOf } from './stand-ins.ts'
-import { stockIndex } from './stock-index.ts'
+import { stockIndex } from './supply-index.ts'
 import {
   BUILD,
   COLOURS,
@@ -41,11 +41,11 @@ import {
   shelfArb,
   type Held,
   type Line,
-} from './scene.test-data.ts'
+} from './fixture.test-data.ts'
 import { eachSupply, supplyId } from './supplies.ts'
 import { supplyAt } from './supply-rows.ts'
-import { bySource } from './tally-views.ts'
-import { coloursUsed, tally } from './tally.ts'
+import { bySource } from './groups.ts'
+import { coloursUsed, tally } from './count.ts'
 
 test('lines that have their options from a pool may take what each may take by itself, at the same points', () => {
   fc.assert(

@@ -1,12 +1,12 @@
 import type { Requirement } from '../design/explode.ts'
-import { itemOf, SEVERAL, sizeOf } from '../netting/kernel/cover-problem.ts'
+import { itemOf, SEVERAL, sizeOf } from './kernel/cover-problem.ts'
 import type { ColourId } from '../units/ids.ts'
 import type { Decision, DecisionBook, PinnedSource } from '../build/decision.ts'
-import { meaningOf, schemeOf, type LineOptions, type Meaning } from './line-options.ts'
+import { meaningOf, schemeOf, type LineOptions, type Meaning } from './options.ts'
 import { POINTS, type Wish } from './stand-ins.ts'
-import type { StockIndex } from './stock-index.ts'
+import type { StockIndex } from './supply-index.ts'
 import type { Supply } from './supply-rows.ts'
-import type { Requirements } from './wishes.ts'
+import type { Requirements } from './demand.ts'
 
 /** Why a pin does not hold, or holds for fewer pieces than it says. */
 export type PinFault =

@@ -1,25 +1,16 @@
 import { splitItemKey, type ItemKey } from '../catalogue/item.ts'
 import type { Visibility } from '../design/design.ts'
 import type { Requirement } from '../design/explode.ts'
-import { coverNeeds } from '../netting/kernel/cover.ts'
-import { verifyCover } from '../netting/verify.ts'
+import { coverNeeds } from './kernel/cover.ts'
+import { verifyCover } from './verify.ts'
 import type { ColourId, LineId, ModuleId } from '../units/ids.ts'
 import type { Candidate, StandInKind } from './candidate.ts'
 import { coverageAt, type Coverage } from './coverage.ts'
 import { nettingTask } from './netting-task.ts'
 import type { Snapshot } from './snapshot.ts'
 import { supplyAt, supplyRows, type SupplyRows, type SupplySource } from './supply-rows.ts'
-import {
-  BUILT,
-  BY,
-  PEG_FIELDS,
-  tallySheet,
-  wantedOf,
-  type Meanwhile,
-  type TallySheet,
-  type Totals,
-} from './tally-sheet.ts'
-import { requirementList } from './wishes.ts'
+import { BUILT, BY, PEG_FIELDS, tallySheet, wantedOf, type Meanwhile, type TallySheet, type Totals } from './sheet.ts'
+import { requirementList } from './demand.ts'
 
 /** Pieces drawn from a supply for a line; `item` is what is drawn, `standIn` why it is not the item asked for. */
 export type TallyPeg = {

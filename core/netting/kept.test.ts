@@ -2,9 +2,9 @@ import fc from 'fast-check'
 import type { LineId } from '../units/ids.ts'
 import type { Rules } from '../build/build.ts'
 import type { Decision } from '../build/decision.ts'
-import { BUILD, decision, of, OTHER, scene } from './scene.test-data.ts'
+import { BUILD, decision, of, OTHER, scene } from './fixture.test-data.ts'
 import type { Snapshot } from './snapshot.ts'
-import { openTally, tallied, tally } from './tally.ts'
+import { openTally, tallied, tally } from './count.ts'
 
 /** The same state of affairs in records that nothing is remembered of. */
 const forgotten = (s: Snapshot): Snapshot => ({
