@@ -21,7 +21,7 @@ import type { DecisionId } from '../core/units/ids.ts'
 import { bigScene } from './tally.ts'
 import { inBuiltApp, measureTally } from './built-app.ts'
 import { highsSolver } from '../core/solver/highs-milp.ts'
-import { biggestShopFirst, cheapestLineByLine, type NaiveResult } from '../core/sourcing/naive.ts'
+import { biggestShopFirst, cheapestLineByLine, type NaiveResult } from '../core/sourcing/baselines.ts'
 import { parseSourcingProblem } from '../core/sourcing/problem.ts'
 import { solveSourcing } from '../core/sourcing/solve.ts'
 

@@ -10,7 +10,7 @@ import { verifyPlan } from '../core/sourcing/verify-plan.ts'
 import { currency } from '../core/units/money.ts'
 import { baskets } from '../core/planning/baskets.ts'
 import type { Offer, Shop } from '../core/offers/offer.ts'
-import { itemOf, sourcingTask } from '../core/planning/sourcing-problem.ts'
+import { itemOf, sourcingTask } from '../core/sourcing/shortfall-task.ts'
 import { tally } from '../core/netting/count.ts'
 
 const records = demoRecords()

@@ -1,6 +1,6 @@
 import { solveWithinReach, type WithinReach } from '../core/sourcing/leave-out.ts'
-import type { KeptPlan } from '../core/planning/kept-plan.ts'
-import { biggestShopFirst, cheapestLineByLine, type NaiveResult } from '../core/sourcing/naive.ts'
+import type { KeptPlan } from '../core/sourcing/kept-plan.ts'
+import { biggestShopFirst, cheapestLineByLine, type NaiveResult } from '../core/sourcing/baselines.ts'
 import type { SourcingProblem } from '../core/sourcing/problem.ts'
 import type { SourcingPlan } from '../core/sourcing/plan.ts'
 import { solveSourcing, type SolveProgress } from '../core/sourcing/solve.ts'

@@ -7,7 +7,7 @@ import { colourId, type BuildId, type PlaceId } from '../units/ids.ts'
 import { withAllRules, type Build, type Rules } from '../build/build.ts'
 import type { Offer, Shop } from '../offers/offer.ts'
 import { EUR, scene as anyScene, type Held, type Line } from './fixture.test-data.ts'
-import { itemOf, sourcingTask } from '../planning/sourcing-problem.ts'
+import { itemOf, sourcingTask } from '../sourcing/shortfall-task.ts'
 import type { Snapshot } from './snapshot.ts'
 import { tally } from './count.ts'
 

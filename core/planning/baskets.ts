@@ -2,9 +2,9 @@ import type { ItemKey } from '../catalogue/item.ts'
 import { importCharge, orderTotal, type OrderCost } from '../costs/landed-cost.ts'
 import type { Decisions } from '../sourcing/plan.ts'
 import type { Build } from '../build/build.ts'
-import type { KeptPlan } from './kept-plan.ts'
+import type { KeptPlan } from '../sourcing/kept-plan.ts'
 import type { Offer, Shop } from '../offers/offer.ts'
-import { itemOf } from './sourcing-problem.ts'
+import { itemOf } from '../sourcing/shortfall-task.ts'
 
 export type BasketLine = {
   readonly offer: Offer

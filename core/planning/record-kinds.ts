@@ -11,7 +11,7 @@ import { PlaceSchema } from '../shelf/place.ts'
 import type { PartId } from '../units/ids.ts'
 import { BuildSchema } from '../build/build.ts'
 import { DecisionSchema } from '../build/decision.ts'
-import { KeptPlanSchema } from './kept-plan.ts'
+import { KeptPlanSchema } from '../sourcing/kept-plan.ts'
 import { OfferSchema, ShopSchema } from '../offers/offer.ts'
 
 /** Every record kind with its schema: what a job file carries and the browser keeps. */

@@ -5,7 +5,7 @@ import type { SolveOptions } from '../sourcing/solve.ts'
 import { verifyPlan } from '../sourcing/verify-plan.ts'
 import { fail, ok, type Result } from '../units/result.ts'
 import type { Snapshot } from '../netting/snapshot.ts'
-import { sourcingTask } from './sourcing-problem.ts'
+import { sourcingTask } from '../sourcing/shortfall-task.ts'
 import { tally } from '../netting/count.ts'
 
 /** Whether any quantity of the design is not settled. */

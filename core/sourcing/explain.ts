@@ -1,6 +1,6 @@
 import type { SolveMilp } from '../solver/milp.ts'
 import { buildModel } from './model.ts'
-import { buildNetwork, type Network } from './network.ts'
+import { buildNetwork, type Network } from './presolve.ts'
 import type { Unreachable } from './plan.ts'
 import type { SourcingProblem } from './problem.ts'
 

@@ -1,7 +1,7 @@
 import { coverNeeds, independent } from '../netting/kernel/cover.ts'
 import { itemsIn, optionsFrom, type Need, type Stock } from '../netting/kernel/cover-problem.ts'
 import { leftOutPieces } from './explain.ts'
-import { buildNetwork, findUnreachable, type Network } from './network.ts'
+import { buildNetwork, findUnreachable, type Network } from './presolve.ts'
 import { totalOf, type SourcingPlan, type Unreachable } from './plan.ts'
 import type { SourcingProblem } from './problem.ts'
 import { solveSourcing, type SolveOptions, type SolveProgress } from './solve.ts'

@@ -1,4 +1,4 @@
-import type { Network } from './network.ts'
+import type { Network } from './presolve.ts'
 import { MilpBuilder, type Milp } from '../solver/milp.ts'
 import type { Decisions } from './plan.ts'
 

@@ -1,6 +1,6 @@
 import { useSyncExternalStore } from 'react'
 import { toast } from 'sonner'
-import type { KeptPlan } from '../../core/planning/kept-plan.ts'
+import type { KeptPlan } from '../../core/sourcing/kept-plan.ts'
 import type { SolveProgress } from '../../core/sourcing/solve.ts'
 import { verifyPlan } from '../../core/sourcing/verify-plan.ts'
 import type { BuildId } from '../../core/units/ids.ts'

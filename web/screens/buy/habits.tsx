@@ -1,5 +1,5 @@
 import { scaleLinear } from 'd3-scale'
-import type { KeptPlan } from '../../../core/planning/kept-plan.ts'
+import type { KeptPlan } from '../../../core/sourcing/kept-plan.ts'
 import { formatMoney } from '../../../core/units/money.ts'
 import { plural } from '../../ui/screen.tsx'
 

@@ -1,5 +1,5 @@
-import type { KeptPlan } from '../../../core/planning/kept-plan.ts'
-import { planStandIns } from '../../../core/planning/plan-stand-ins.ts'
+import type { KeptPlan } from '../../../core/sourcing/kept-plan.ts'
+import { planStandIns } from '../../../core/sourcing/plan-stand-ins.ts'
 import { formatMoney } from '../../../core/units/money.ts'
 import { ItemName } from '../../ui/item-name.tsx'
 import { plural } from '../../ui/screen.tsx'

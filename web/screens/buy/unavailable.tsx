@@ -1,4 +1,4 @@
-import { itemOf } from '../../../core/planning/sourcing-problem.ts'
+import { itemOf } from '../../../core/sourcing/shortfall-task.ts'
 import type { Unreachable } from '../../../core/sourcing/plan.ts'
 import { useRecords } from '../../data/records.tsx'
 import { ItemName } from '../../ui/item-name.tsx'

@@ -1,6 +1,6 @@
 import type { ItemKey } from '../catalogue/item.ts'
 import type { KeptPlan } from './kept-plan.ts'
-import { itemOf } from './sourcing-problem.ts'
+import { itemOf } from './shortfall-task.ts'
 import { STAND_IN_KINDS, type StandInKind } from '../netting/candidate.ts'
 
 /** Required pieces that a purchase plan covers by a stand-in, owned or bought. */

@@ -1,6 +1,6 @@
 import * as v from 'valibot'
-import { SourcingProblemSchema } from '../sourcing/problem.ts'
-import { SourcingPlanSchema, UnreachableSchema } from '../sourcing/plan.ts'
+import { SourcingProblemSchema } from './problem.ts'
+import { SourcingPlanSchema, UnreachableSchema } from './plan.ts'
 import { BuildIdSchema } from '../units/ids.ts'
 
 const HabitSchema = v.variant('kind', [

@@ -1,4 +1,4 @@
-import type { NetAccept, NetLine, Network } from './network.ts'
+import type { NetAccept, NetLine, Network } from './presolve.ts'
 import type { Decisions } from './plan.ts'
 
 /** A choice of shops and donor copies, evaluated by covering every line at the cheapest marginal price. */

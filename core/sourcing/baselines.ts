@@ -1,5 +1,5 @@
-import { Coverer, settleCover } from './greedy.ts'
-import { buildNetwork, type Network } from './network.ts'
+import { Coverer, settleCover } from './greedy-cover.ts'
+import { buildNetwork, type Network } from './presolve.ts'
 import type { SourcingProblem } from './problem.ts'
 import { verifyPlan } from './verify-plan.ts'
 

@@ -1,5 +1,5 @@
-import type { Network } from './network.ts'
-import type { Coverer } from './greedy.ts'
+import type { Network } from './presolve.ts'
+import type { Coverer } from './greedy-cover.ts'
 
 export type Choice = { readonly open: Uint8Array; readonly copies: Int32Array; readonly cost: number }
 
