@@ -1,6 +1,6 @@
 import { useQuery } from '@tanstack/react-query'
 import { useMemo } from 'react'
-import { landedTotal, planOrders, type Basket } from '../../core/planning/baskets.ts'
+import { landedTotal, planOrders, type Basket } from '../../core/costs/order-cost.ts'
 import type { Build } from '../../core/build/build.ts'
 import type { KeptPlan } from '../../core/sourcing/kept-plan.ts'
 import { problemKey } from '../../core/sourcing/problem-key.ts'

@@ -1,6 +1,6 @@
 import { ArrowRight } from 'lucide-react'
 import { Link, useParams } from 'react-router'
-import { buildCost } from '../../../core/planning/build-cost.ts'
+import { buildCost } from '../../../core/costs/build-cost.ts'
 import { permissionConflict } from '../../../core/build/provenance.ts'
 import { coveredPieces } from '../../../core/netting/coverage.ts'
 import type { BuildId } from '../../../core/units/ids.ts'

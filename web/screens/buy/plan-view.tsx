@@ -1,7 +1,7 @@
 import { ClipboardCopy, Download } from 'lucide-react'
 import { toast } from 'sonner'
 import { writeCsv } from '../../../core/formats/delimited.ts'
-import { printsBought, type Basket } from '../../../core/planning/baskets.ts'
+import { printsBought, type Basket } from '../../../core/costs/order-cost.ts'
 import type { Build } from '../../../core/build/build.ts'
 import type { GoodsCost } from '../../../core/offers/goods-cost.ts'
 import type { Copy } from '../../../core/donors/donor-set.ts'

@@ -1,5 +1,5 @@
 import type { ItemKey } from '../catalogue/item.ts'
-import { importCharge, orderTotal, type OrderCost } from '../costs/landed-cost.ts'
+import { importCharge, orderTotal, type OrderCost } from './landed-cost.ts'
 import type { Decisions } from '../sourcing/plan.ts'
 import type { Build } from '../build/build.ts'
 import type { KeptPlan } from '../sourcing/kept-plan.ts'
