@@ -1,11 +1,11 @@
-import { compareColourways, type ColourwayResult } from '../core/planning/colourways.ts'
+import { compareColourways, type ColourwayResult } from '../core/studies/colourways.ts'
 import { goodsFor, goodsPricer, type GoodsCost } from '../core/offers/goods-cost.ts'
 import { knownItems } from '../core/catalogue/availability.ts'
 import type { Rest } from '../core/netting/shared-records.ts'
 import type { Offer, Shop } from '../core/offers/offer.ts'
-import { mockUp, type MockUp } from '../core/planning/mock-up.ts'
-import { recolourings, type Recolouring } from '../core/planning/colour-study.ts'
-import { relaxations, remedies, type Relaxation, type Remedy } from '../core/planning/relax.ts'
+import { mockUp, type MockUp } from '../core/studies/mock-up.ts'
+import { recolourings, type Recolouring } from '../core/studies/recolouring.ts'
+import { relaxations, remedies, type Relaxation, type Remedy } from '../core/studies/relaxations.ts'
 import type { Snapshot } from '../core/netting/snapshot.ts'
 import { tally } from '../core/netting/count.ts'
 import {
@@ -15,12 +15,12 @@ import {
   type Pattern,
   type YieldResult,
   type YieldStep,
-} from '../core/planning/yield.ts'
+} from '../core/studies/yield.ts'
 import { highs } from './highs.ts'
 import type { LineId, ModuleId, PlaceId } from '../core/units/ids.ts'
 import type { Result } from '../core/units/result.ts'
-import { releaseOf } from '../core/planning/release-study.ts'
-import { orderStudy, rangeOf, type OrderFault, type OrderStudy, type Range } from '../core/planning/uncertain.ts'
+import { releaseOf } from '../core/studies/release.ts'
+import { orderStudy, rangeOf, type OrderFault, type OrderStudy, type Range } from '../core/studies/uncertain.ts'
 import { serve } from './serve.ts'
 
 type Market = { readonly offers: readonly Offer[]; readonly shops: readonly Shop[] }

@@ -7,7 +7,7 @@ import type { DonorSet } from '../donors/donor-set.ts'
 import type { Holding } from '../shelf/holding.ts'
 import { compareNames } from '../units/collate.ts'
 import type { ColourId, PartId } from '../units/ids.ts'
-import { loosePrices, type LoosePrices } from '../planning/donor-value.ts'
+import { loosePrices, type LoosePrices } from '../studies/donor-worth.ts'
 import type { Offer, Shop } from '../offers/offer.ts'
 
 /** What is known of an item: in hand, on sale, in some set's inventory, or nowhere. */

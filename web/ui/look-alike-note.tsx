@@ -1,5 +1,5 @@
 import { splitItemKey, type ItemKey } from '../../core/catalogue/item.ts'
-import type { LookAlike } from '../../core/planning/colour-study.ts'
+import type { LookAlike } from '../../core/studies/recolouring.ts'
 import { useRecords } from '../data/records.tsx'
 
 /** Warns, beside a piece to be picked, of the colours it is mixed up with at the table. */

@@ -1,5 +1,5 @@
 import { seenAs, type Vision } from '../../../core/colours/vision.ts'
-import type { InColour, NearestInColour } from '../../../core/planning/colour-study.ts'
+import type { InColour, NearestInColour } from '../../../core/studies/recolouring.ts'
 import type { Snapshot } from '../../../core/netting/snapshot.ts'
 import { formatMoney } from '../../../core/units/money.ts'
 import { useAboutCount } from '../../data/about-count.ts'

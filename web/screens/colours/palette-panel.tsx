@@ -1,7 +1,7 @@
 import { Link } from 'react-router'
 import { seenAs, type Vision } from '../../../core/colours/vision.ts'
 import type { Design } from '../../../core/design/design.ts'
-import type { ColourCount, LookAlike } from '../../../core/planning/colour-study.ts'
+import type { ColourCount, LookAlike } from '../../../core/studies/recolouring.ts'
 import type { ColourId } from '../../../core/units/ids.ts'
 import { useRecords } from '../../data/records.tsx'
 import { plural } from '../../ui/screen.tsx'

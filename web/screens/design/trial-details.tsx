@@ -1,7 +1,7 @@
 import { Trash2 } from 'lucide-react'
 import { RISK_KINDS, RISK_STATES, type Module, type Risk } from '../../../core/design/design.ts'
 import { sizeOf } from '../../../core/design/footprint.ts'
-import type { MockUp } from '../../../core/planning/mock-up.ts'
+import type { MockUp } from '../../../core/studies/mock-up.ts'
 import type { Snapshot } from '../../../core/netting/snapshot.ts'
 import { nowIso } from '../../data/database.ts'
 import { Button } from '../../ui/button.tsx'

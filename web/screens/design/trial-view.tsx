@@ -1,7 +1,7 @@
 import { useMemo, useState } from 'react'
 import type { Module } from '../../../core/design/design.ts'
 import { FIGURE_SCALE, footprint } from '../../../core/design/footprint.ts'
-import type { MockUp } from '../../../core/planning/mock-up.ts'
+import type { MockUp } from '../../../core/studies/mock-up.ts'
 import type { Snapshot } from '../../../core/netting/snapshot.ts'
 import { useStudy } from '../../data/use-study.ts'
 import { NumberInput, Tick } from '../../ui/fields.tsx'

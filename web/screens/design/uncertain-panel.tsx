@@ -1,7 +1,7 @@
 import { useMemo, useState } from 'react'
 import { AMOUNTS } from '../../../core/design/explode.ts'
 import type { Snapshot } from '../../../core/netting/snapshot.ts'
-import { isUncertain, type OrderFault, type OrderStudy } from '../../../core/planning/uncertain.ts'
+import { isUncertain, type OrderFault, type OrderStudy } from '../../../core/studies/uncertain.ts'
 import { formatMoney } from '../../../core/units/money.ts'
 import { useStudy } from '../../data/use-study.ts'
 import { Button } from '../../ui/button.tsx'

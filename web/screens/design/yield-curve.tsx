@@ -1,5 +1,5 @@
 import { scaleBand, scaleLinear } from 'd3-scale'
-import type { YieldStep } from '../../../core/planning/yield.ts'
+import type { YieldStep } from '../../../core/studies/yield.ts'
 import { formatMoney, type Currency } from '../../../core/units/money.ts'
 
 const [WIDTH, HEIGHT] = [640, 210]

@@ -1,7 +1,7 @@
 import { Trash2 } from 'lucide-react'
 import { useMemo, useState } from 'react'
 import type { Snapshot } from '../../../core/netting/snapshot.ts'
-import type { YieldResult } from '../../../core/planning/yield.ts'
+import type { YieldResult } from '../../../core/studies/yield.ts'
 import type { ModuleId } from '../../../core/units/ids.ts'
 import { studsToMm } from '../../../core/units/length.ts'
 import { useRecords } from '../../data/records.tsx'

@@ -1,5 +1,5 @@
 import { scaleBand, scaleLinear } from 'd3-scale'
-import type { CopiesStep } from '../../../core/planning/donor-value.ts'
+import type { CopiesStep } from '../../../core/studies/donor-worth.ts'
 import { formatMoney } from '../../../core/units/money.ts'
 
 const [WIDTH, HEIGHT] = [520, 170]

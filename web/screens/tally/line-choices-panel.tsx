@@ -1,6 +1,6 @@
 import { Ban, Check, Pin } from 'lucide-react'
 import type { Decision } from '../../../core/build/decision.ts'
-import type { LineChoice } from '../../../core/planning/line-choices.ts'
+import type { LineChoice } from '../../../core/studies/line-choices.ts'
 import type { Snapshot } from '../../../core/netting/snapshot.ts'
 import type { Supply } from '../../../core/netting/supply-rows.ts'
 import type { TallyLine } from '../../../core/netting/count.ts'

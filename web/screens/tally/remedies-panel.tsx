@@ -1,6 +1,6 @@
 import { useState } from 'react'
 import { Link } from 'react-router'
-import { withFreedom, type Remedy } from '../../../core/planning/relax.ts'
+import { withFreedom, type Remedy } from '../../../core/studies/relaxations.ts'
 import type { Snapshot } from '../../../core/netting/snapshot.ts'
 import type { Tally, TallyLine } from '../../../core/netting/count.ts'
 import type { Copy } from '../../../core/donors/donor-set.ts'

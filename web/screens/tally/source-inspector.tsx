@@ -1,6 +1,6 @@
 import { Printer } from 'lucide-react'
 import { useMemo } from 'react'
-import { lookAlikes } from '../../../core/planning/colour-study.ts'
+import { lookAlikes } from '../../../core/studies/recolouring.ts'
 import type { Snapshot } from '../../../core/netting/snapshot.ts'
 import type { SourceGroup } from '../../../core/netting/groups.ts'
 import { useRecords } from '../../data/records.tsx'

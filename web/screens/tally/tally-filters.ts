@@ -1,4 +1,4 @@
-import { isDoubtful } from '../../../core/planning/line-choices.ts'
+import { isDoubtful } from '../../../core/studies/line-choices.ts'
 import type { TallyLine } from '../../../core/netting/count.ts'
 
 const exact = ({ coverage, pegs }: TallyLine) => coverage.short === 0 && pegs.every((p) => p.standIn === undefined)

@@ -2,7 +2,7 @@ import fc from 'fast-check'
 import { itemKey, type ItemKey } from '../catalogue/item.ts'
 import type { DonorSet } from '../donors/donor-set.ts'
 import { colourId, partId, type SetId } from '../units/ids.ts'
-import { copiesCurve, copyValue, loosePrices, shortfallAfter, type LooseMarket } from './donor-value.ts'
+import { copiesCurve, copyValue, loosePrices, shortfallAfter, type LooseMarket } from './donor-worth.ts'
 import { goodsFor, type PriceOf } from '../offers/goods-cost.ts'
 
 const [A, B, C] = ['plate 2x4', 'brick 1x2', 'figure head plain'].map((p) => itemKey(partId(p), colourId('Chalk'))) as [
