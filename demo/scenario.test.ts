@@ -1,5 +1,5 @@
 import * as v from 'valibot'
-import { RECORD_SCHEMAS, type RecordKind } from '../core/planning/record-kinds.ts'
+import { RECORD_SCHEMAS, type RecordKind } from '../core/records/record-kinds.ts'
 import { piecesOf } from '../core/donors/copy-contents.ts'
 import { designFaults } from '../core/design/faults.ts'
 import { coveredPieces } from '../core/netting/coverage.ts'

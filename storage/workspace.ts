@@ -6,8 +6,8 @@ import {
   type RecordKind,
   type RecordOf,
   type Records,
-} from '../core/planning/record-kinds.ts'
-import { recordFault } from '../core/planning/record-bounds.ts'
+} from '../core/records/record-kinds.ts'
+import { recordFault } from '../core/records/record-bounds.ts'
 import type { Database } from './database.ts'
 
 /** A stored record that does not fit its schema: left out of everything, kept as it is. */

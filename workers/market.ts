@@ -1,6 +1,6 @@
 import * as v from 'valibot'
 import type { ItemKey } from '../core/catalogue/item.ts'
-import { acceptMarketAnswer } from '../core/planning/market-answer.ts'
+import { acceptMarketAnswer } from '../core/formats/market-answer.ts'
 import type { Offer, Shop } from '../core/offers/offer.ts'
 import { currency } from '../core/units/money.ts'
 import { fail, ok, type Result } from '../core/units/result.ts'

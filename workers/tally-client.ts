@@ -1,7 +1,7 @@
 import { transfer } from 'comlink'
 import type { Build } from '../core/build/build.ts'
 import { divide, type Rest } from '../core/netting/shared-records.ts'
-import { patchBetween } from '../core/planning/record-patch.ts'
+import { patchBetween } from '../core/records/record-patch.ts'
 import { snapshotOf, type Snapshot, type SnapshotRecords } from '../core/netting/snapshot.ts'
 import { openTally, type Tally } from '../core/netting/count.ts'
 import type { SourcingProblem } from '../core/sourcing/problem.ts'

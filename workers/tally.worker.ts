@@ -1,7 +1,7 @@
 import type { Build } from '../core/build/build.ts'
 import { lend, type Lent } from '../core/netting/shared-records.ts'
 import { goodsFor, goodsPricer, type GoodsCost } from '../core/offers/goods-cost.ts'
-import { patched, type Patch } from '../core/planning/record-patch.ts'
+import { patched, type Patch } from '../core/records/record-patch.ts'
 import { snapshotOf, type Snapshot, type SnapshotRecords } from '../core/netting/snapshot.ts'
 import { sourcingTask, type SourcingTask } from '../core/sourcing/shortfall-task.ts'
 import type { TallySheet } from '../core/netting/sheet.ts'

@@ -7,7 +7,7 @@ import type { Holding } from '../shelf/holding.ts'
 import { colourId, type BuildId, type HoldingId, type PlaceId } from '../units/ids.ts'
 import type { Decision } from '../build/decision.ts'
 import { inTermsOf, mergeParts, renamePart } from './merge-parts.ts'
-import { RECORD_KINDS, type Records } from '../planning/record-kinds.ts'
+import { RECORD_KINDS, type Records } from '../records/record-kinds.ts'
 
 const PARTS = ['plate 2x4', 'plate 2x4 waffle', 'brick 1x2'].map(partFromName)
 const COLOURS = ['Soot', 'Chalk'].map(colourId)

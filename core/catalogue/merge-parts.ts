@@ -11,7 +11,7 @@ import {
   type RecordOf,
   type Records,
   type Renaming,
-} from '../planning/record-kinds.ts'
+} from '../records/record-kinds.ts'
 
 /** What a merge writes and deletes, kind by kind: changed records only. */
 export type PartMerge = {

@@ -1,7 +1,7 @@
 import * as v from 'valibot'
-import { countFault, recordFault } from '../planning/record-bounds.ts'
-import { RECORD_KINDS, RECORD_SCHEMAS, type RecordKind, type RecordOf } from '../planning/record-kinds.ts'
-import { unfitWords } from '../planning/unfit-words.ts'
+import { countFault, recordFault } from '../records/record-bounds.ts'
+import { RECORD_KINDS, RECORD_SCHEMAS, type RecordKind, type RecordOf } from '../records/record-kinds.ts'
+import { unfitWords } from '../records/unfit-words.ts'
 import { fail, ok, type Result } from '../units/result.ts'
 
 export const JOB_FORMAT = 'unfinished-brick-job'

@@ -1,5 +1,5 @@
 import { inTermsOf } from '../../core/catalogue/merge-parts.ts'
-import { RECORD_KINDS, type RecordKind, type RecordOf } from '../../core/planning/record-kinds.ts'
+import { RECORD_KINDS, type RecordKind, type RecordOf } from '../../core/records/record-kinds.ts'
 import { add } from '../../storage/journal.ts'
 import type { Change } from '../../storage/journal-entry.ts'
 import { perform } from './perform.ts'

@@ -1,7 +1,7 @@
 import { Download, FileUp, Redo2, Undo2 } from 'lucide-react'
 import { useRef, useState } from 'react'
 import { toast } from 'sonner'
-import { RECORD_KINDS, type RecordKind } from '../../../core/planning/record-kinds.ts'
+import { RECORD_KINDS, type RecordKind } from '../../../core/records/record-kinds.ts'
 import { MAX_JOB_BYTES } from '../../../core/formats/job-file.ts'
 import type { ListKind } from '../../../core/formats/list-columns.ts'
 import { countRecords } from '../../../storage/job.ts'

@@ -2,7 +2,7 @@ import * as v from 'valibot'
 import type { ItemKey } from '../catalogue/item.ts'
 import { fail, ok, type Result } from '../units/result.ts'
 import { MOST_PRICE, OfferSchema, ShopSchema, type Offer, type Shop } from '../offers/offer.ts'
-import { unfitWords } from './unfit-words.ts'
+import { unfitWords } from '../records/unfit-words.ts'
 
 /** Shops that a market may name in one answer, and offers for each item asked. */
 const MOST_SHOPS = 300
