@@ -5,9 +5,11 @@ const LAYERS = [
   'core/colours',
   'core/catalogue',
   'core/(design|donors|shelf)',
+  'core/(build|offers|costs)',
   'core/netting',
   'core/sourcing',
-  'core/planning',
+  'core/studies',
+  'core/records',
   'core/formats',
 ]
 const TEST = '\\.test(-data)?\\.ts$'
@@ -45,10 +47,10 @@ module.exports = {
       },
     })),
     {
-      name: 'costs-need-units-alone',
+      name: 'kernel-of-netting-is-arrays',
       severity: 'error',
-      from: { path: '^core/costs/', pathNot: TEST },
-      to: { path: '^core/(?!units|costs)' },
+      from: { path: '^core/netting/kernel/', pathNot: TEST },
+      to: { path: '^core/(?!units|solver|netting/kernel)' },
     },
     {
       name: 'storage-on-core',

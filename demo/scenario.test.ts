@@ -1,5 +1,5 @@
 import * as v from 'valibot'
-import { RECORD_SCHEMAS, type RecordKind } from '../core/records/record-kinds.ts'
+import { REGISTRY, type RecordKind } from '../core/records/registry.ts'
 import { piecesOf } from '../core/donors/copy-contents.ts'
 import { designFaults } from '../core/design/faults.ts'
 import { coveredPieces } from '../core/netting/coverage.ts'
@@ -23,7 +23,7 @@ test('the demo is deterministic and every record passes its schema', () => {
   expect(JSON.stringify(demoRecords())).toBe(JSON.stringify(records))
   for (const [kind, list] of Object.entries(records))
     for (const record of list) {
-      const parsed = v.safeParse(RECORD_SCHEMAS[kind as RecordKind], record)
+      const parsed = v.safeParse(REGISTRY[kind as RecordKind].schema, record)
       expect(parsed.issues?.[0]?.message).toBeUndefined()
     }
 })

@@ -1,5 +1,5 @@
 import Dexie, { type Table, type Transaction } from 'dexie'
-import type { RecordKind, RecordOf } from '../core/records/record-kinds.ts'
+import type { RecordKind, RecordOf } from '../core/records/registry.ts'
 import type { JournalChange, JournalEntry, JournalPiece } from './journal-entry.ts'
 import { inPieces } from './pieces.ts'
 

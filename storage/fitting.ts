@@ -1,5 +1,5 @@
 import * as v from 'valibot'
-import { RECORD_SCHEMAS, type RecordKind, type RecordOf } from '../core/records/record-kinds.ts'
+import { kindOf, REGISTRY, type RecordKind, type RecordOf } from '../core/records/registry.ts'
 import { countFault, recordFault } from '../core/records/record-bounds.ts'
 import { unfitWords } from '../core/records/unfit-words.ts'
 import type { Database } from './database.ts'
@@ -15,7 +15,7 @@ export function refuseUnfit<K extends RecordKind>(
   records: readonly RecordOf<K>[],
   held: readonly (RecordOf<K> | undefined)[],
 ): void {
-  const schema = RECORD_SCHEMAS[kind]
+  const schema = REGISTRY[kind].schema
   for (const [i, record] of records.entries()) {
     if (!v.is(schema, record)) {
       const parsed = v.safeParse(schema, record, { abortEarly: true })
@@ -31,19 +31,11 @@ function refuse(words: string): never {
   throw new Refusal({ code: 'unfit', message: `${words} Nothing was changed.` })
 }
 
-/** Of each kind that belongs to builds, the build a record belongs to. */
-const BUILD_OF: Partial<Record<RecordKind, (record: never) => string | null>> = {
-  designs: ({ id }: { id: string }) => id,
-  plans: ({ id }: { id: string }) => id,
-  versions: ({ buildId }: { buildId: string }) => buildId,
-  decisions: ({ build }: { build: string | null }) => build,
-}
-
 /** Refuses an act that would leave something of a build that is not there: another tab may have removed it meanwhile. */
 export async function refuseHomeless(db: Database, recorded: readonly JournalChange[]): Promise<void> {
   const homes = new Set<string>()
   for (const { kind, before, after } of recorded) {
-    const buildOf = BUILD_OF[kind]
+    const { buildOf } = kindOf(kind)
     if (!buildOf) continue
     const there = new Set((before as readonly { id: string }[]).map((r) => r.id))
     for (const record of after as readonly { id: string }[]) {

@@ -1,5 +1,5 @@
 import { JOB_FORMAT, JOB_VERSION, type JobFile } from '../core/formats/job-file.ts'
-import { RECORD_KINDS, type RecordKind } from '../core/records/record-kinds.ts'
+import { RECORD_KINDS, type RecordKind } from '../core/records/registry.ts'
 import type { Result } from '../core/units/result.ts'
 import type { Database } from './database.ts'
 import type { Change } from './journal-entry.ts'

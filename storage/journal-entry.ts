@@ -1,4 +1,4 @@
-import type { RecordKind, RecordOf } from '../core/records/record-kinds.ts'
+import type { RecordKind, RecordOf } from '../core/records/registry.ts'
 import type { Holding } from '../core/shelf/holding.ts'
 import type { LotPieces } from '../core/shelf/lot.ts'
 import type { PlaceId } from '../core/units/ids.ts'

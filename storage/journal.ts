@@ -1,5 +1,5 @@
 import type { Table } from 'dexie'
-import { RECORD_KINDS, type RecordKind, type RecordOf } from '../core/records/record-kinds.ts'
+import { RECORD_KINDS, type RecordKind, type RecordOf } from '../core/records/registry.ts'
 import type { Holding } from '../core/shelf/holding.ts'
 import type { LotPieces, ShelfChange } from '../core/shelf/lot.ts'
 import type { PlaceId } from '../core/units/ids.ts'

@@ -1,4 +1,4 @@
-import type { RecordKind } from '../core/records/record-kinds.ts'
+import type { RecordKind } from '../core/records/registry.ts'
 import type { JournalChange } from './journal-entry.ts'
 
 /** What one piece of the journal holds at most, in characters of JSON; browsers refuse values above some 127 MiB. */

@@ -1,7 +1,6 @@
 import fc from 'fast-check'
 import { readJobFile, jobFileText, JOB_FORMAT, JOB_VERSION } from '../core/formats/job-file.ts'
-import { MOST_RECORDS } from '../core/records/record-bounds.ts'
-import { RECORD_KINDS, type RecordKind, type RecordOf } from '../core/records/record-kinds.ts'
+import { RECORD_KINDS, REGISTRY, type RecordKind, type RecordOf } from '../core/records/registry.ts'
 import { AT, PIXEL, plate, SAMPLES } from '../core/records/records.test-data.ts'
 import type { Holding } from '../core/shelf/holding.ts'
 import type { BuildId, HoldingId, PlaceId } from '../core/units/ids.ts'
@@ -151,7 +150,7 @@ test.each([
 
 test('more records of a kind than can be shown are refused by act and file', async () => {
   const db = fresh()
-  const many = Array.from({ length: MOST_RECORDS.builds + 1 }, (_, i) => sample('builds', { id: `b-${i}` }))
+  const many = Array.from({ length: REGISTRY.builds.most + 1 }, (_, i) => sample('builds', { id: `b-${i}` }))
   expect(said(await act(db, 'many', [put('builds', many)], AT))).toMatch(/^unfit: There are 201 records/)
   expect(said(await act(db, 'most', [put('builds', many.slice(1))], AT))).toBe('done')
   expect(said(await act(db, 'edited', [put('builds', [sample('builds', { id: 'b-1', name: 'x' })])], AT))).toBe('done')

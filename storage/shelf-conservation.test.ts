@@ -1,3 +1,4 @@
+import { REGISTRY, type RecordsByKind } from '../core/records/registry.ts'
 import fc from 'fast-check'
 import { itemKey, splitItemKey } from '../core/catalogue/item.ts'
 import { partFromName } from '../core/catalogue/part.ts'
@@ -98,7 +99,9 @@ test('no sequence of moves, splits, merges, counts, peelings, undos and redos ma
           if (kind === 'merge') {
             const [, tile, grooved] = PARTS
             if (!tile || !grooved) throw new Error('test data')
-            changes = rearrange(shelf, mergeParts(grooved, tile, { holdings: shelf }).shelf)
+            const { put, remove } = mergeParts<RecordsByKind>(grooved, tile, { holdings: shelf }, REGISTRY).changes
+              .holdings
+            changes = rearrange(shelf, { put, remove: remove as HoldingId[] })
           }
           const acted = await act(db, 'step', changes, at)
           expect(acted.ok).toBe(true)

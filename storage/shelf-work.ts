@@ -1,4 +1,4 @@
-import type { RecordOf } from '../core/records/record-kinds.ts'
+import type { RecordOf } from '../core/records/registry.ts'
 import { addLots, type ShelfChange } from '../core/shelf/lot.ts'
 import { move } from '../core/shelf/rearrange.ts'
 import type { Holding } from '../core/shelf/holding.ts'

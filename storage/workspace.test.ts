@@ -1,5 +1,5 @@
 import { itemKey } from '../core/catalogue/item.ts'
-import { RECORD_KINDS, type RecordKind } from '../core/records/record-kinds.ts'
+import { RECORD_KINDS, type RecordKind } from '../core/records/registry.ts'
 import { JOB_FORMAT, JOB_VERSION, readJobFile } from '../core/formats/job-file.ts'
 import { colourId, partId, type HoldingId, type PlaceId } from '../core/units/ids.ts'
 import { demoRecords } from '../demo/scenario.ts'

@@ -1,12 +1,6 @@
 import Dexie, { RangeSet, type ObservabilitySet } from 'dexie'
 import * as v from 'valibot'
-import {
-  RECORD_KINDS,
-  RECORD_SCHEMAS,
-  type RecordKind,
-  type RecordOf,
-  type Records,
-} from '../core/records/record-kinds.ts'
+import { RECORD_KINDS, REGISTRY, type RecordKind, type RecordOf, type Records } from '../core/records/registry.ts'
 import { recordFault } from '../core/records/record-bounds.ts'
 import type { Database } from './database.ts'
 
@@ -41,7 +35,7 @@ export function readRecord<K extends RecordKind>(
   raw: unknown,
   anew = READ_ANEW.has(kind),
 ): RecordOf<K> | Damaged {
-  const schema = RECORD_SCHEMAS[kind]
+  const schema = REGISTRY[kind].schema
   const setAside = (why: string): Damaged => {
     const id = (raw as { id?: unknown } | null)?.id
     return { kind, id: typeof id === 'string' ? id : JSON.stringify(id ?? null), raw, why }

@@ -1,3 +1,4 @@
+import { plural } from '../core/units/numbers.ts'
 import { colourIndex, colourKey, type Colour } from '../core/colours/colour.ts'
 import {
   decodeText,
@@ -128,18 +129,15 @@ export type Stored = { readonly label: string; readonly entry: number | undefine
 
 const db = new Database()
 
-const several = (n: number, one: string) =>
-  `${n.toLocaleString('en').replace(/,/g, '\u202f')} ${one}${n === 1 ? '' : 's'}`
-
 function labelOf({ kind, name }: Pick<ImportOrder, 'kind' | 'name'>, imported: ReturnType<typeof importRows>): string {
   const labels: Record<ListKind, string> = {
     donor: `Imported the inventory of ${name}`,
-    shelf: `Imported ${several(imported.holdings.length, 'holding')}`,
-    design: `Imported a parts list: ${several(
+    shelf: `Imported ${plural(imported.holdings.length, 'holding')}`,
+    design: `Imported a parts list: ${plural(
       imported.designs.reduce((n, d) => n + d.modules.length, 0),
       'module',
     )} now`,
-    offers: `Imported ${several(imported.offers.length, 'offer')}`,
+    offers: `Imported ${plural(imported.offers.length, 'offer')}`,
   }
   return labels[kind]
 }

@@ -1,5 +1,5 @@
 import { jobFileText, readJobFile, type JobFile, type JobFileError } from '../core/formats/job-file.ts'
-import { RECORD_KINDS, type RecordKind } from '../core/records/record-kinds.ts'
+import { RECORD_KINDS, type RecordKind } from '../core/records/registry.ts'
 import { fail, ok, type Result } from '../core/units/result.ts'
 import { Database, OFFERS_FETCHED } from '../storage/database.ts'
 import { exportJob, restoreJob } from '../storage/job.ts'

@@ -1,8 +1,10 @@
+import { pricesIn } from '../core/offers/loose-prices.ts'
 import { compareColourways, type ColourwayResult } from '../core/studies/colourways.ts'
 import { goodsFor, goodsPricer, type GoodsCost } from '../core/offers/goods-cost.ts'
 import { knownItems } from '../core/catalogue/availability.ts'
 import type { Rest } from '../core/netting/shared-records.ts'
-import type { Offer, Shop } from '../core/offers/offer.ts'
+import type { Offer } from '../core/offers/offer.ts'
+import type { Shop } from '../core/offers/shop.ts'
 import { mockUp, type MockUp } from '../core/studies/mock-up.ts'
 import { recolourings, type Recolouring } from '../core/studies/recolouring.ts'
 import { relaxations, remedies, type Relaxation, type Remedy } from '../core/studies/relaxations.ts'
@@ -35,7 +37,12 @@ const studies = {
     market: Market & { readonly copies: readonly { readonly setId: string; readonly state: string }[] },
     onStep: OnStep,
   ): ColourwayResult[] => {
-    const known = knownItems({ ...market, holdings: snapshot.holdings, sets: snapshot.sets }, snapshot.build.currency)
+    const known = knownItems({
+      ...market,
+      holdings: snapshot.holdings,
+      sets: snapshot.sets,
+      prices: pricesIn(market, snapshot.build.currency),
+    })
     const found = compareColourways(snapshot, known, pricer(snapshot, market))
     onStep()
     return found

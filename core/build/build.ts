@@ -1,82 +1,8 @@
 import * as v from 'valibot'
-import { CONDITIONS } from '../units/condition.ts'
-import { BuildIdSchema, ColourIdSchema } from '../units/ids.ts'
-import { CurrencySchema, MOST_AMOUNT } from '../units/money.ts'
+import { BuildIdSchema } from '../units/ids.ts'
+import { CurrencySchema } from '../units/money.ts'
 import { ProvenanceSchema, PURPOSES } from './provenance.ts'
-
-const Percent = v.pipe(v.number(), v.integer(), v.minValue(0), v.maxValue(100))
-
-/** What to go for where rules leave a choice. */
-export const AIMS = ['least spending', 'least compromise', 'use up the donors'] as const
-export type Aim = (typeof AIMS)[number]
-export const COLOUR_RULES = ['exact', 'near', 'free where hidden', 'within the palette'] as const
-/** Where a piece of another mould but the same family and size may stand in. */
-export const MOULD_RULES = ['never', 'where hidden', 'anywhere'] as const
-/** Where smaller pieces side by side may stand in for one, or plates for a brick; never for structural lines but in the last. */
-export const SPLIT_RULES = ['never', 'where hidden', 'anywhere', 'structural too'] as const
-export const STICKER_RULES = ['applied', 'reused', 'left off', 'custom prints'] as const
-export const ALTERING_RULES = ['never', 'lengths', 'allowed'] as const
-
-const Amount = v.pipe(v.number(), v.integer(), v.minValue(0), v.maxValue(MOST_AMOUNT))
-const Side = v.nullable(v.pipe(v.number(), v.integer(), v.minValue(1), v.maxValue(10_000)))
-
-/** Room and looks of the finished build. */
-export const FormSchema = v.object({
-  back: v.picklist(['open', 'closed', 'undecided']),
-  /** Room there is, in studs and plates. */
-  width: Side,
-  depth: Side,
-  height: Side,
-  /** 1 to this: the real thing is so many times as long. */
-  scale: Side,
-  symmetric: v.boolean(),
-})
-export type Form = v.InferOutput<typeof FormSchema>
-
-const NO_FORM: Form = { back: 'undecided', width: null, depth: null, height: null, scale: null, symmetric: false }
-
-/** The house rules of a build; every step obeys them. Rules that older files lack have their neutral value. */
-export const RulesSchema = v.object({
-  /** Where pieces may come from. */
-  sources: v.picklist(['donors', 'donors and shelf', 'donors, shelf and shops']),
-  /** The worst condition that may be used, from the shelf or from shops. */
-  condition: v.picklist(CONDITIONS),
-  aim: v.optional(v.picklist(AIMS), 'least spending'),
-  /** Which other colours may stand in. */
-  colours: v.optional(v.picklist(COLOUR_RULES), 'exact'),
-  /** The colours that may stand in for one another when `colours` says so. */
-  palette: v.optional(v.pipe(v.array(ColourIdSchema), v.maxLength(200)), []),
-  /** Worn pieces may be used where they are hidden, whatever the worst condition elsewhere. */
-  wornHidden: v.optional(v.boolean(), false),
-  /** How far apart (CIEDE2000) colours may be that pass for near. */
-  nearLimit: v.optional(v.pipe(v.number(), v.integer(), v.minValue(1), v.maxValue(40)), 10),
-  moulds: v.optional(v.picklist(MOULD_RULES), 'never'),
-  splits: v.optional(v.picklist(SPLIT_RULES), 'never'),
-  stickers: v.optional(v.picklist(STICKER_RULES), 'applied'),
-  /** Whether hose and string may be cut. */
-  altering: v.optional(v.picklist(ALTERING_RULES), 'never'),
-  /** Parts not made by the sets' maker, and custom prints. */
-  thirdParty: v.optional(v.boolean(), false),
-  /** What one custom print costs, minor units. */
-  printPrice: v.optional(Amount, 0),
-  /** What one point of compromise is worth, minor units: a stand-in is bought when it saves more. */
-  pointPrice: v.optional(Amount, 1),
-  /** What the build may cost in all, minor units. */
-  budget: v.optional(v.nullable(Amount), null),
-  form: v.optional(FormSchema, NO_FORM),
-  /** What an estimated holding counts for, percent. */
-  estimatePercent: Percent,
-  maxShops: v.nullable(v.pipe(v.number(), v.integer(), v.minValue(1), v.maxValue(200))),
-  deadlineDays: v.nullable(v.pipe(v.number(), v.integer(), v.minValue(1), v.maxValue(1000))),
-  /** Shops to avoid or to insist on, by shop id; all others are free. */
-  shops: v.record(v.string(), v.picklist(['excluded', 'pinned'])),
-  /** Surplus from a bought donor copy earns this share of the item's median price, percent. */
-  resalePercent: Percent,
-  /** The user's own rate of duty and tax on parcels from other countries, percent of goods and shipping. */
-  importPercent: Percent,
-  shipTo: v.pipe(v.string(), v.regex(/^[A-Z]{2}$/, 'a two-letter country code of ISO 3166 is expected')),
-})
-export type Rules = v.InferOutput<typeof RulesSchema>
+import { RulesSchema, defaultRules } from './house-rules.ts'
 
 export const BuildSchema = v.object({
   id: BuildIdSchema,
@@ -89,32 +15,6 @@ export const BuildSchema = v.object({
   purpose: v.optional(v.picklist(PURPOSES)),
 })
 export type Build = v.InferOutput<typeof BuildSchema>
-
-export const defaultRules: Rules = {
-  aim: 'least spending',
-  colours: 'exact',
-  palette: [],
-  wornHidden: false,
-  nearLimit: 10,
-  moulds: 'never',
-  splits: 'never',
-  stickers: 'applied',
-  altering: 'never',
-  thirdParty: false,
-  printPrice: 0,
-  pointPrice: 1,
-  budget: null,
-  form: NO_FORM,
-  sources: 'donors, shelf and shops',
-  condition: 'used',
-  estimatePercent: 75,
-  maxShops: null,
-  deadlineDays: null,
-  shops: {},
-  resalePercent: 0,
-  importPercent: 0,
-  shipTo: 'AT',
-}
 
 /** A build as older records kept it, with every rule there is by now. */
 export const withAllRules = (build: Build): Build => ({ ...build, rules: { ...defaultRules, ...build.rules } })

@@ -1,5 +1,5 @@
 import { platesToMm, studsToMm } from '../units/length.ts'
-import type { Form } from './build.ts'
+import type { Form } from './house-rules.ts'
 
 /** The room in mm, and what it stands for in the real thing in m at the build's scale; sides that are open are absent. */
 export type Room = { readonly mm: readonly number[]; readonly metres: readonly number[] }

@@ -1,4 +1,4 @@
-import type { Rules } from './build.ts'
+import type { Rules } from './house-rules.ts'
 
 /** The main schools of building, as rules; what a preset leaves out stays as it is. */
 export const PRESETS: readonly { readonly name: string; readonly hint: string; readonly rules: Partial<Rules> }[] = [

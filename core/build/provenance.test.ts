@@ -1,5 +1,5 @@
 import { currency } from '../units/money.ts'
-import { defaultRules } from './build.ts'
+import { defaultRules } from './house-rules.ts'
 import { PRESETS, presetOf } from './presets.ts'
 import { permissionConflict, type Provenance } from './provenance.ts'
 

@@ -3,12 +3,8 @@ import { isPlain, mouldClass } from './mould.ts'
 import type { Part } from './part.ts'
 import type { Colour } from '../colours/colour.ts'
 import { ciede2000, hexToLab } from '../colours/distance.ts'
-import type { DonorSet } from '../donors/donor-set.ts'
-import type { Holding } from '../shelf/holding.ts'
 import { compareNames } from '../units/collate.ts'
 import type { ColourId, PartId } from '../units/ids.ts'
-import { loosePrices, type LoosePrices } from '../studies/donor-worth.ts'
-import type { Offer, Shop } from '../offers/offer.ts'
 
 /** What is known of an item: in hand, on sale, in some set's inventory, or nowhere. */
 export type Standing =
@@ -21,20 +17,22 @@ export type KnownItems = {
   readonly standingOf: (item: ItemKey) => Standing
   /** Colours in which a part is known at all. */
   readonly coloursOf: ReadonlyMap<PartId, ReadonlySet<ColourId>>
-  readonly prices: LoosePrices
 }
 
-/** Which items are known and from where: shelf and copies first, then offers in the currency, then any set. */
-export function knownItems(
-  records: {
-    readonly holdings: readonly Holding[]
-    readonly sets: readonly DonorSet[]
-    readonly copies: readonly { readonly setId: string; readonly state: string }[]
-    readonly offers: readonly Offer[]
-    readonly shops: readonly Shop[]
-  },
-  currency: string,
-): KnownItems {
+/** What is known of items: from shelf and sets, and the best price of what is on sale (minor units). */
+export type Known = {
+  readonly holdings: readonly { readonly item: ItemKey; readonly qty: number }[]
+  readonly sets: readonly {
+    readonly id: string
+    readonly name: string
+    readonly lines: readonly { readonly item: ItemKey; readonly qty: number }[]
+  }[]
+  readonly copies: readonly { readonly setId: string; readonly state: string }[]
+  readonly prices: ReadonlyMap<ItemKey, { readonly best: number }>
+}
+
+/** Which items are known and from where: shelf and copies first, then what is on sale, then any set. */
+export function knownItems(records: Known): KnownItems {
   const held = new Map<ItemKey, number>()
   const seen = new Map<ItemKey, string>()
   const coloursOf = new Map<PartId, Set<ColourId>>()
@@ -55,10 +53,8 @@ export function knownItems(
       if (!seen.has(item)) seen.set(item, set.name)
       if (owned.has(set.id)) held.set(item, (held.get(item) ?? 0) + qty)
     }
-  const shops = new Set(records.shops.filter((s) => s.currency === currency).map((s) => s.id))
-  const offers = records.offers.filter((o) => shops.has(o.shop))
-  for (const { item } of offers) know(item)
-  const prices = loosePrices(offers)
+  const { prices } = records
+  for (const item of prices.keys()) know(item)
   const standingOf = (item: ItemKey): Standing => {
     const qty = held.get(item)
     if (qty !== undefined && qty > 0) return { kind: 'held', qty }
@@ -67,7 +63,7 @@ export function knownItems(
     const set = seen.get(item)
     return set === undefined ? { kind: 'never seen' } : { kind: 'seen', set }
   }
-  return { standingOf, coloursOf, prices }
+  return { standingOf, coloursOf }
 }
 
 export type NearColour = { readonly colour: ColourId; readonly distance: number; readonly sameFinish: boolean }

@@ -1,13 +1,13 @@
 import fc from 'fast-check'
 import { itemKey, splitItemKey } from './item.ts'
-import { partFromName, partIndex } from './part.ts'
+import { partFromName, partIndex, type Part } from './part.ts'
 import type { Design } from '../design/design.ts'
 import type { Copy, DonorSet } from '../donors/donor-set.ts'
 import type { Holding } from '../shelf/holding.ts'
 import { colourId, type BuildId, type HoldingId, type PlaceId } from '../units/ids.ts'
 import type { Decision } from '../build/decision.ts'
-import { inTermsOf, mergeParts, renamePart } from './merge-parts.ts'
-import { RECORD_KINDS, type Records } from '../records/record-kinds.ts'
+import { inTermsOf, mergeParts, renamePart, type TakenOver } from './merge-parts.ts'
+import { RECORD_KINDS, REGISTRY, type Records, type RecordsByKind } from '../records/registry.ts'
 
 const PARTS = ['plate 2x4', 'plate 2x4 waffle', 'brick 1x2'].map(partFromName)
 const COLOURS = ['Soot', 'Chalk'].map(colourId)
@@ -86,25 +86,27 @@ function census(u: Pick<Records, 'sets' | 'copies' | 'designs' | 'holdings'>): M
   return counts
 }
 
+/** Merges, and gives records as they are afterwards. */
+function merge(from: Part, into: Part, records: Partial<Records>) {
+  const merged = mergeParts<RecordsByKind>(from, into, records, REGISTRY)
+  const taken = <R extends { readonly id: string }>(all: readonly R[], { put, remove }: TakenOver<R>): R[] => [
+    ...all.filter((r) => !remove.includes(r.id) && !put.some((p) => p.id === r.id)),
+    ...put,
+  ]
+  const after = (before: Records): Records =>
+    Object.fromEntries(
+      RECORD_KINDS.map((kind) => [kind, taken(before[kind], merged.changes[kind] as TakenOver<{ id: string }>)]),
+    ) as unknown as Records
+  return { ...merged, after }
+}
+
 test('after a merge no list names the merged part, and every piece is still there', () => {
   const [into, from] = PARTS
   if (!into || !from) throw new Error('test data')
   fc.assert(
     fc.property(users, (before) => {
-      const merged = mergeParts(from, into, before)
-      const replace = <T extends { id: string }>(
-        all: readonly T[],
-        changed: readonly T[],
-        gone: readonly string[] = [],
-      ) => all.filter((r) => !gone.includes(r.id)).map((r) => changed.find((c) => c.id === r.id) ?? r)
-      const { changed, shelf } = merged
-      const after = {
-        sets: replace(before.sets, changed.sets ?? []),
-        copies: replace(before.copies, changed.copies ?? []),
-        designs: replace(before.designs, changed.designs ?? []),
-        holdings: replace(before.holdings, shelf.put, shelf.remove),
-        decisions: replace(before.decisions, changed.decisions ?? [], merged.goneDecisions),
-      }
+      const merged = merge(from, into, before)
+      const after = merged.after(before)
       expect(census(after)).toEqual(census(before))
       expect(JSON.stringify(after)).not.toContain(`${from.id}|`)
       expect(JSON.stringify(after.decisions)).not.toContain(`"${from.id}"`)
@@ -134,13 +136,13 @@ test('a merge reaches pins, forbids, acceptances and own rules; those about one 
     { kind: 'own', part: other.id, points: 2, uses: [{ part: from.id, qty: 2 }] },
     { kind: 'own', part: into.id, points: 2, uses: [{ part: from.id, qty: 2 }] },
   ].map((what, i) => ({ id: `d-${i}`, build: null, what }) as unknown as Decision)
-  const { changed, goneDecisions } = mergeParts(from, into, { decisions })
-  expect(changed.decisions?.map((d) => d.what)).toMatchObject([
+  const { put, remove } = merge(from, into, { decisions }).changes.decisions
+  expect(put.map((d) => d.what)).toMatchObject([
     { source: { item: a } },
     { item: c, uses: [{ item: a, qty: 1 }] },
     { part: other.id, uses: [{ part: into.id, qty: 2 }] },
   ])
-  expect(goneDecisions).toEqual(['d-2', 'd-4'])
+  expect(remove).toEqual(['d-2', 'd-4'])
 })
 
 test('records from elsewhere follow the merges of a catalogue and bring no part that it knows by another name', () => {
@@ -148,8 +150,8 @@ test('records from elsewhere follow the merges of a catalogue and bring no part 
   if (!into || !from) throw new Error('test data')
   fc.assert(
     fc.property(users, (foreign) => {
-      const merged = mergeParts(from, into, {}).part
-      const told = inTermsOf(partIndex([merged]), { ...foreign, parts: [into, from] })
+      const merged = merge(from, into, {}).part
+      const told = inTermsOf<RecordsByKind>(partIndex([merged]), { ...foreign, parts: [into, from] }, REGISTRY)
       expect(told.parts?.map((p) => p.id)).toEqual([into.id])
       expect(JSON.stringify(told)).not.toContain(`${from.id}|`)
       expect(census({ ...foreign, ...told })).toEqual(census(foreign))

@@ -1,100 +1,87 @@
+import type { PartId } from '../units/ids.ts'
+import { itemKey, splitItemKey, type ItemKey } from './item.ts'
 import { partFromName, type Part } from './part.ts'
-import type { Holding } from '../shelf/holding.ts'
-import { addLots, type ShelfChange } from '../shelf/lot.ts'
-import type { BuildId, DecisionId, PartId } from '../units/ids.ts'
-import { usesKey, type Decision } from '../build/decision.ts'
-import {
-  RECORD_KINDS,
-  RENAME,
-  renamingOf,
-  type RecordKind,
-  type RecordOf,
-  type Records,
-  type Renaming,
-} from '../records/record-kinds.ts'
 
-/** What a merge writes and deletes, kind by kind: changed records only. */
-export type PartMerge = {
-  readonly part: Part
-  readonly removed: PartId
-  /** Records with what they became, by kind; holdings aside. */
-  readonly changed: { readonly [K in RecordKind]?: readonly RecordOf<K>[] }
-  /** Holdings of the merged part leave the shelf and come back as pieces of the other. */
-  readonly shelf: ShelfChange
-  readonly goneOffers: readonly string[]
-  /** Decisions that would speak of a piece standing in for itself. */
-  readonly goneDecisions: readonly DecisionId[]
-  /** Kept plans that bought the merged part no longer fit and go. */
-  readonly gonePlans: readonly BuildId[]
+/** Other names for the parts that records speak of. */
+export type Renaming = {
+  readonly part: (id: PartId) => PartId
+  /** The item in its part's other name. */
+  readonly item: (item: ItemKey) => ItemKey
 }
 
-/** Kinds that a merge treats by rules of their own. */
-const APART: readonly RecordKind[] = ['parts', 'holdings', 'offers', 'plans']
-
-/**
- * Merges a part into another: every record that names the one names the other from now on (`RENAME`), its names and
- * codes become aliases, equal holdings in a place are summed with their reservations. No piece appears or vanishes.
- */
-export function mergeParts(from: Part, into: Part, records: Partial<Records>): PartMerge {
-  const naming = renamingOf((id) => (id === from.id ? into.id : id))
-  const renamed = <K extends RecordKind>(kind: K): RecordOf<K>[] =>
-    ((records[kind] ?? []) as readonly RecordOf<K>[]).flatMap((record) => {
-      const next = RENAME[kind](record, naming)
-      return next === record ? [] : [next]
-    })
-  const changed = Object.fromEntries(
-    RECORD_KINDS.filter((kind) => !APART.includes(kind)).map((kind) => [kind, renamed(kind)]),
-  ) as PartMerge['changed']
-  const pointless = (changed.decisions ?? []).filter(isPointless).map((d) => d.id)
-  const holdings = records.holdings ?? []
-  const touched = holdings.filter((h) => naming.item(h.item) !== h.item)
-  const offers = (records.offers ?? []).filter((o) => naming.item(o.item) !== o.item)
+/** A renaming of parts alone: colour and decoration of an item stay. */
+export function renamingOf(part: (id: PartId) => PartId): Renaming {
   return {
-    part: { ...into, aliases: [...new Set([...(into.aliases ?? []), from.id, ...(from.aliases ?? [])])] },
-    removed: from.id,
-    // An offer's id names its item, and a market would give it again under the old one.
-    changed: {
-      ...changed,
-      offers: renamed('offers').filter((o) => o.source === 'file'),
-      decisions: (changed.decisions ?? []).filter((d) => !pointless.includes(d.id)),
+    part,
+    item: (item) => {
+      const key = splitItemKey(item)
+      const to = part(key.part)
+      return to === key.part ? item : itemKey(to, key.colour, key.decoration)
     },
-    goneDecisions: pointless,
-    shelf: takenOver(touched, holdings, naming),
-    goneOffers: offers.filter((o) => o.source === 'market').map((o) => o.id),
-    gonePlans: (records.plans ?? []).filter((p) => p.problem.items.some((i) => i.part === from.id)).map((p) => p.id),
   }
 }
 
-/** Whether a decision speaks of a piece standing in for itself: what it was about has become one part. */
-function isPointless({ what }: Decision): boolean {
-  if (what.kind === 'own') return what.uses.some((u) => u.part === what.part)
-  return (what.kind === 'forbid' || what.kind === 'accept') && usesKey(what.uses) === what.item
+/** What a merge writes of records of one kind, and which of them it deletes, by id. */
+export type TakenOver<R> = { readonly put: readonly R[]; readonly remove: readonly string[] }
+
+/** How records of a kind name parts. */
+export type NamesParts<R> = {
+  /** The record with parts by their other names; the same record when it names none of them. */
+  readonly renamed: (record: R, naming: Renaming) => R
+  /** Whether a record names a part that is called otherwise; by default, whether renaming changes it. */
+  readonly names?: (record: R, naming: Renaming) => boolean
+  /** What becomes of records that name the merged part, of all there are; by default they are renamed. */
+  readonly takenOver?: (touched: readonly R[], naming: Renaming, all: readonly R[]) => TakenOver<R>
 }
 
-/** Holdings under their new names: those that find an equal one join it, the others keep their ids; reservations stay. */
-function takenOver(touched: readonly Holding[], shelf: readonly Holding[], naming: Renaming): ShelfChange {
-  const ids = new Set(touched.map((h) => h.id))
-  const { put } = addLots(
-    shelf.filter((h) => !ids.has(h.id)),
-    touched.map((h) => ({ ...h, item: naming.item(h.item) })),
-    () => '',
-  )
-  const kept = new Set(put.map((h) => h.id))
-  return { put, remove: [...ids].filter((id) => !kept.has(id)) }
+type Kinds<R> = { readonly [K in keyof R]: NamesParts<R[K]> }
+type Lists<R> = { readonly [K in keyof R]?: readonly R[K][] }
+
+/** What a merge writes and deletes, kind by kind. */
+export type PartMerge<R> = {
+  readonly part: Part
+  readonly removed: PartId
+  readonly changes: { readonly [K in keyof R]: TakenOver<R[K]> }
+}
+
+/**
+ * Merges a part into another: every record that names the one names the other from now on, each kind in its own way
+ * (`NamesParts`), and its names and codes become aliases. Linear in the records.
+ */
+export function mergeParts<R extends object>(from: Part, into: Part, records: Lists<R>, kinds: Kinds<R>): PartMerge<R> {
+  const naming = renamingOf((id) => (id === from.id ? into.id : id))
+  const takenOver = <K extends keyof R>(kind: K): TakenOver<R[K]> => {
+    const all = records[kind] ?? []
+    const own = kinds[kind]
+    const names = own.names ?? ((record, n) => own.renamed(record, n) !== record)
+    const touched = all.filter((record) => names(record, naming))
+    if (touched.length === 0) return { put: [], remove: [] }
+    return own.takenOver?.(touched, naming, all) ?? { put: touched.map((r) => own.renamed(r, naming)), remove: [] }
+  }
+  const names = Object.keys(kinds) as (keyof R)[]
+  return {
+    part: { ...into, aliases: [...new Set([...(into.aliases ?? []), from.id, ...(from.aliases ?? [])])] },
+    removed: from.id,
+    changes: Object.fromEntries(names.map((kind) => [kind, takenOver(kind)])) as PartMerge<R>['changes'],
+  }
 }
 
 /**
  * Records from elsewhere in the words of a catalogue: parts that it knows by another id (merged, or renamed) are called
  * by that, and are not among the parts any more. `knownAs` gives a part's own id by any of its ids.
  */
-export function inTermsOf(knownAs: ReadonlyMap<string, PartId>, records: Partial<Records>): Partial<Records> {
+export function inTermsOf<R extends { parts: Part }>(
+  knownAs: ReadonlyMap<string, PartId>,
+  records: Lists<R>,
+  kinds: Kinds<R>,
+): Lists<R> {
   const naming = renamingOf((id) => knownAs.get(id) ?? id)
-  const renamed = <K extends RecordKind>(kind: K): readonly RecordOf<K>[] =>
-    ((records[kind] ?? []) as readonly RecordOf<K>[]).map((record) => RENAME[kind](record, naming))
-  return {
-    ...Object.fromEntries(RECORD_KINDS.filter((kind) => records[kind]).map((kind) => [kind, renamed(kind)])),
-    ...(records.parts && { parts: records.parts.filter((p) => naming.part(p.id) === p.id) }),
+  const names = (Object.keys(kinds) as (keyof R)[]).filter((kind) => records[kind])
+  const renamed = <K extends keyof R>(kind: K): readonly R[K][] => {
+    const list = (records[kind] ?? []).map((record) => kinds[kind].renamed(record, naming))
+    return kind === 'parts' ? list.filter((p) => naming.part((p as Part).id) === (p as Part).id) : list
   }
+  return Object.fromEntries(names.map((kind) => [kind, renamed(kind)])) as Lists<R>
 }
 
 /** A part under a new name, its shape read from it anew; lists that write either name still meet in it. */

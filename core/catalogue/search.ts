@@ -1,9 +1,5 @@
 import type { ItemKey } from './item.ts'
 import { searchKey } from '../colours/colour.ts'
-import type { Design } from '../design/design.ts'
-import type { DonorSet } from '../donors/donor-set.ts'
-import type { Holding } from '../shelf/holding.ts'
-import type { Place } from '../shelf/place.ts'
 
 /** Everything known of one item: where it lies, which sets hold it, which designs need it. */
 export type ItemEntry = {
@@ -18,16 +14,18 @@ export type ItemEntry = {
   readonly key: string
 }
 
+type ListOfItems = { readonly lines: readonly { readonly item: ItemKey }[] }
+
+/** Where items are looked for: what of shelf, sets and designs names them. */
+export type Searched = {
+  readonly holdings: readonly { readonly item: ItemKey; readonly qty: number; readonly place: string }[]
+  readonly places: readonly { readonly id: string; readonly name: string }[]
+  readonly sets: readonly (ListOfItems & { readonly name: string })[]
+  readonly designs: readonly { readonly id: string; readonly modules: readonly ListOfItems[] }[]
+}
+
 /** Gathers shelf, sets and designs by item, in the order of names. Linear in all records. */
-export function indexItems(
-  records: {
-    readonly holdings: readonly Holding[]
-    readonly places: readonly Place[]
-    readonly sets: readonly DonorSet[]
-    readonly designs: readonly Design[]
-  },
-  nameOf: (item: ItemKey) => string,
-): ItemEntry[] {
+export function indexItems(records: Searched, nameOf: (item: ItemKey) => string): ItemEntry[] {
   const placeName = new Map(records.places.map((p) => [p.id, p.name]))
   const rows = new Map<ItemKey, { shelf: number; places: Set<string>; sets: Set<string>; designs: Set<string> }>()
   const row = (item: ItemKey) => {

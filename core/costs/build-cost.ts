@@ -1,5 +1,4 @@
 import type { Build } from '../build/build.ts'
-import type { Tally } from '../netting/count.ts'
 
 /** What finishing a build costs, minor units of its currency. */
 export type BuildCost = {
@@ -13,8 +12,11 @@ export type BuildCost = {
   readonly over: number
 }
 
+/** What a count needs printed: prints of the user's own on pieces that are there, and runs at their prices, minor units. */
+export type PrintsNeeded = { readonly prints: number; readonly printRuns: readonly { readonly cost: number }[] }
+
 /** A build's cost in all: orders, custom prints for pieces that are there, and the price of the plan it follows. */
-export function buildCost(build: Build, result: Tally, orders: number): BuildCost {
+export function buildCost(build: Build, result: PrintsNeeded, orders: number): BuildCost {
   const price = build.provenance?.price
   const instructions = price?.currency === build.currency ? price.minor : 0
   const prints = result.prints * build.rules.printPrice + result.printRuns.reduce((sum, run) => sum + run.cost, 0)

@@ -1,112 +1,66 @@
-import type { ItemKey } from '../catalogue/item.ts'
-import { importCharge, orderTotal, type OrderCost } from './landed-cost.ts'
-import type { Decisions } from '../sourcing/plan.ts'
-import type { Build } from '../build/build.ts'
-import type { KeptPlan } from '../sourcing/kept-plan.ts'
-import type { Offer, Shop } from '../offers/offer.ts'
-import { itemOf } from '../sourcing/shortfall-task.ts'
+import { importCharge } from './landed-cost.ts'
 
-export type BasketLine = {
-  readonly offer: Offer
-  readonly item: ItemKey
-  readonly packs: number
-  readonly pieces: number
-  readonly cost: number
+/** What a shop charges beside the goods: money in minor units, mass in milligrams. */
+export type OrderTerms = {
+  readonly minOrder: number
+  /** Ascending by mass; none where sending costs nothing. */
+  readonly bands: readonly { readonly maxMass: number; readonly fee: number }[]
+  /** A fee on baskets below the threshold. */
+  readonly service: { readonly threshold: number; readonly fee: number } | null
+  readonly handling: number
+  readonly lineFee: number
 }
 
-export type Basket = {
-  readonly shop: Shop
-  readonly lines: readonly BasketLine[]
-  readonly pieces: number
-  /** Milligrams. */
-  readonly mass: number
-  readonly cost: OrderCost
-  readonly total: number
+/** One shop's basket: goods in minor units, milligrams, and lines. */
+export type BasketSize = { readonly goods: number; readonly mass: number; readonly lines: number }
+
+/** What one shop's order costs at the door; minor units. */
+export type OrderCost = {
+  readonly goods: number
+  readonly shipping: number
+  readonly handling: number
+  readonly lineFees: number
+  readonly service: number
+  /** The user's own rate on parcels from other countries. */
+  readonly importCharge: number
 }
 
-/** A plan's purchases as one basket per shop, dearest first, with each basket's own landed cost. */
-export function baskets(
-  build: Build,
-  decisions: Decisions,
-  shops: ReadonlyMap<string, Shop>,
-  offers: ReadonlyMap<string, Offer>,
-  massOf: (item: ItemKey) => number,
-): Basket[] {
-  const byShop = new Map<string, BasketLine[]>()
-  for (const { offer: id, packs } of decisions.purchases) {
-    const offer = offers.get(id)
-    if (!offer) continue
-    const pieces = packs * offer.pack
-    const line = { offer, item: offer.item, packs, pieces, cost: pieces * offer.price }
-    byShop.set(offer.shop, [...(byShop.get(offer.shop) ?? []), line])
-  }
-  const result: Basket[] = []
-  for (const [id, lines] of byShop) {
-    const shop = shops.get(id)
-    if (!shop) continue
-    const goods = lines.reduce((sum, l) => sum + l.cost, 0)
-    const mass = lines.reduce((sum, l) => sum + l.pieces * massOf(l.item), 0)
-    const shipping = shop.bands.find((b) => mass <= b.maxMass)?.fee ?? shop.bands.at(-1)?.fee ?? 0
-    const lineFees = shop.lineFee * lines.length
-    const service = shop.service && goods < shop.service.threshold ? shop.service.fee : 0
-    const base = goods + shipping + shop.handling + lineFees + service
-    const cost = {
-      goods,
-      shipping,
-      handling: shop.handling,
-      lineFees,
-      service,
-      importCharge: importCharge(base, build.rules.importPercent, shop.country, build.rules.shipTo),
-    }
-    result.push({
-      shop,
-      lines: lines.sort((p, q) => q.cost - p.cost || (p.item < q.item ? -1 : 1)),
-      pieces: lines.reduce((sum, l) => sum + l.pieces, 0),
-      mass,
-      cost,
-      total: orderTotal(cost),
-    })
-  }
-  return result.sort((p, q) => q.total - p.total || (p.shop.id < q.shop.id ? -1 : 1))
+/** The user's own rate of duty and tax, percent, on what does not come from the country it is sent to. */
+export type ImportRate = { readonly percent: number; readonly from: string; readonly to: string }
+
+/** What a parcel costs to send: the lightest band that takes it, nothing without bands; undefined when none takes it. */
+export function shippingFee(bands: OrderTerms['bands'], mass: number): number | undefined {
+  if (bands.length === 0) return 0
+  for (const band of bands) if (mass <= band.maxMass) return band.fee
+  return undefined
 }
+
+/** The fee on goods below the shop's threshold; none at it or without one. */
+export const serviceFee = (service: OrderTerms['service'], goods: number): number =>
+  service && goods < service.threshold ? service.fee : 0
+
+/** What goods lack of the shop's minimum order; 0 at it or above. */
+export const shortOfMinimum = ({ minOrder }: Pick<OrderTerms, 'minOrder'>, goods: number): number =>
+  Math.max(0, minOrder - goods)
 
 /**
- * The orders of a kept plan at the prices and stocks it was decided on, whatever the offers are by now. `current` tells
- * the condition of offers that still stand.
+ * What an order costs at the door, part by part. Undefined when no band takes the parcel: it cannot be sent as one.
+ * Baskets, the search's estimate and the baselines reckon by this; the model and the verifier keep arithmetic of their
+ * own, so that one checks the other.
  */
-export function planOrders(
-  build: Build,
-  kept: KeptPlan,
-  shops: readonly Shop[],
-  current: ReadonlyMap<string, Offer>,
-): Basket[] {
-  const decided = new Map(
-    kept.problem.offers.map((o): [string, Offer] => [
-      o.id,
-      {
-        ...o,
-        item: itemOf(o.item),
-        condition: current.get(o.id)?.condition ?? 'new',
-        source: current.get(o.id)?.source ?? 'market',
-      },
-    ]),
-  )
-  const mass = new Map<ItemKey, number>(kept.problem.items.map((i) => [itemOf(i.id), i.mass]))
-  return baskets(build, kept.plan, new Map(shops.map((s) => [s.id, s])), decided, (item) => mass.get(item) ?? 0)
+export function orderCost(terms: OrderTerms, basket: BasketSize, rate: ImportRate): OrderCost | undefined {
+  const shipping = shippingFee(terms.bands, basket.mass)
+  if (shipping === undefined) return undefined
+  const fees = {
+    goods: basket.goods,
+    shipping,
+    handling: terms.handling,
+    lineFees: terms.lineFee * basket.lines,
+    service: serviceFee(terms.service, basket.goods),
+  }
+  const base = fees.goods + fees.shipping + fees.handling + fees.lineFees + fees.service
+  return { ...fees, importCharge: importCharge(base, rate.percent, rate.from, rate.to) }
 }
 
-/** Custom prints among what a kept plan buys. */
-export const printsBought = (kept: KeptPlan): number =>
-  kept.plan.assignments.reduce((n, a) => n + (a.accept.startsWith('print') ? a.qty : 0), 0)
-
-/**
- * What a kept plan costs at the door in money: goods, fees, sets, the user's own import charges and custom prints, less
- * resale. Points of compromise were weighed in finding it, but nobody is paid for them. Undefined without a plan.
- */
-export function landedTotal(build: Build, kept: KeptPlan, orders: readonly Basket[]): number | undefined {
-  if (kept.plan.total === null || kept.plan.cost === null) return undefined
-  return orders.reduce(
-    (sum, o) => sum + o.cost.importCharge,
-    kept.plan.total - kept.plan.cost.penalties + printsBought(kept) * build.rules.printPrice,
-  )
-}
+export const orderTotal = (cost: OrderCost): number =>
+  cost.goods + cost.shipping + cost.handling + cost.lineFees + cost.service + cost.importCharge

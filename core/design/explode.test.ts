@@ -232,7 +232,7 @@ test('a line that comes to more than can be counted is marked and needs nothing;
     [wall?.lines[1]?.id, 'too many'],
     [step?.lines[1]?.id, 'too many'],
   ])
-  expect(faults[1]?.message).toContain('1,000,000,000,000 pieces')
+  expect(faults[1]?.message).toContain('1\u202f000\u202f000\u202f000\u202f000 pieces')
 })
 
 test('two exchanges in one do what the two do in turn', () => {

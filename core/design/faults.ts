@@ -1,3 +1,4 @@
+import { formatNumber } from '../units/numbers.ts'
 import type { ColourId, LineId, ModuleId } from '../units/ids.ts'
 import { NO_ITEM, type Design } from './design.ts'
 import { explode, MOST_PLACES, overgrown } from './explode.ts'
@@ -41,7 +42,7 @@ export function designFaults(design: Design, colours?: ReadonlyMap<ColourId, unk
     faults.push({
       module: module.id,
       code: 'places',
-      message: `The lines in ${module.name} come to more than ${MOST_PLACES.toLocaleString('en')} places, as modules in it are the same as others. It needs nothing until there are fewer.`,
+      message: `The lines in ${module.name} come to more than ${formatNumber(MOST_PLACES)} places, as modules in it are the same as others. It needs nothing until there are fewer.`,
     })
   const many = new Set<LineId>()
   explode(design, {
@@ -49,7 +50,7 @@ export function designFaults(design: Design, colours?: ReadonlyMap<ColourId, unk
     onTooMany({ id: line }, module, pieces) {
       if (many.has(line)) return
       many.add(line)
-      const message = `A line of ${module.name} comes to ${pieces.toLocaleString('en')} pieces, more than can be counted. Ask for fewer, or repeat the modules around it less.`
+      const message = `A line of ${module.name} comes to ${formatNumber(pieces)} pieces, more than can be counted. Ask for fewer, or repeat the modules around it less.`
       faults.push({ module: module.id, line, code: 'too many', message })
     },
   })

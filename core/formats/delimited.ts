@@ -1,3 +1,4 @@
+import { formatNumber } from '../units/numbers.ts'
 import Papa from 'papaparse'
 import { fail, ok, type Result } from '../units/result.ts'
 
@@ -93,7 +94,7 @@ export function readDelimited(text: string, given?: Delimiter): Result<Delimited
       if (long >= 0) {
         error = {
           code: 'too-long',
-          message: `Cell ${long + 1} of the row at line ${startedAt} holds more than ${MAX_CELL.toLocaleString('en')} characters. Shorten it, or close the quote it opens.`,
+          message: `Cell ${long + 1} of the row at line ${startedAt} holds more than ${formatNumber(MAX_CELL)} characters. Shorten it, or close the quote it opens.`,
         }
         parser.abort()
         return

@@ -1,12 +1,12 @@
 import * as v from 'valibot'
 import { countFault, recordFault } from '../records/record-bounds.ts'
-import { RECORD_KINDS, RECORD_SCHEMAS, type RecordKind, type RecordOf } from '../records/record-kinds.ts'
+import { RECORD_KINDS, schemaOf, type RecordKind, type RecordOf } from '../records/registry.ts'
 import { unfitWords } from '../records/unfit-words.ts'
 import { fail, ok, type Result } from '../units/result.ts'
 
 export const JOB_FORMAT = 'unfinished-brick-job'
 export const JOB_VERSION = 1
-/** Browsers keep no text above some 512 MB; what the app keeps stays well below (`MOST_RECORDS`). */
+/** Browsers keep no text above some 512 MB; what the app keeps stays well below (`REGISTRY`). */
 export const MAX_JOB_BYTES = 450 * 1024 * 1024
 
 /** Kinds absent from files written before there were any. */
@@ -15,7 +15,7 @@ type LaterKind = 'versions' | 'pictures' | 'decisions'
 /** Anything that was stored under an id. */
 const SpoiltSchema = v.looseObject({ id: v.string() })
 
-const listOf = <K extends RecordKind>(kind: K) => v.array(RECORD_SCHEMAS[kind])
+const listOf = <K extends RecordKind>(kind: K) => v.array(schemaOf(kind))
 const laterListOf = <K extends LaterKind>(kind: K) => v.optional(listOf(kind), [])
 
 const KIND_LISTS = {

@@ -5,7 +5,8 @@ import { OffersResponseSchema, WireOfferSchema, WireShopSchema } from '../../mar
 import type { ItemKey } from '../catalogue/item.ts'
 import { currency } from '../units/money.ts'
 import { acceptMarketAnswer } from './market-answer.ts'
-import { MOST_PRICE, OfferSchema, ShopSchema } from '../offers/offer.ts'
+import { MOST_PRICE, OfferSchema } from '../offers/offer.ts'
+import { ShopSchema } from '../offers/shop.ts'
 
 const EUR = currency('EUR')
 const ITEM = 'p-plate-2x4|c-soot' as ItemKey

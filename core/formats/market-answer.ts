@@ -1,7 +1,8 @@
 import * as v from 'valibot'
 import type { ItemKey } from '../catalogue/item.ts'
 import { fail, ok, type Result } from '../units/result.ts'
-import { MOST_PRICE, OfferSchema, ShopSchema, type Offer, type Shop } from '../offers/offer.ts'
+import { MOST_PRICE, OfferSchema, type Offer } from '../offers/offer.ts'
+import { ShopSchema, type Shop } from '../offers/shop.ts'
 import { unfitWords } from '../records/unfit-words.ts'
 
 /** Shops that a market may name in one answer, and offers for each item asked. */

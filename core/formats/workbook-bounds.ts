@@ -1,3 +1,4 @@
+import { formatNumber } from '../units/numbers.ts'
 import { MAX_CELL, MAX_COLUMNS, MAX_ROWS, type ListError } from './delimited.ts'
 
 /** Bytes one character may take in a sheet's XML: `&#x10FFFF;` is the longest way to write one. */
@@ -57,7 +58,7 @@ export function sheetFault(xml: Uint8Array): ListError | undefined {
 export const tooLong = (cell: string): ListError =>
   refused(
     'too-long',
-    `${cell === '' ? 'A cell' : `Cell ${cell}`} holds more than ${MAX_CELL.toLocaleString('en')} characters. Shorten it, and choose the file again.`,
+    `${cell === '' ? 'A cell' : `Cell ${cell}`} holds more than ${formatNumber(MAX_CELL)} characters. Shorten it, and choose the file again.`,
   )
 
 /** Cells with something in them stand within what can be read. */
@@ -73,7 +74,7 @@ function outOfBounds(cell: string): ListError | undefined {
   if (Number(match[2]) > MAX_ROWS)
     return refused(
       'too-many-rows',
-      `There is something in cell ${cell}; ${MAX_ROWS.toLocaleString('en')} rows are the most that can be read. Clear what stands further down, or split the sheet.`,
+      `There is something in cell ${cell}; ${formatNumber(MAX_ROWS)} rows are the most that can be read. Clear what stands further down, or split the sheet.`,
     )
   return undefined
 }

@@ -16,7 +16,8 @@ import {
   type SetId,
 } from '../units/ids.ts'
 import { currency } from '../units/money.ts'
-import { defaultRules, type Build } from '../build/build.ts'
+import { type Build } from '../build/build.ts'
+import { defaultRules } from '../build/house-rules.ts'
 import type { Snapshot } from './snapshot.ts'
 import { coveredPieces } from './coverage.ts'
 import { tally } from './count.ts'

@@ -6,7 +6,7 @@ import type { DesignLine } from '../design/design.ts'
 import type { Holding } from '../shelf/holding.ts'
 import { colourId, type BuildId, type DecisionId, type LineId, type ModuleId, type PlaceId } from '../units/ids.ts'
 import { currency } from '../units/money.ts'
-import { defaultRules, type Rules } from '../build/build.ts'
+import { defaultRules, type Rules } from '../build/house-rules.ts'
 import type { Decision } from '../build/decision.ts'
 import type { Snapshot } from './snapshot.ts'
 

@@ -1,6 +1,6 @@
 import fc from 'fast-check'
 import type { LineId } from '../units/ids.ts'
-import type { Rules } from '../build/build.ts'
+import type { Rules } from '../build/house-rules.ts'
 import type { Decision } from '../build/decision.ts'
 import { BUILD, decision, of, OTHER, scene } from './fixture.test-data.ts'
 import type { Snapshot } from './snapshot.ts'

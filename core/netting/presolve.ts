@@ -1,6 +1,6 @@
 import { activeItems, type NoteReach } from './kernel/active-items.ts'
 import { SEVERAL } from './kernel/cover-problem.ts'
-import type { Rules } from '../build/build.ts'
+import type { Rules } from '../build/house-rules.ts'
 import type { DecisionBook } from '../build/decision.ts'
 import type { LineOptions, OptionFinder } from './options.ts'
 import type { Wish } from './stand-ins.ts'

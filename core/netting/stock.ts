@@ -7,7 +7,7 @@ import { hexToLab, type Lab } from '../colours/distance.ts'
 import { isSticker } from '../shelf/stickers.ts'
 import type { ColourId, PartId } from '../units/ids.ts'
 import { studsToMm } from '../units/length.ts'
-import type { Rules } from '../build/build.ts'
+import type { Rules } from '../build/house-rules.ts'
 
 /** A part there is, in some colours. */
 export type StockPart = {

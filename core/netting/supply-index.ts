@@ -1,6 +1,6 @@
 import type { ItemKey } from '../catalogue/item.ts'
 import type { ColourId } from '../units/ids.ts'
-import type { Rules } from '../build/build.ts'
+import type { Rules } from '../build/house-rules.ts'
 import { inventoryOf, type Inventory } from './inventory.ts'
 import type { Snapshot } from './snapshot.ts'
 import type { Stock, StockItem } from './stock.ts'

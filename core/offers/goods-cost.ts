@@ -1,7 +1,8 @@
 import type { ItemKey } from '../catalogue/item.ts'
-import type { Rules } from '../build/build.ts'
+import type { Rules } from '../build/house-rules.ts'
 import { offerFilter } from './market.ts'
-import type { Offer, Shop } from './offer.ts'
+import type { Offer } from './offer.ts'
+import type { Shop } from './shop.ts'
 
 /** What pieces cost loose: goods alone, the cheapest allowed offers first, whole packs, up to their stock. */
 export type GoodsCost = {

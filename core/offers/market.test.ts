@@ -1,8 +1,9 @@
 import fc from 'fast-check'
 import { CONDITIONS } from '../units/condition.ts'
 import { currency } from '../units/money.ts'
-import { defaultRules, type Rules } from '../build/build.ts'
-import type { Offer, Shop } from './offer.ts'
+import { defaultRules, type Rules } from '../build/house-rules.ts'
+import type { Offer } from './offer.ts'
+import type { Shop } from './shop.ts'
 import { lowestPrices, offerFilter, weighsMoney } from './market.ts'
 import { itemArb, of } from '../netting/fixture.test-data.ts'
 

@@ -1,7 +1,8 @@
 import type { ItemKey } from '../catalogue/item.ts'
 import { CONDITIONS } from '../units/condition.ts'
-import type { Rules } from '../build/build.ts'
-import type { Offer, Shop } from './offer.ts'
+import type { Rules } from '../build/house-rules.ts'
+import type { Offer } from './offer.ts'
+import type { Shop } from './shop.ts'
 
 export type Market = { readonly offers: readonly Offer[]; readonly shops: readonly Shop[] }
 

@@ -1,29 +1,8 @@
+import { formatNumber } from '../units/numbers.ts'
 import { MOST_PLACES } from '../design/explode.ts'
 import type { Design } from '../design/design.ts'
 import { nestingDepth, placesOfLines } from '../design/nesting.ts'
-import { RECORD_WORDS } from './record-words.ts'
-import type { RecordKind, RecordOf } from './record-kinds.ts'
-
-/**
- * Records of each kind that are kept at most: what every screen still shows within a second, and a backup holds. Acts that
- * would go beyond are refused, and so are files.
- */
-export const MOST_RECORDS: Readonly<Record<RecordKind, number>> = {
-  parts: 200_000,
-  colours: 1_000,
-  sets: 2_000,
-  copies: 5_000,
-  places: 3_000,
-  holdings: 500_000,
-  builds: 200,
-  designs: 200,
-  shops: 2_000,
-  offers: 1_000_000,
-  plans: 200,
-  versions: 1_000,
-  pictures: 400,
-  decisions: 50_000,
-}
+import { REGISTRY, kindOf, type RecordKind, type RecordOf } from './registry.ts'
 
 /** Kinds of pieces that a module began with, at most. */
 const MOST_CONTENTS = 20_000
@@ -31,16 +10,6 @@ const MOST_CONTENTS = 20_000
 /** Modules of one design at most, and how deep they stand within and are the same as one another. */
 export const MOST_MODULES = 600
 export const MOST_DEPTH = 60
-
-/** Entries that lists in records may have at most, where the schema has no bound of its own. */
-const MOST_ENTRIES: Partial<Record<RecordKind, Readonly<Record<string, number>>>> = {
-  parts: { aliases: 1_000 },
-  colours: { aliases: 1_000 },
-  sets: { stages: 1_000, lines: 20_000 },
-  copies: { stages: 1_000, missing: 20_000 },
-  holdings: { reserved: 500 },
-  shops: { bands: 200 },
-}
 
 /** Signs in an id that an address on the web would read as its own. */
 // eslint-disable-next-line no-control-regex
@@ -54,18 +23,18 @@ export function recordFault<K extends RecordKind>(kind: K, record: RecordOf<K>):
   const { id } = record as { id: string }
   // Offers are never in an address, and their ids name decorations, which may hold anything.
   if (kind !== 'offers' && NO_ID.test(id))
-    return `The id of a ${RECORD_WORDS[kind]} holds a sign (one of / ? # % \\) that ids must not have.`
-  const entries: Readonly<Record<string, number>> = MOST_ENTRIES[kind] ?? {}
-  for (const [field, most] of Object.entries(entries)) {
+    return `The id of a ${REGISTRY[kind].word} holds a sign (one of / ? # % \\) that ids must not have.`
+  const { word, lists = {} } = kindOf(kind)
+  for (const [field, most] of Object.entries(lists as Readonly<Record<string, number>>)) {
     const list = (record as Record<string, unknown>)[field]
     if (Array.isArray(list) && list.length > most)
-      return `The list “${field}” of a ${RECORD_WORDS[kind]} has ${list.length.toLocaleString('en')} entries; ${most.toLocaleString('en')} are the most that can be shown.`
+      return `The list “${field}” of a ${word} has ${formatNumber(list.length)} entries; ${formatNumber(most)} are the most that can be shown.`
   }
   switch (kind) {
     case 'builds': {
       const shops = Object.keys((record as RecordOf<'builds'>).rules.shops).length
-      return shops > MOST_RECORDS.shops
-        ? `The rules of a build name ${shops.toLocaleString('en')} shops; ${MOST_RECORDS.shops.toLocaleString('en')} are the most there can be.`
+      return shops > REGISTRY.shops.most
+        ? `The rules of a build name ${formatNumber(shops)} shops; ${formatNumber(REGISTRY.shops.most)} are the most there can be.`
         : undefined
     }
     case 'plans': {
@@ -97,12 +66,12 @@ function designFault(design: Design): string | undefined {
   let places = 0
   for (const [id, sum] of placesOfLines(design)) if (!inner.has(id)) places += sum
   return places > MOST_PLACES
-    ? `The lines of a design come to more than ${MOST_PLACES.toLocaleString('en')} places, as modules are the same as others. Make fewer of them the same.`
+    ? `The lines of a design come to more than ${formatNumber(MOST_PLACES)} places, as modules are the same as others. Make fewer of them the same.`
     : undefined
 }
 
 /** What is wrong with how many records of a kind there are; undefined when nothing is. */
 export const countFault = (kind: RecordKind, count: number): string | undefined =>
-  count > MOST_RECORDS[kind]
-    ? `There are ${count.toLocaleString('en')} records of the kind “${RECORD_WORDS[kind]}”; ${MOST_RECORDS[kind].toLocaleString('en')} are the most that can be kept.`
+  count > REGISTRY[kind].most
+    ? `There are ${formatNumber(count)} records of the kind “${REGISTRY[kind].word}”; ${formatNumber(REGISTRY[kind].most)} are the most that can be kept.`
     : undefined

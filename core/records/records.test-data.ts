@@ -5,8 +5,8 @@ import type { SourcingPlan } from '../sourcing/plan.ts'
 import type { SourcingProblem } from '../sourcing/problem.ts'
 import { colourId } from '../units/ids.ts'
 import { currency } from '../units/money.ts'
-import { defaultRules } from '../build/build.ts'
-import type { Records } from './record-kinds.ts'
+import { defaultRules } from '../build/house-rules.ts'
+import type { Records } from './registry.ts'
 
 export const AT = '2026-01-01T00:00:00.000Z'
 export const [PLATE, BRICK, TILE] = ['plate 2x4', 'brick 1x2', 'tile 1x1'].map(partFromName)

@@ -1,7 +1,6 @@
 import type * as v from 'valibot'
-import type { RecordKind } from './record-kinds.ts'
+import { REGISTRY, type RecordKind } from './registry.ts'
 import { formatMoney } from '../units/money.ts'
-import { RECORD_WORDS } from './record-words.ts'
 
 /** What fields are called where their name is not the word for it. */
 const FIELD_WORDS: Readonly<Record<string, string>> = {
@@ -60,7 +59,7 @@ export function unfitWords(kind: RecordKind, record: unknown, issue: v.BaseIssue
   const last = keys.findLast((k): k is string => typeof k === 'string')
   const inner = (issue.path ?? []).findLast((p) => typeof p.key === 'number')?.value
   const called = calledIn(inner) || calledIn(record)
-  const whole = `${RECORD_WORDS[kind]}${called === '' ? '' : ` “${called}”`}`
+  const whole = `${REGISTRY[kind].word}${called === '' ? '' : ` “${called}”`}`
   if (last === undefined) return `This ${whole} is not as it should be: ${issue.message.slice(0, 200)}.`
   const { currency } = (record ?? {}) as { currency?: unknown }
   if (MONEY.has(last) && typeof currency === 'string' && issue.type === 'max_value')

@@ -3,10 +3,10 @@ import { copyContents } from '../donors/copy-contents.ts'
 import type { Copy, DonorSet } from '../donors/donor-set.ts'
 import type { LotPieces } from './lot.ts'
 import type { PlaceId } from '../units/ids.ts'
-import type { Tally } from '../netting/count.ts'
+import type { Drawn } from './drawn.ts'
 
-/** What a copy holds and the tallied design does not use, item by item. The copy must be as it was counted. */
-export function leftovers(set: DonorSet, copy: Copy, result: Tally): { item: ItemKey; qty: number }[] {
+/** What a copy holds and the tallied design does not use, item by item. The copy must be as it was when its pieces were counted. */
+export function leftovers(set: DonorSet, copy: Copy, result: Drawn): { item: ItemKey; qty: number }[] {
   const left = new Map<ItemKey, number>()
   for (const { item, qty } of copyContents(set, copy)) left.set(item, (left.get(item) ?? 0) + qty)
   for (const line of result.lines)
@@ -25,7 +25,7 @@ export const isThere = ({ state }: Pick<Copy, 'state'>): boolean => state === 'o
 export function putAway(
   set: DonorSet,
   copy: Copy,
-  result: Tally,
+  result: Drawn,
   place: PlaceId,
 ): { readonly lots: readonly LotPieces[]; readonly copy: Copy; readonly pieces: number } | undefined {
   const left = isThere(copy) ? leftovers(set, copy, result) : []

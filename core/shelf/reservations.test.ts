@@ -12,7 +12,7 @@ import {
   type PlaceId,
 } from '../units/ids.ts'
 import { currency } from '../units/money.ts'
-import { defaultRules } from '../build/build.ts'
+import { defaultRules } from '../build/house-rules.ts'
 import { findConflicts, release, reserve, reservedFor } from './reservations.ts'
 import { tally } from '../netting/count.ts'
 

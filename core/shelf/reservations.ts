@@ -1,10 +1,10 @@
 import type { ItemKey } from '../catalogue/item.ts'
 import type { Holding } from './holding.ts'
 import type { BuildId, HoldingId } from '../units/ids.ts'
-import type { Tally } from '../netting/count.ts'
+import type { Drawn } from './drawn.ts'
 
 /** Pieces each holding gives to a build, by its tally. */
-function drawn(tally: Tally): Map<HoldingId, number> {
+function drawn(tally: Drawn): Map<HoldingId, number> {
   const result = new Map<HoldingId, number>()
   for (const line of tally.lines)
     for (const { source, qty } of line.pegs)
@@ -13,7 +13,7 @@ function drawn(tally: Tally): Map<HoldingId, number> {
 }
 
 /** Reserves for a build just what its tally draws from the shelf; its earlier reservations give way. Changed holdings only. */
-export function reserve(build: BuildId, tally: Tally, holdings: readonly Holding[]): Holding[] {
+export function reserve(build: BuildId, tally: Drawn, holdings: readonly Holding[]): Holding[] {
   const uses = drawn(tally)
   return holdings.flatMap((holding) => {
     const qty = uses.get(holding.id) ?? 0
@@ -54,7 +54,7 @@ export type Conflict = {
 
 /** Every item counted twice: the builds together draw more from a holding than it has. */
 export function findConflicts(
-  tallies: readonly { readonly build: BuildId; readonly tally: Tally }[],
+  tallies: readonly { readonly build: BuildId; readonly tally: Drawn }[],
   holdings: readonly Holding[],
 ): Conflict[] {
   const uses = tallies.map(({ build, tally }) => ({ build, drawn: drawn(tally) }))

@@ -1,3 +1,4 @@
+import { shortOfMinimum } from '../costs/order-cost.ts'
 import { Coverer, settleCover } from './greedy-cover.ts'
 import { buildNetwork, type Network } from './presolve.ts'
 import type { SourcingProblem } from './problem.ts'
@@ -68,7 +69,7 @@ function settleWith(net: Network, open: Uint8Array): NaiveResult {
     if (offer) goods.set(offer.shop, (goods.get(offer.shop) ?? 0) + packs * offer.pack * offer.price)
   }
   const filler = net.problem.shops.reduce(
-    (sum, s) => sum + (goods.has(s.id) ? Math.max(0, s.minOrder - (goods.get(s.id) ?? 0)) : 0),
+    (sum, s) => sum + (goods.has(s.id) ? shortOfMinimum(s, goods.get(s.id) ?? 0) : 0),
     0,
   )
   return { kind: 'plan', total: verdict.total + filler, shops: goods.size, penalties: verdict.cost.penalties }

@@ -1,3 +1,4 @@
+import { serviceFee, shippingFee } from '../costs/order-cost.ts'
 import type { NetAccept, NetLine, Network } from './presolve.ts'
 import type { Decisions } from './plan.ts'
 
@@ -270,18 +271,10 @@ export class Coverer {
       if (!shop || open[s] !== 1 || ((this.#count[s] ?? 0) === 0 && shop.status !== 'pinned')) continue
       const basket = Math.max(this.#value[s] ?? 0, shop.minOrder)
       cost += basket + shop.handling + shop.lineFee * (this.#count[s] ?? 0)
-      if (shop.service && basket < shop.service.threshold)
-        cost += Math.min(shop.service.fee, shop.service.threshold - basket)
-      if (shop.bands.length > 0) {
-        const mass = this.#mass[s] ?? 0
-        let fee = this.miss
-        for (const band of shop.bands)
-          if (mass <= band.maxMass) {
-            fee = band.fee
-            break
-          }
-        cost += fee
-      }
+      const service = serviceFee(shop.service, basket)
+      // Filling the basket up may be cheaper than the fee.
+      if (service > 0) cost += Math.min(service, (shop.service?.threshold ?? 0) - basket)
+      cost += shippingFee(shop.bands, this.#mass[s] ?? 0) ?? this.miss
     }
     return cost
   }

@@ -7,8 +7,20 @@ export type Verdict =
       readonly cost: PlanCost
       readonly total: number
       readonly surplus: ReadonlyMap<string, number>
+      /** What each shop's order costs, without import charges. */
+      readonly orders: ReadonlyMap<string, ShopOrder>
     }
   | { readonly ok: false; readonly faults: readonly string[] }
+
+/** One shop's order: goods and fees in minor units, milligrams. */
+export type ShopOrder = {
+  readonly goods: number
+  readonly mass: number
+  readonly shipping: number
+  readonly handling: number
+  readonly lineFees: number
+  readonly service: number
+}
 
 /**
  * Recomputes a plan's feasibility and cost from the problem and the decisions alone. Shares no arithmetic with the
@@ -65,28 +77,26 @@ export function verifyPlan(problem: SourcingProblem, plan: Decisions): Verdict {
   }
 
   // Shops and their rules.
-  let shipping = 0
-  let handling = 0
-  let lineFees = 0
-  let service = 0
-  let goods = 0
-  for (const [id, value] of goodsByShop) {
+  const orders = new Map<string, ShopOrder>()
+  for (const [id, goods] of goodsByShop) {
     const shop = shopById.get(id)
     if (!shop) continue
-    goods += value
     if (shop.status === 'excluded') faults.push(`shop "${id}" is excluded`)
     if (problem.deadlineDays !== null && shop.leadDays > problem.deadlineDays)
       faults.push(`shop "${id}" takes ${shop.leadDays} days, the deadline is ${problem.deadlineDays}`)
-    if (value < shop.minOrder) faults.push(`shop "${id}": goods ${value} below the minimum order ${shop.minOrder}`)
-    handling += shop.handling
-    lineFees += shop.lineFee * (linesByShop.get(id) ?? 0)
-    if (shop.service && value < shop.service.threshold) service += shop.service.fee
-    if (shop.bands.length > 0) {
-      const mass = massByShop.get(id) ?? 0
-      const band = shop.bands.find((b) => mass <= b.maxMass)
-      if (band) shipping += band.fee
-      else faults.push(`shop "${id}": the parcel weighs ${mass} mg, more than its heaviest band`)
-    }
+    if (goods < shop.minOrder) faults.push(`shop "${id}": goods ${goods} below the minimum order ${shop.minOrder}`)
+    const mass = massByShop.get(id) ?? 0
+    const band = shop.bands.find((b) => mass <= b.maxMass)
+    if (shop.bands.length > 0 && !band)
+      faults.push(`shop "${id}": the parcel weighs ${mass} mg, more than its heaviest band`)
+    orders.set(id, {
+      goods,
+      mass,
+      shipping: band?.fee ?? 0,
+      handling: shop.handling,
+      lineFees: shop.lineFee * (linesByShop.get(id) ?? 0),
+      service: shop.service && goods < shop.service.threshold ? shop.service.fee : 0,
+    })
   }
   if (problem.maxShops !== null && goodsByShop.size > problem.maxShops)
     faults.push(`${goodsByShop.size} shops used, at most ${problem.maxShops} allowed`)
@@ -141,6 +151,16 @@ export function verifyPlan(problem: SourcingProblem, plan: Decisions): Verdict {
   }
 
   if (faults.length > 0) return { ok: false, faults }
-  const cost: PlanCost = { goods, shipping, handling, lineFees, service, sets: setCost, penalties, credit }
-  return { ok: true, cost, total: totalOf(cost), surplus }
+  const sum = (part: keyof ShopOrder) => [...orders.values()].reduce((all, order) => all + order[part], 0)
+  const cost: PlanCost = {
+    goods: sum('goods'),
+    shipping: sum('shipping'),
+    handling: sum('handling'),
+    lineFees: sum('lineFees'),
+    service: sum('service'),
+    sets: setCost,
+    penalties,
+    credit,
+  }
+  return { ok: true, cost, total: totalOf(cost), surplus, orders }
 }

@@ -1,3 +1,4 @@
+import { pricesIn } from '../offers/loose-prices.ts'
 import fc from 'fast-check'
 import { itemKey, splitItemKey, type ItemKey } from '../catalogue/item.ts'
 import { partFromName } from '../catalogue/part.ts'
@@ -15,11 +16,12 @@ import {
   type SetId,
 } from '../units/ids.ts'
 import { currency } from '../units/money.ts'
-import { defaultRules } from '../build/build.ts'
+import { defaultRules } from '../build/house-rules.ts'
 import { compareColourways } from './colourways.ts'
 import { goodsPricer } from '../offers/goods-cost.ts'
 import { knownItems } from '../catalogue/availability.ts'
-import type { Offer, Shop } from '../offers/offer.ts'
+import type { Offer } from '../offers/offer.ts'
+import type { Shop } from '../offers/shop.ts'
 import type { Snapshot } from '../netting/snapshot.ts'
 
 const EUR = currency('EUR')
@@ -137,18 +139,20 @@ test('schemes stand side by side with what changes, what exists, what is short a
     ],
     parts: new Map(PARTS.map((p) => [p.id, p])),
   }
-  const known = knownItems({ ...snapshot, offers, shops: [shop] }, 'EUR')
+  const known = knownItems({ ...snapshot, prices: pricesIn({ offers, shops: [shop] }, 'EUR') })
   expect([key(BRICK, chalk), key(BRICK, soot), key(PLATE, spruce)].map((k) => known.standingOf(k).kind)).toEqual([
     'held',
     'never seen',
     'seen',
   ])
-  expect(knownItems({ ...snapshot, holdings: [], offers, shops: [shop] }, 'EUR').standingOf(key(BRICK, chalk))).toEqual(
-    {
-      kind: 'offered',
-      from: 7,
-    },
-  )
+  expect(
+    knownItems({ ...snapshot, holdings: [], prices: pricesIn({ offers, shops: [shop] }, 'EUR') }).standingOf(
+      key(BRICK, chalk),
+    ),
+  ).toEqual({
+    kind: 'offered',
+    from: 7,
+  })
   // In chalk one brick is there and three are short: two packs of two. The locked plates stay soot, which nobody has.
   const [drawn, scheme] = compareColourways(snapshot, known, goodsPricer(offers, [shop], 'EUR', defaultRules))
   expect(drawn).toMatchObject({ id: null, changed: 0, short: 6, cost: 0, unavailable: 6 })

@@ -2,7 +2,8 @@ import fc from 'fast-check'
 import { itemKey, type ItemKey } from '../catalogue/item.ts'
 import type { DonorSet } from '../donors/donor-set.ts'
 import { colourId, partId, type SetId } from '../units/ids.ts'
-import { copiesCurve, copyValue, loosePrices, shortfallAfter, type LooseMarket } from './donor-worth.ts'
+import { copiesCurve, copyValue, shortfallAfter, type LooseMarket } from './donor-worth.ts'
+import { loosePrices } from '../offers/loose-prices.ts'
 import { goodsFor, type PriceOf } from '../offers/goods-cost.ts'
 
 const [A, B, C] = ['plate 2x4', 'brick 1x2', 'figure head plain'].map((p) => itemKey(partId(p), colourId('Chalk'))) as [

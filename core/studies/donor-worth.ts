@@ -1,6 +1,7 @@
 import type { ItemKey } from '../catalogue/item.ts'
 import type { DonorSet } from '../donors/donor-set.ts'
 import { goodsFor, type PriceOf } from '../offers/goods-cost.ts'
+import type { LoosePrices } from '../offers/loose-prices.ts'
 
 /** Prices of loose pieces known from offers, minor units. */
 /** What loose pieces are known to cost: goods alone, under a build's rules. */
@@ -9,8 +10,6 @@ export type LooseMarket = {
   /** So many of an item at the cheapest allowed offers, in whole packs and up to their stock. */
   readonly priceOf: PriceOf
 }
-
-export type LoosePrices = ReadonlyMap<ItemKey, { readonly best: number; readonly median: number }>
 
 export type LeftoverFigure = {
   readonly name: string
@@ -142,20 +141,4 @@ export function copiesCurve(
     paid = paid === undefined || next.net === undefined ? undefined : paid + next.net
   }
   return steps
-}
-
-/** Best and lower median price per item of a list of prices. */
-export function loosePrices(offers: Iterable<{ readonly item: ItemKey; readonly price: number }>): LoosePrices {
-  const lists = new Map<ItemKey, number[]>()
-  for (const { item, price } of offers) {
-    const list = lists.get(item)
-    if (list) list.push(price)
-    else lists.set(item, [price])
-  }
-  return new Map(
-    [...lists].map(([item, list]) => {
-      list.sort((p, q) => p - q)
-      return [item, { best: list[0] ?? 0, median: list[Math.floor((list.length - 1) / 2)] ?? 0 }]
-    }),
-  )
 }

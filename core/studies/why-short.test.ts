@@ -13,7 +13,7 @@ import {
   type PlaceId,
 } from '../units/ids.ts'
 import { currency } from '../units/money.ts'
-import { defaultRules, type Rules } from '../build/build.ts'
+import { defaultRules, type Rules } from '../build/house-rules.ts'
 import { nearestColours } from '../catalogue/availability.ts'
 import { recolourings } from './recolouring.ts'
 import { remedies } from './relaxations.ts'

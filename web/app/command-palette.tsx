@@ -9,7 +9,7 @@ import { redoLast, undoLast } from '../data/perform.ts'
 import { useRecords } from '../data/records.tsx'
 import { ItemName } from '../ui/item-name.tsx'
 import { focusContent, focusContentNext } from '../ui/last-focus.ts'
-import { plural } from '../ui/screen.tsx'
+import { plural } from '../../core/units/numbers.ts'
 
 const GROUP =
   '[&_[cmdk-group-heading]]:px-2 [&_[cmdk-group-heading]]:py-1 [&_[cmdk-group-heading]]:text-xs [&_[cmdk-group-heading]]:text-soft'

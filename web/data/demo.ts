@@ -1,5 +1,11 @@
 import { inTermsOf } from '../../core/catalogue/merge-parts.ts'
-import { RECORD_KINDS, type RecordKind, type RecordOf } from '../../core/records/record-kinds.ts'
+import {
+  RECORD_KINDS,
+  REGISTRY,
+  type RecordKind,
+  type RecordOf,
+  type RecordsByKind,
+} from '../../core/records/registry.ts'
 import { add } from '../../storage/journal.ts'
 import type { Change } from '../../storage/journal-entry.ts'
 import { perform } from './perform.ts'
@@ -11,7 +17,7 @@ import type { RecordsView } from './records.tsx'
  */
 export async function loadDemo({ partByAlias }: Pick<RecordsView, 'partByAlias'>): Promise<boolean> {
   const { demoRecords } = await import('../../demo/scenario.ts')
-  const demo = inTermsOf(partByAlias, demoRecords())
+  const demo = inTermsOf<RecordsByKind>(partByAlias, demoRecords(), REGISTRY)
   const added = <K extends RecordKind>(kind: K) => add(kind, (demo[kind] ?? []) as readonly RecordOf<K>[])
   return perform(
     'Loaded the demo: mountain observatory',

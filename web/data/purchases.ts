@@ -1,6 +1,6 @@
 import { useQuery } from '@tanstack/react-query'
 import { useMemo } from 'react'
-import { landedTotal, planOrders, type Basket } from '../../core/costs/order-cost.ts'
+import { planLandedCost, planOrders, type Basket } from '../../core/sourcing/baskets.ts'
 import type { Build } from '../../core/build/build.ts'
 import type { KeptPlan } from '../../core/sourcing/kept-plan.ts'
 import { problemKey } from '../../core/sourcing/problem-key.ts'
@@ -104,7 +104,7 @@ export function usePurchase(build: Build | undefined): Purchase | undefined {
     return {
       kept,
       orders,
-      landed: fault === '' ? landedTotal(build, kept, orders) : undefined,
+      landed: fault === '' ? planLandedCost(build, kept, orders) : undefined,
       fault: fault === '' ? undefined : fault,
       ownProof: found.has(proofOf(kept)) || (proof === undefined ? undefined : proof === proofOf(kept)),
     }

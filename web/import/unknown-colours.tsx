@@ -4,7 +4,7 @@ import { ciede2000, hexToLab } from '../../core/colours/distance.ts'
 import { guessHex } from '../../core/colours/name-guess.ts'
 import { Button } from '../ui/button.tsx'
 import { Choice } from '../ui/fields.tsx'
-import { plural } from '../ui/screen.tsx'
+import { plural } from '../../core/units/numbers.ts'
 import type { ColourChoice } from './run-import.ts'
 
 /** Names that are drawn at once. */

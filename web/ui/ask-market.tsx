@@ -5,7 +5,7 @@ import type { ItemKey } from '../../core/catalogue/item.ts'
 import { fetchOffers } from '../data/market-client.ts'
 import { useRecords } from '../data/records.tsx'
 import { Button } from './button.tsx'
-import { plural } from './screen.tsx'
+import { plural } from '../../core/units/numbers.ts'
 
 /** Asks the market who has some items; what it answers is kept like any other offer. */
 export function AskMarket({ items, children }: { items: readonly ItemKey[]; children: string }) {

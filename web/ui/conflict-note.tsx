@@ -1,7 +1,7 @@
 import type { BuildId } from '../../core/units/ids.ts'
 import { useRecords } from '../data/records.tsx'
 import { useConflicts } from '../data/tallies.ts'
-import { plural } from './screen.tsx'
+import { plural } from '../../core/units/numbers.ts'
 
 /** Names what several builds count on: all of it, or what concerns one build. */
 export function ConflictNote({ build }: { build?: BuildId }) {

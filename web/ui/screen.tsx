@@ -31,6 +31,3 @@ export function Screen({
 export const Figure = ({ children }: { children: ReactNode }) => (
   <b className="font-bold whitespace-nowrap">{children}</b>
 )
-
-export const plural = (n: number, one: string, many = `${one}s`): string =>
-  `${n.toLocaleString('en').replace(/,/g, '\u202f')} ${n === 1 ? one : many}`

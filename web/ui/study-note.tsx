@@ -1,7 +1,7 @@
 import { RotateCcw, Square } from 'lucide-react'
 import type { StudyState } from '../data/use-study.ts'
 import { Button } from './button.tsx'
-import { plural } from './screen.tsx'
+import { plural } from '../../core/units/numbers.ts'
 
 /** Says that a question is being worked on, how far it is, and lets it be stopped; or that it failed, to ask again. */
 export function StudyNote({ study }: { study: Omit<StudyState<unknown>, 'value'> & { readonly value?: unknown } }) {

@@ -1,4 +1,5 @@
-import type { Form } from '../../../core/build/build.ts'
+import { formatNumber } from '../../../core/units/numbers.ts'
+import type { Form } from '../../../core/build/house-rules.ts'
 import { roomOf } from '../../../core/build/form.ts'
 import { Choice, Field, NumberInput, Tick } from '../../ui/fields.tsx'
 
@@ -32,8 +33,8 @@ export function FormFields({ form, onChange }: { form: Form; onChange: (label: s
       ))}
       {mm.length > 0 && (
         <p className="col-span-2 text-xs text-soft">
-          That is {mm.map((side) => side.toLocaleString('en')).join(' × ')} mm
-          {metres.length > 0 && <>, standing for {metres.map((m) => m.toLocaleString('en')).join(' × ')} m</>}.
+          That is {mm.map((side) => formatNumber(side)).join(' × ')} mm
+          {metres.length > 0 && <>, standing for {metres.map((m) => formatNumber(m)).join(' × ')} m</>}.
         </p>
       )}
       <Field label="Back">

@@ -1,4 +1,5 @@
-import { AIMS, STICKER_RULES, type Build, type Rules } from '../../../core/build/build.ts'
+import { type Build } from '../../../core/build/build.ts'
+import { AIMS, STICKER_RULES, type Rules } from '../../../core/build/house-rules.ts'
 import { PRESETS, presetOf } from '../../../core/build/presets.ts'
 import { edit } from '../../../storage/journal.ts'
 import { perform } from '../../data/perform.ts'

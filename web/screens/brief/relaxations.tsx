@@ -5,7 +5,7 @@ import { edit } from '../../../storage/journal.ts'
 import { perform } from '../../data/perform.ts'
 import { useStudy } from '../../data/use-study.ts'
 import { Button } from '../../ui/button.tsx'
-import { plural } from '../../ui/screen.tsx'
+import { plural } from '../../../core/units/numbers.ts'
 import { StudyNote } from '../../ui/study-note.tsx'
 
 /** What relaxing each house rule would bring, in pieces short; one press relaxes it. */

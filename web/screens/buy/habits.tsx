@@ -1,7 +1,7 @@
 import { scaleLinear } from 'd3-scale'
 import type { KeptPlan } from '../../../core/sourcing/kept-plan.ts'
 import { formatMoney } from '../../../core/units/money.ts'
-import { plural } from '../../ui/screen.tsx'
+import { plural } from '../../../core/units/numbers.ts'
 
 type Row = {
   readonly label: string

@@ -1,7 +1,7 @@
 import { ClipboardCopy, Download } from 'lucide-react'
 import { toast } from 'sonner'
-import { writeCsv } from '../../../core/formats/delimited.ts'
-import { printsBought, type Basket } from '../../../core/costs/order-cost.ts'
+import { basketText, basketsCsv } from '../../../core/formats/baskets-csv.ts'
+import { printsBought, type Basket } from '../../../core/sourcing/baskets.ts'
 import type { Build } from '../../../core/build/build.ts'
 import type { GoodsCost } from '../../../core/offers/goods-cost.ts'
 import type { Copy } from '../../../core/donors/donor-set.ts'
@@ -9,10 +9,10 @@ import { decimal, formatMoney } from '../../../core/units/money.ts'
 import { slug } from '../../../core/units/ids.ts'
 import { download } from '../../data/download.ts'
 import type { Purchase } from '../../data/purchases.ts'
-import { useRecords, type RecordsView } from '../../data/records.tsx'
+import { useRecords } from '../../data/records.tsx'
 import { Button } from '../../ui/button.tsx'
 import { ItemName } from '../../ui/item-name.tsx'
-import { plural } from '../../ui/screen.tsx'
+import { plural } from '../../../core/units/numbers.ts'
 import { CostStack } from './cost-stack.tsx'
 import { Habits } from './habits.tsx'
 import { PlanStandIns } from './plan-stand-ins.tsx'
@@ -97,7 +97,7 @@ export function PlanView({
           <h2 className="text-base font-semibold">{plural(orders.length, 'basket')}</h2>
           <Button
             onClick={() => {
-              download('baskets.csv', basketsCsv(orders, records), 'text/csv')
+              download('baskets.csv', basketsCsv(orders, records.nameItem), 'text/csv')
             }}
           >
             <Download size={14} aria-hidden="true" /> All baskets as CSV
@@ -143,7 +143,7 @@ function BasketView({ basket }: { basket: Basket }) {
         <div className="flex flex-wrap gap-2">
           <Button
             onClick={() => {
-              void navigator.clipboard.writeText(basketText(basket, records)).then(
+              void navigator.clipboard.writeText(basketText(basket, records.nameItem)).then(
                 () => toast.success(`Copied the basket of ${shop.name}`),
                 () => toast.error('The browser does not allow copying here. Download the file instead.'),
               )
@@ -153,7 +153,7 @@ function BasketView({ basket }: { basket: Basket }) {
           </Button>
           <Button
             onClick={() => {
-              download(`basket-${slug(shop.name)}.csv`, basketsCsv([basket], records), 'text/csv')
+              download(`basket-${slug(shop.name)}.csv`, basketsCsv([basket], records.nameItem), 'text/csv')
             }}
           >
             <Download size={14} aria-hidden="true" /> CSV
@@ -201,40 +201,4 @@ function BasketView({ basket }: { basket: Basket }) {
       </div>
     </details>
   )
-}
-
-function basketText(basket: Basket, records: RecordsView): string {
-  const lines = basket.lines.map(
-    (l) =>
-      `${l.pieces} x ${records.nameItem(l.item).name} (${l.offer.condition}) at ${decimal(l.offer.price, basket.shop.currency)}`,
-  )
-  return [
-    `${basket.shop.name}: ${plural(basket.pieces, 'piece')}, ${formatMoney(basket.total, basket.shop.currency)} with shipping and fees`,
-    ...lines,
-  ].join('\n')
-}
-
-function basketsCsv(orders: readonly Basket[], records: RecordsView): string {
-  return writeCsv([
-    ['shop', 'country', 'part', 'colour', 'pieces', 'packs', 'pack of', 'condition', 'price each', 'cost', 'currency'],
-    ...orders.flatMap((basket) =>
-      basket.lines.map((l) => {
-        const { part, colour } = records.nameItem(l.item)
-        const { currency } = basket.shop
-        return [
-          basket.shop.name,
-          basket.shop.country,
-          part.name,
-          colour.name,
-          l.pieces,
-          l.packs,
-          l.offer.pack,
-          l.offer.condition,
-          decimal(l.offer.price, currency),
-          decimal(l.cost, currency),
-          currency,
-        ]
-      }),
-    ),
-  ])
 }

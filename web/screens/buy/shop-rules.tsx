@@ -4,7 +4,7 @@ import { edit } from '../../../storage/journal.ts'
 import { perform } from '../../data/perform.ts'
 import { useRecords } from '../../data/records.tsx'
 import { Choice } from '../../ui/fields.tsx'
-import { plural } from '../../ui/screen.tsx'
+import { plural } from '../../../core/units/numbers.ts'
 
 const STANCES = [
   { value: 'free', label: 'free' },

@@ -2,7 +2,7 @@ import { itemOf } from '../../../core/sourcing/shortfall-task.ts'
 import type { Unreachable } from '../../../core/sourcing/plan.ts'
 import { useRecords } from '../../data/records.tsx'
 import { ItemName } from '../../ui/item-name.tsx'
-import { plural } from '../../ui/screen.tsx'
+import { plural } from '../../../core/units/numbers.ts'
 
 /** What no allowed shop has; named early, with the reason. */
 export function Unavailable({ lines, planned }: { lines: readonly Unreachable[]; planned: boolean }) {

@@ -3,8 +3,14 @@ import { useState } from 'react'
 import type { Part } from '../../../core/catalogue/part.ts'
 import { FAMILIES, type Shape } from '../../../core/catalogue/shape.ts'
 import { searchKey } from '../../../core/colours/colour.ts'
-import { mergeParts, renamePart } from '../../../core/catalogue/merge-parts.ts'
-import { RECORD_KINDS, type RecordKind, type RecordOf } from '../../../core/records/record-kinds.ts'
+import { mergeParts, renamePart, type TakenOver } from '../../../core/catalogue/merge-parts.ts'
+import {
+  RECORD_KINDS,
+  REGISTRY,
+  type RecordKind,
+  type RecordOf,
+  type RecordsByKind,
+} from '../../../core/records/registry.ts'
 import type { PartId } from '../../../core/units/ids.ts'
 import type { Change } from '../../../storage/journal-entry.ts'
 import { edit, editAll, rearrange, remove } from '../../../storage/journal.ts'
@@ -13,7 +19,7 @@ import { useRecords } from '../../data/records.tsx'
 import { Button } from '../../ui/button.tsx'
 import { Choice, CommitInput, Field, NumberInput, SearchInput } from '../../ui/fields.tsx'
 import { PiecePicture } from '../../ui/piece-picture.tsx'
-import { plural } from '../../ui/screen.tsx'
+import { plural } from '../../../core/units/numbers.ts'
 import type { PartRow } from './part-row.ts'
 
 const HANDS = [
@@ -184,17 +190,16 @@ function MergeInto({ part, onMerged }: { part: Part; onMerged: (into: PartId) =>
           .sort((p, q) => p.name.length - q.name.length)
           .slice(0, 6)
   const merge = async (into: Part) => {
-    const merged = mergeParts(part, into, records)
-    const edited = <K extends RecordKind>(kind: K) =>
-      editAll<K>(kind, records[kind] as readonly RecordOf<K>[], (merged.changed[kind] ?? []) as readonly RecordOf<K>[])
+    const merged = mergeParts<RecordsByKind>(part, into, records, REGISTRY)
+    const taken = <K extends RecordKind>(kind: K): Change[] => {
+      const { put, remove: gone } = merged.changes[kind] as TakenOver<RecordOf<K>>
+      const held = records[kind] as readonly RecordOf<K>[]
+      return [...editAll<K>(kind, held, put), remove(kind, gone)]
+    }
     const done = await perform(`Merged ${part.name} into ${into.name}`, [
       edit('parts', into, merged.part),
       remove('parts', [merged.removed]),
-      ...RECORD_KINDS.flatMap((kind): Change[] => edited(kind)),
-      ...rearrange(records.holdings, merged.shelf),
-      remove('decisions', merged.goneDecisions),
-      remove('offers', merged.goneOffers),
-      remove('plans', merged.gonePlans),
+      ...RECORD_KINDS.flatMap((kind): Change[] => taken(kind)),
     ])
     if (done) onMerged(into.id)
   }

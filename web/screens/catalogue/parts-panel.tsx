@@ -8,7 +8,7 @@ import { DataGrid, type Column } from '../../ui/data-grid.tsx'
 import { SearchInput, Tick } from '../../ui/fields.tsx'
 import { useFindText } from '../../ui/find-text.ts'
 import { PiecePicture } from '../../ui/piece-picture.tsx'
-import { plural } from '../../ui/screen.tsx'
+import { plural } from '../../../core/units/numbers.ts'
 import { PartInspector } from './part-inspector.tsx'
 import type { PartRow } from './part-row.ts'
 

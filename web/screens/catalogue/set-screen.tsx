@@ -21,7 +21,8 @@ import { DataGrid, type Column, type PastedCell } from '../../ui/data-grid.tsx'
 import { Choice, TextInput, Tick } from '../../ui/fields.tsx'
 import { ItemName } from '../../ui/item-name.tsx'
 import { QuickEntry } from '../../ui/quick-entry.tsx'
-import { Figure, plural, Screen } from '../../ui/screen.tsx'
+import { plural } from '../../../core/units/numbers.ts'
+import { Figure, Screen } from '../../ui/screen.tsx'
 import { SetFacts } from './set-facts.tsx'
 
 type Row = { readonly line: SetLine; readonly at: number }

@@ -1,3 +1,4 @@
+import { pricesIn } from '../../../core/offers/loose-prices.ts'
 import { useDeferredValue, useMemo, useState } from 'react'
 import { itemKey, splitItemKey } from '../../../core/catalogue/item.ts'
 import type { Part } from '../../../core/catalogue/part.ts'
@@ -12,7 +13,7 @@ import { useRecords } from '../../data/records.tsx'
 import { DataGrid, type Column } from '../../ui/data-grid.tsx'
 import { SearchInput, Tick } from '../../ui/fields.tsx'
 import { PiecePicture } from '../../ui/piece-picture.tsx'
-import { plural } from '../../ui/screen.tsx'
+import { plural } from '../../../core/units/numbers.ts'
 
 type Need = { readonly need: number; readonly short: number }
 type Row = { readonly part: Part; readonly needs: ReadonlyMap<ColourId, Need>; readonly total: number }
@@ -35,7 +36,7 @@ export function ColourGrid({
   const [shortOnly, setShortOnly] = useState(false)
   const find = useDeferredValue(text).toLowerCase().split(/\s+/).filter(Boolean)
   const known = useMemo(
-    () => knownItems({ holdings, sets, copies, offers, shops }, currency),
+    () => knownItems({ holdings, sets, copies, prices: pricesIn({ offers, shops }, currency) }),
     [holdings, sets, copies, offers, shops, currency],
   )
   const rows = useMemo(() => {

@@ -10,7 +10,7 @@ import { useRecords } from '../../data/records.tsx'
 import { useStudy } from '../../data/use-study.ts'
 import { Button } from '../../ui/button.tsx'
 import { Choice } from '../../ui/fields.tsx'
-import { plural } from '../../ui/screen.tsx'
+import { plural } from '../../../core/units/numbers.ts'
 import { StudyNote } from '../../ui/study-note.tsx'
 import { Swatch } from '../../ui/swatch.tsx'
 

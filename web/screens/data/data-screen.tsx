@@ -1,7 +1,7 @@
 import { Download, FileUp, Redo2, Undo2 } from 'lucide-react'
 import { useRef, useState } from 'react'
 import { toast } from 'sonner'
-import { RECORD_KINDS, type RecordKind } from '../../../core/records/record-kinds.ts'
+import { RECORD_KINDS, type RecordKind } from '../../../core/records/registry.ts'
 import { MAX_JOB_BYTES } from '../../../core/formats/job-file.ts'
 import type { ListKind } from '../../../core/formats/list-columns.ts'
 import { countRecords } from '../../../storage/job.ts'
@@ -20,7 +20,8 @@ import { useStored } from '../../data/stored.ts'
 import { ImportDialog } from '../../import/import-dialog.tsx'
 import { Button } from '../../ui/button.tsx'
 import { Dialog } from '../../ui/dialog.tsx'
-import { Figure, plural, Screen } from '../../ui/screen.tsx'
+import { plural } from '../../../core/units/numbers.ts'
+import { Figure, Screen } from '../../ui/screen.tsx'
 
 const KIND_LABELS: Record<RecordKind, string> = {
   parts: 'parts',

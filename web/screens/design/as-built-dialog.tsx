@@ -8,7 +8,7 @@ import { useRecords } from '../../data/records.tsx'
 import { Button } from '../../ui/button.tsx'
 import { Dialog } from '../../ui/dialog.tsx'
 import { Choice, Field, TextInput } from '../../ui/fields.tsx'
-import { plural } from '../../ui/screen.tsx'
+import { plural } from '../../../core/units/numbers.ts'
 import { readLines } from '../../ui/quick-entry.tsx'
 import type { StartDialogProps } from './start-dialog-props.ts'
 

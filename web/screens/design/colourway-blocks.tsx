@@ -1,5 +1,5 @@
 import { ItemName } from '../../ui/item-name.tsx'
-import { plural } from '../../ui/screen.tsx'
+import { plural } from '../../../core/units/numbers.ts'
 import { WhatWouldDo } from './standing.tsx'
 import type { useKnown } from './use-known.ts'
 

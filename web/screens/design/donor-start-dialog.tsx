@@ -4,7 +4,7 @@ import { fresh } from '../../data/database.ts'
 import { Button } from '../../ui/button.tsx'
 import { Dialog } from '../../ui/dialog.tsx'
 import { Choice, Tick } from '../../ui/fields.tsx'
-import { plural } from '../../ui/screen.tsx'
+import { plural } from '../../../core/units/numbers.ts'
 import type { StartDialogProps } from './start-dialog-props.ts'
 
 /** A design begun from a donor: its stages become modules, to be thinned out and added to. */

@@ -18,7 +18,7 @@ import { Button } from '../../ui/button.tsx'
 import { ItemName } from '../../ui/item-name.tsx'
 import { PiecePicture } from '../../ui/piece-picture.tsx'
 import { QuickEntry } from '../../ui/quick-entry.tsx'
-import { plural } from '../../ui/screen.tsx'
+import { plural } from '../../../core/units/numbers.ts'
 import type { EditDesign } from './edit-design.ts'
 
 /** The cast: what each figure is made of, who lends it, what holds it up, and how few donors would do. */

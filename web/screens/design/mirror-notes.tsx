@@ -7,7 +7,7 @@ import type { Tally } from '../../../core/netting/count.ts'
 import type { ModuleId } from '../../../core/units/ids.ts'
 import { useRecords } from '../../data/records.tsx'
 import { ItemName } from '../../ui/item-name.tsx'
-import { plural } from '../../ui/screen.tsx'
+import { plural } from '../../../core/units/numbers.ts'
 
 /** Handed parts that a mirrored module keeps although nothing mirrors them. */
 export function MirrorNotes({ module, snapshot, result }: { module: Module; snapshot: Snapshot; result: Tally }) {

@@ -8,7 +8,7 @@ import { useRecords } from '../../data/records.tsx'
 import { Button } from '../../ui/button.tsx'
 import { Choice, Tick } from '../../ui/fields.tsx'
 import { PiecePicture } from '../../ui/piece-picture.tsx'
-import { plural } from '../../ui/screen.tsx'
+import { plural } from '../../../core/units/numbers.ts'
 import { useGrowing } from '../../ui/use-growing.ts'
 import { Swatch } from '../../ui/swatch.tsx'
 

@@ -7,7 +7,7 @@ import { nowIso } from '../../data/database.ts'
 import { Button } from '../../ui/button.tsx'
 import { Choice, CommitInput } from '../../ui/fields.tsx'
 import { ItemName } from '../../ui/item-name.tsx'
-import { plural } from '../../ui/screen.tsx'
+import { plural } from '../../../core/units/numbers.ts'
 import { sourceWords } from '../../ui/source-words.ts'
 import type { EditDesign } from './edit-design.ts'
 

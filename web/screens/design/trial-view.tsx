@@ -5,7 +5,7 @@ import type { MockUp } from '../../../core/studies/mock-up.ts'
 import type { Snapshot } from '../../../core/netting/snapshot.ts'
 import { useStudy } from '../../data/use-study.ts'
 import { NumberInput, Tick } from '../../ui/fields.tsx'
-import { plural } from '../../ui/screen.tsx'
+import { formatNumber, plural } from '../../../core/units/numbers.ts'
 import { StudyNote } from '../../ui/study-note.tsx'
 import type { EditDesign } from './edit-design.ts'
 import { TrialDetails } from './trial-details.tsx'
@@ -29,8 +29,8 @@ export function TrialView({ edit, snapshot }: { edit: EditDesign; snapshot: Snap
     <div className="grid min-h-0 flex-1 grid-cols-[minmax(0,1fr)_22rem] gap-6 overflow-auto max-[960px]:grid-cols-1">
       <div className="flex min-w-0 flex-col gap-3">
         <p className="text-sm">
-          <b>{total.area.toLocaleString('en').replace(/,/g, '\u202f')}</b> square studs on the ground,{' '}
-          <b>{total.height}</b> plates at the highest; the brief has {space}
+          <b>{formatNumber(total.area)}</b> square studs on the ground, <b>{total.height}</b> plates at the highest; the
+          brief has {space}
           {form.height === null ? '' : `, ${form.height} plates`}.
           {total.open.length > 0 && ` ${plural(total.open.length, 'module has', 'modules have')} no size yet.`}
         </p>

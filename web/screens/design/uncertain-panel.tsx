@@ -5,7 +5,7 @@ import { isUncertain, type OrderFault, type OrderStudy } from '../../../core/stu
 import { formatMoney } from '../../../core/units/money.ts'
 import { useStudy } from '../../data/use-study.ts'
 import { Button } from '../../ui/button.tsx'
-import { plural } from '../../ui/screen.tsx'
+import { plural } from '../../../core/units/numbers.ts'
 import { StudyNote } from '../../ui/study-note.tsx'
 
 /** For each of three purchases. */

@@ -1,3 +1,4 @@
+import { pricesIn } from '../../../core/offers/loose-prices.ts'
 import { useMemo } from 'react'
 import { knownItems } from '../../../core/catalogue/availability.ts'
 import { useRecords } from '../../data/records.tsx'
@@ -6,7 +7,7 @@ import { useRecords } from '../../data/records.tsx'
 export function useKnown(currency: string) {
   const { holdings, sets, copies, offers, shops } = useRecords()
   return useMemo(
-    () => knownItems({ holdings, sets, copies, offers, shops }, currency),
+    () => knownItems({ holdings, sets, copies, prices: pricesIn({ offers, shops }, currency) }),
     [holdings, sets, copies, offers, shops, currency],
   )
 }

@@ -6,7 +6,7 @@ import { useRecords } from '../../data/records.tsx'
 import { DataGrid } from '../../ui/data-grid.tsx'
 import { Choice } from '../../ui/fields.tsx'
 import { ItemName } from '../../ui/item-name.tsx'
-import { plural } from '../../ui/screen.tsx'
+import { plural } from '../../../core/units/numbers.ts'
 
 /** Two donor sets side by side: what they share, what only one has, the colours each is strong in. */
 export function ComparePanel({ sets }: { sets: readonly DonorSet[] }) {

@@ -19,7 +19,7 @@ import { Button } from '../../ui/button.tsx'
 import { DataGrid } from '../../ui/data-grid.tsx'
 import { Choice, CommitInput, Field, SearchInput, Tick, Toggle } from '../../ui/fields.tsx'
 import { ItemName } from '../../ui/item-name.tsx'
-import { plural } from '../../ui/screen.tsx'
+import { plural } from '../../../core/units/numbers.ts'
 import { STATES, type CopyRow } from './copy-rows.ts'
 
 const NO_BUILD = 'none'

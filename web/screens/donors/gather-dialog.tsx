@@ -12,7 +12,7 @@ import { DataGrid } from '../../ui/data-grid.tsx'
 import { Dialog } from '../../ui/dialog.tsx'
 import { Choice, Field } from '../../ui/fields.tsx'
 import { ItemName } from '../../ui/item-name.tsx'
-import { plural } from '../../ui/screen.tsx'
+import { plural } from '../../../core/units/numbers.ts'
 
 /** A set that exists only as loose pieces: how complete it is, what completing it would cost, gathering it as one act. */
 export function GatherDialog({ build, onClose }: { build: BuildId; onClose: () => void }) {

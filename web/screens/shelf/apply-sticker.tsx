@@ -12,7 +12,7 @@ import { Button } from '../../ui/button.tsx'
 import { Dialog } from '../../ui/dialog.tsx'
 import { SearchInput } from '../../ui/fields.tsx'
 import { ItemName } from '../../ui/item-name.tsx'
-import { plural } from '../../ui/screen.tsx'
+import { plural } from '../../../core/units/numbers.ts'
 
 /** Applies loose stickers to plain pieces found by name: one sticker a piece. */
 export function ApplySticker({ holding }: { holding: Holding }) {

@@ -5,7 +5,7 @@ import { recount } from '../../../storage/journal.ts'
 import { perform } from '../../data/perform.ts'
 import { useRecords } from '../../data/records.tsx'
 import { Button } from '../../ui/button.tsx'
-import { plural } from '../../ui/screen.tsx'
+import { plural } from '../../../core/units/numbers.ts'
 
 /** A count under way: how far it is, what differs, and settling it as one act. */
 export function CountTools({

@@ -9,7 +9,7 @@ import { perform } from '../../data/perform.ts'
 import { useRecords } from '../../data/records.tsx'
 import { Button } from '../../ui/button.tsx'
 import { Choice, NumberInput } from '../../ui/fields.tsx'
-import { plural } from '../../ui/screen.tsx'
+import { plural } from '../../../core/units/numbers.ts'
 import { ApplySticker } from './apply-sticker.tsx'
 
 /** What can be done with the chosen holding: move all or part of it, or take it off the shelf. */

@@ -6,7 +6,7 @@ import { useTallies, type BuildTally } from '../../data/tallies.ts'
 import { useStudy } from '../../data/use-study.ts'
 import { StudyNote } from '../../ui/study-note.tsx'
 import { Toggle } from '../../ui/fields.tsx'
-import { plural } from '../../ui/screen.tsx'
+import { plural } from '../../../core/units/numbers.ts'
 
 /** A finished model: whether it may be taken apart, and what that means for each build. */
 export function ModelNote({ model }: { model: Place }) {

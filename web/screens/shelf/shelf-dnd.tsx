@@ -12,7 +12,7 @@ import { mayStandIn } from '../../../core/shelf/place-state.ts'
 import { edit, moveTo } from '../../../storage/journal.ts'
 import { perform } from '../../data/perform.ts'
 import { useRecords } from '../../data/records.tsx'
-import { plural } from '../../ui/screen.tsx'
+import { plural } from '../../../core/units/numbers.ts'
 import type { Dragged, DropOn } from './place-list.tsx'
 
 /**

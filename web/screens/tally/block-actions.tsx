@@ -10,7 +10,7 @@ import { edit } from '../../../storage/journal.ts'
 import { decide } from '../../data/decide.ts'
 import { perform } from '../../data/perform.ts'
 import { Menu, type MenuEntry } from '../../ui/menu.tsx'
-import { plural } from '../../ui/screen.tsx'
+import { plural } from '../../../core/units/numbers.ts'
 
 /** Thresholds offered for accepting stand-ins, in points. */
 const UP_TO = [2, 4, 8]

@@ -3,7 +3,7 @@ import type { TallyLine } from '../../../core/netting/count.ts'
 import { Button } from '../../ui/button.tsx'
 import { CoverageLegend, CoverageStrip } from '../../ui/coverage-strip.tsx'
 import { ItemName } from '../../ui/item-name.tsx'
-import { plural } from '../../ui/screen.tsx'
+import { plural } from '../../../core/units/numbers.ts'
 
 const MOST_SHOWN = 200
 

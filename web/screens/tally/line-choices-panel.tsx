@@ -13,7 +13,7 @@ import { AnswerNote } from '../../ui/answer-note.tsx'
 import { Button } from '../../ui/button.tsx'
 import { ItemName } from '../../ui/item-name.tsx'
 import { Menu } from '../../ui/menu.tsx'
-import { plural } from '../../ui/screen.tsx'
+import { plural } from '../../../core/units/numbers.ts'
 import { sourceWords } from '../../ui/source-words.ts'
 import { STAND_IN_WORDS } from '../../ui/stand-in-words.ts'
 

@@ -15,7 +15,7 @@ import { perform } from '../../data/perform.ts'
 import { useRecords, type RecordsView } from '../../data/records.tsx'
 import { useStudy } from '../../data/use-study.ts'
 import { Button } from '../../ui/button.tsx'
-import { plural } from '../../ui/screen.tsx'
+import { plural } from '../../../core/units/numbers.ts'
 import { StudyNote } from '../../ui/study-note.tsx'
 
 /** What would help a short line, ranked by its effect on it; worked out when asked for. */

@@ -7,7 +7,7 @@ import { useRecords } from '../../data/records.tsx'
 import { Button } from '../../ui/button.tsx'
 import { ItemName } from '../../ui/item-name.tsx'
 import { LookAlikeNote } from '../../ui/look-alike-note.tsx'
-import { plural } from '../../ui/screen.tsx'
+import { plural } from '../../../core/units/numbers.ts'
 import { sourceWords } from '../../ui/source-words.ts'
 
 /** What to fetch from one source, with a warning where pieces of it are easily mixed up. */

@@ -1,0 +1,39 @@
+import type { ItemKey } from '../catalogue/item.ts'
+import type { Basket } from '../sourcing/baskets.ts'
+import { decimal, formatMoney } from '../units/money.ts'
+import { plural } from '../units/numbers.ts'
+import { writeCsv } from './delimited.ts'
+
+/** How an item is called: by its part and colour, and in full. */
+type NameItem = (item: ItemKey) => {
+  readonly name: string
+  readonly part: { readonly name: string }
+  readonly colour: { readonly name: string }
+}
+
+/** Baskets as a table (RFC 4180), a row a line; money as decimals of the shop's currency. */
+export function basketsCsv(orders: readonly Basket[], nameItem: NameItem): string {
+  return writeCsv([
+    ['shop', 'country', 'part', 'colour', 'pieces', 'packs', 'pack of', 'condition', 'price each', 'cost', 'currency'],
+    ...orders.flatMap(({ shop, lines }) =>
+      lines.map((l) => {
+        const { part, colour } = nameItem(l.item)
+        const { name, country, currency } = shop
+        const [price, cost] = [decimal(l.offer.price, currency), decimal(l.cost, currency)]
+        const { pack, condition } = l.offer
+        return [name, country, part.name, colour.name, l.pieces, l.packs, pack, condition, price, cost, currency]
+      }),
+    ),
+  ])
+}
+
+/** One basket in words, a line each, to be pasted into a message. */
+export function basketText({ shop, lines, pieces, total }: Basket, nameItem: NameItem): string {
+  return [
+    `${shop.name}: ${plural(pieces, 'piece')}, ${formatMoney(total, shop.currency)} with shipping and fees`,
+    ...lines.map(
+      (l) =>
+        `${l.pieces} x ${nameItem(l.item).name} (${l.offer.condition}) at ${decimal(l.offer.price, shop.currency)}`,
+    ),
+  ].join('\n')
+}

@@ -1,0 +1,40 @@
+import * as v from 'valibot'
+
+import { CurrencySchema } from '../units/money.ts'
+
+export const ShopText = v.pipe(v.string(), v.minLength(1), v.maxLength(120))
+export const ShopCount = v.pipe(v.number(), v.integer(), v.minValue(0), v.maxValue(1e12))
+
+/** A shop and its terms, as kept with the build's data; money in minor units of `currency`, mass in milligrams. */
+export const ShopSchema = v.object({
+  id: ShopText,
+  name: ShopText,
+  country: v.pipe(v.string(), v.regex(/^[A-Z]{2}$/)),
+  kind: v.picklist(['shop', 'counter']),
+  currency: CurrencySchema,
+  minOrder: ShopCount,
+  /** Ascending by mass, and never cheaper for a heavier parcel. */
+  bands: v.pipe(
+    v.array(v.object({ maxMass: ShopCount, fee: ShopCount })),
+    v.check(
+      (bands) =>
+        bands.every(
+          (b, i) => i === 0 || (b.maxMass > (bands[i - 1]?.maxMass ?? 0) && b.fee >= (bands[i - 1]?.fee ?? 0)),
+        ),
+      'shipping bands must ascend by mass and must not fall in price',
+    ),
+  ),
+  service: v.nullable(v.object({ threshold: ShopCount, fee: ShopCount })),
+  handling: ShopCount,
+  lineFee: ShopCount,
+  leadDays: ShopCount,
+  /** Share of orders that arrive complete, 0 to 1. */
+  reliability: v.pipe(v.number(), v.minValue(0), v.maxValue(1)),
+})
+
+export type Shop = v.InferOutput<typeof ShopSchema>
+
+/** A shop's terms, as a sourcing problem states them. */
+export function termsOf({ name: _name, country: _country, currency: _currency, ...terms }: Shop) {
+  return terms
+}

@@ -1,0 +1,84 @@
+import { dequal } from 'dequal'
+import { usesKey, type Decision } from '../build/decision.ts'
+import type { ItemKey } from '../catalogue/item.ts'
+import type { Renaming, TakenOver } from '../catalogue/merge-parts.ts'
+import type { Holding } from '../shelf/holding.ts'
+import { addLots } from '../shelf/lot.ts'
+
+type NamesItem = { readonly item: ItemKey }
+
+/** A record that is of an item, renamed; the same when its name stays. */
+export function renamedRow<R extends NamesItem>(record: R, { item }: Renaming): R {
+  const to = item(record.item)
+  return to === record.item ? record : { ...record, item: to }
+}
+
+/** A list of rows of items, renamed; the same list when none changes. */
+function renamedList<T extends NamesItem>(list: readonly T[], naming: Renaming): T[] {
+  const next = list.map((row) => renamedRow(row, naming))
+  return next.every((row, i) => row === list[i]) ? (list as T[]) : next
+}
+
+/** A record with a list of items in one of its fields, renamed; the same when none changes. */
+export function renamedRows<F extends string, R extends { readonly [K in F]: readonly NamesItem[] }>(
+  record: R,
+  field: F,
+  naming: Renaming,
+): R {
+  const before: readonly NamesItem[] = record[field]
+  const list = renamedList(before, naming)
+  return list === before ? record : { ...record, [field]: list }
+}
+
+/** A decision that names parts or items: by item in what it covers, what covers it and where that comes from. */
+export function renamedDecision(decision: Decision, naming: Renaming): Decision {
+  const { what } = decision
+  const next = (): Decision['what'] => {
+    switch (what.kind) {
+      case 'pin':
+        return { ...what, source: { ...what.source, item: naming.item(what.source.item) } }
+      case 'own':
+        return {
+          ...what,
+          part: naming.part(what.part),
+          uses: what.uses.map((u) => ({ ...u, part: naming.part(u.part) })),
+        }
+      case 'forbid':
+      case 'accept':
+        return { ...what, item: naming.item(what.item), uses: renamedList(what.uses, naming) }
+    }
+  }
+  const renamed = next()
+  return dequal(renamed, what) ? decision : { ...decision, what: renamed }
+}
+
+/** Whether a decision speaks of a piece standing in for itself: what it was about has become one part. */
+function isPointless({ what }: Decision): boolean {
+  if (what.kind === 'own') return what.uses.some((u) => u.part === what.part)
+  return (what.kind === 'forbid' || what.kind === 'accept') && usesKey(what.uses) === what.item
+}
+
+/** Decisions under their new names; those that would speak of a piece standing in for itself go. */
+export function decisionTakenOver(decisions: readonly Decision[], naming: Renaming): TakenOver<Decision> {
+  const renamed = decisions.map((d) => renamedDecision(d, naming))
+  return { put: renamed.filter((d) => !isPointless(d)), remove: renamed.filter(isPointless).map((d) => d.id) }
+}
+
+/**
+ * Holdings under their new names: those that find an equal one join it with their reservations, the others keep their
+ * ids. No piece appears or vanishes.
+ */
+export function holdingsTakenOver(
+  touched: readonly Holding[],
+  naming: Renaming,
+  shelf: readonly Holding[],
+): TakenOver<Holding> {
+  const ids = new Set<string>(touched.map((h) => h.id))
+  const { put } = addLots(
+    shelf.filter((h) => !ids.has(h.id)),
+    touched.map((h) => ({ ...h, item: naming.item(h.item) })),
+    () => '',
+  )
+  const kept = new Set<string>(put.map((h) => h.id))
+  return { put, remove: [...ids].filter((id) => !kept.has(id)) }
+}

@@ -1,0 +1,106 @@
+import type { Build } from '../build/build.ts'
+import type { ItemKey } from '../catalogue/item.ts'
+import { landedCost } from '../costs/landed-cost.ts'
+import { orderCost, orderTotal, type OrderCost } from '../costs/order-cost.ts'
+import type { Offer } from '../offers/offer.ts'
+import type { Shop } from '../offers/shop.ts'
+import type { KeptPlan } from './kept-plan.ts'
+import type { Decisions } from './plan.ts'
+import { itemOf } from './shortfall-task.ts'
+
+export type BasketLine = {
+  readonly offer: Offer
+  readonly item: ItemKey
+  readonly packs: number
+  readonly pieces: number
+  readonly cost: number
+}
+
+export type Basket = {
+  readonly shop: Shop
+  readonly lines: readonly BasketLine[]
+  readonly pieces: number
+  /** Milligrams. */
+  readonly mass: number
+  readonly cost: OrderCost
+  readonly total: number
+}
+
+/** A plan's purchases as one basket per shop, dearest first, with each basket's own landed cost. */
+export function baskets(
+  build: Build,
+  decisions: Pick<Decisions, 'purchases'>,
+  shops: ReadonlyMap<string, Shop>,
+  offers: ReadonlyMap<string, Offer>,
+  massOf: (item: ItemKey) => number,
+): Basket[] {
+  const byShop = new Map<string, BasketLine[]>()
+  for (const { offer: id, packs } of decisions.purchases) {
+    const offer = offers.get(id)
+    if (!offer) continue
+    const pieces = packs * offer.pack
+    const line = { offer, item: offer.item, packs, pieces, cost: pieces * offer.price }
+    const lines = byShop.get(offer.shop)
+    if (lines) lines.push(line)
+    else byShop.set(offer.shop, [line])
+  }
+  const { importPercent: percent, shipTo: to } = build.rules
+  const result: Basket[] = []
+  for (const [id, lines] of byShop) {
+    const shop = shops.get(id)
+    if (!shop) continue
+    const goods = lines.reduce((sum, l) => sum + l.cost, 0)
+    const mass = lines.reduce((sum, l) => sum + l.pieces * massOf(l.item), 0)
+    const cost = orderCost(shop, { goods, mass, lines: lines.length }, { percent, from: shop.country, to })
+    // No plan that was verified sends a parcel heavier than its shop does.
+    if (!cost) throw new Error(`no band of ${id} takes ${mass} mg`)
+    result.push({
+      shop,
+      lines: lines.sort((p, q) => q.cost - p.cost || (p.item < q.item ? -1 : 1)),
+      pieces: lines.reduce((sum, l) => sum + l.pieces, 0),
+      mass,
+      cost,
+      total: orderTotal(cost),
+    })
+  }
+  return result.sort((p, q) => q.total - p.total || (p.shop.id < q.shop.id ? -1 : 1))
+}
+
+/**
+ * The orders of a kept plan at the prices, stocks and terms it was decided on, whatever offers and shops are by now. `current` tells
+ * the condition of offers that still stand.
+ */
+export function planOrders(
+  build: Build,
+  kept: KeptPlan,
+  shops: readonly Shop[],
+  current: ReadonlyMap<string, Offer>,
+): Basket[] {
+  const decided = new Map(
+    kept.problem.offers.map((o): [string, Offer] => [
+      o.id,
+      {
+        ...o,
+        item: itemOf(o.item),
+        condition: current.get(o.id)?.condition ?? 'new',
+        source: current.get(o.id)?.source ?? 'market',
+      },
+    ]),
+  )
+  const mass = new Map<ItemKey, number>(kept.problem.items.map((i) => [itemOf(i.id), i.mass]))
+  const terms = new Map(kept.problem.shops.map((s) => [s.id, s]))
+  const then = new Map(shops.map((s) => [s.id, { ...s, ...terms.get(s.id) }]))
+  return baskets(build, kept.plan, then, decided, (item) => mass.get(item) ?? 0)
+}
+
+/** Custom prints among what a kept plan buys. */
+export const printsBought = (kept: KeptPlan): number =>
+  kept.plan.assignments.reduce((n, a) => n + (a.accept.startsWith('print') ? a.qty : 0), 0)
+
+/** What a kept plan costs at the door (`landedCost`), minor units; undefined without a plan. */
+export function planLandedCost(build: Build, kept: KeptPlan, orders: readonly Basket[]): number | undefined {
+  const { total, cost } = kept.plan
+  if (total === null || cost === null) return undefined
+  const prints = printsBought(kept)
+  return landedCost({ total, penalties: cost.penalties, prints, printPrice: build.rules.printPrice, orders })
+}
