@@ -87,6 +87,21 @@ test('putting leftovers away makes and loses no piece, keeps the condition, and 
   )
 })
 
+test('a box that notes the same missing item twice loses both when its leftovers go to the shelf', () => {
+  const [item, other] = [of('brick 1x2', 'Soot'), of('plate 2x4', 'Chalk')]
+  const set: DonorSet = {
+    id: 's-t' as SetId,
+    name: 'T',
+    stages: [{ id: 'one', name: 'One' }],
+    lines: [item, other].map((i) => ({ item: i, qty: 3, stage: 'one', spare: false })),
+  }
+  const missing = [1, 1].map((qty) => ({ item, qty }))
+  const copy = { id: 'y-t', setId: 's-t', label: 'T', buildId: BUILD, stages: 'all', spares: true, missing } as Copy
+  const away = putAway(set, { ...copy, state: 'owned' }, tally(scene({}, [], [], { sets: [set], copies: [copy] })), BOX)
+  expect(away?.pieces).toBe(4)
+  expect(copyContents(set, away?.copy ?? copy)).toEqual([])
+})
+
 test.each(['promised', 'to-buy'] as const)('a copy that is %s offers nothing to put away', (state) => {
   const set: DonorSet = {
     id: 's-t' as SetId,

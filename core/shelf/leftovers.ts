@@ -30,8 +30,9 @@ export function putAway(
 ): { readonly lots: readonly LotPieces[]; readonly copy: Copy; readonly pieces: number } | undefined {
   const left = isThere(copy) ? leftovers(set, copy, result) : []
   if (left.length === 0) return undefined
-  const gone = new Map(copy.missing.map((m) => [m.item, m.qty]))
-  for (const { item, qty } of left) gone.set(item, (gone.get(item) ?? 0) + qty)
+  // A box may miss an item in several notes.
+  const gone = new Map<ItemKey, number>()
+  for (const { item, qty } of [...copy.missing, ...left]) gone.set(item, (gone.get(item) ?? 0) + qty)
   return {
     lots: left.map(({ item, qty }) => ({ place, item, qty, estimate: false, condition: copy.condition ?? 'used' })),
     copy: { ...copy, missing: [...gone].map(([item, qty]) => ({ item, qty })) },
