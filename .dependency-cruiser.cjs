@@ -104,7 +104,7 @@ module.exports = {
     {
       name: 'ui-below-screens',
       severity: 'error',
-      from: { path: '^web/(ui|data|import)/' },
+      from: { path: '^web/(ui|store|pieces)/' },
       to: { path: '^web/(screens|app)/' },
     },
     {

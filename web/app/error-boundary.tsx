@@ -1,7 +1,7 @@
 import { Component, type ReactNode } from 'react'
-import { wordsOf } from '../data/perform.ts'
-import { NotOpened } from '../data/records.tsx'
-import { whyNotOpened } from '../data/storage-state.ts'
+import { wordsOf } from '../store/perform.ts'
+import { NotOpened } from '../store/records.tsx'
+import { whyNotOpened } from '../store/storage-state.ts'
 import { Button } from '../ui/button.tsx'
 import { SaveEverything } from './save-everything.tsx'
 

@@ -1,5 +1,5 @@
 import { useEffect, useState } from 'react'
-import { useStorageState } from '../data/storage-state.ts'
+import { useStorageState } from '../store/storage-state.ts'
 
 /** So long an opening is nothing to speak of, milliseconds. */
 const PATIENCE_MS = 8000

@@ -5,7 +5,7 @@ import { createBrowserRouter, RouterProvider } from 'react-router'
 import '../ui/theme.css'
 import { applyTheme } from './theme.ts'
 import { routes } from './routes.tsx'
-import { RecordsProvider } from '../data/records.tsx'
+import { RecordsProvider } from '../store/records.tsx'
 import { ErrorBoundary } from './error-boundary.tsx'
 import { Loading } from './loading.tsx'
 

@@ -1,8 +1,8 @@
 import { useEffect, useRef } from 'react'
 import { Link, useLocation, useNavigate, useRouteError } from 'react-router'
-import { wordsOf } from '../data/perform.ts'
-import { useRecords } from '../data/records.tsx'
-import { NotCounted } from '../data/tallies.ts'
+import { wordsOf } from '../store/perform.ts'
+import { useRecords } from '../store/records.tsx'
+import { NotCounted } from '../store/tallies.ts'
 import { Button } from '../ui/button.tsx'
 import { SaveEverything } from './save-everything.tsx'
 

@@ -1,6 +1,6 @@
 import { useState } from 'react'
-import { wordsOf } from '../data/perform.ts'
-import { saveJobFile } from '../data/save-job-file.ts'
+import { wordsOf } from '../store/perform.ts'
+import { saveJobFile } from '../store/save-job-file.ts'
 import { Button } from '../ui/button.tsx'
 
 /** Saves all that is stored as a job file, even when screens cannot be shown. */

@@ -1,4 +1,4 @@
-import { useStorageState, type StorageState } from '../data/storage-state.ts'
+import { useStorageState, type StorageState } from '../store/storage-state.ts'
 import { Button } from '../ui/button.tsx'
 
 const WORDS: Readonly<Record<Exclude<StorageState, 'fine'>, string>> = {

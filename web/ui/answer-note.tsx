@@ -1,5 +1,5 @@
 import { RotateCcw } from 'lucide-react'
-import type { CountAnswer } from '../data/about-count.ts'
+import type { CountAnswer } from '../store/about-count.ts'
 import { Button } from './button.tsx'
 
 /** Says that an answer is on its way or could not be had; nothing once it is there. */

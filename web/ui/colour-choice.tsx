@@ -1,5 +1,5 @@
 import type { ColourId } from '../../core/units/ids.ts'
-import { useRecords } from '../data/records.tsx'
+import { useRecords } from '../store/records.tsx'
 import { Choice } from './fields.tsx'
 
 const NONE = '-'

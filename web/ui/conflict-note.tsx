@@ -1,6 +1,6 @@
 import type { BuildId } from '../../core/units/ids.ts'
-import { useRecords } from '../data/records.tsx'
-import { useConflicts } from '../data/tallies.ts'
+import { useRecords } from '../store/records.tsx'
+import { useConflicts } from '../store/tallies.ts'
 import { plural } from '../../core/units/numbers.ts'
 
 /** Names what several builds count on: all of it, or what concerns one build. */

@@ -1,5 +1,5 @@
 import { splitItemKey, type ItemKey } from '../../core/catalogue/item.ts'
-import { useRecords } from '../data/records.tsx'
+import { useRecords } from '../store/records.tsx'
 import { PiecePicture } from './piece-picture.tsx'
 
 /** An item wherever it is named: its picture, its part and its colour. */

@@ -1,6 +1,6 @@
 import { splitItemKey, type ItemKey } from '../../core/catalogue/item.ts'
 import type { LookAlike } from '../../core/studies/recolouring.ts'
-import { useRecords } from '../data/records.tsx'
+import { useRecords } from '../store/records.tsx'
 
 /** Warns, beside a piece to be picked, of the colours it is mixed up with at the table. */
 export function LookAlikeNote({ item, alike }: { item: ItemKey; alike: readonly LookAlike[] }) {

@@ -1,5 +1,5 @@
 import { RotateCcw } from 'lucide-react'
-import type { BuildTally } from '../data/tallies.ts'
+import type { BuildTally } from '../store/tallies.ts'
 import { Button } from './button.tsx'
 
 /** Says when the figures are of a moment ago, and when counting anew failed; nothing while they are of now. */

@@ -1,5 +1,5 @@
 import { RotateCcw, Square } from 'lucide-react'
-import type { StudyState } from '../data/use-study.ts'
+import type { StudyState } from '../store/use-study.ts'
 import { Button } from './button.tsx'
 import { plural } from '../../core/units/numbers.ts'
 

@@ -1,7 +1,7 @@
 import { splitItemKey } from '../../../core/catalogue/item.ts'
 import type { Build } from '../../../core/build/build.ts'
 import type { ColourId } from '../../../core/units/ids.ts'
-import { useRecords } from '../../data/records.tsx'
+import { useRecords } from '../../store/records.tsx'
 import { Button } from '../../ui/button.tsx'
 
 /** The colours that may stand in for one another: those of the design, and any already chosen. */

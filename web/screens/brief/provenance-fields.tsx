@@ -2,7 +2,7 @@ import type { Build } from '../../../core/build/build.ts'
 import { PURPOSES, type Provenance } from '../../../core/build/provenance.ts'
 import { decimal, parseMinor } from '../../../core/units/money.ts'
 import { edit } from '../../../storage/journal.ts'
-import { perform } from '../../data/perform.ts'
+import { perform } from '../../store/perform.ts'
 import { Choice, CommitInput, Field, Tick } from '../../ui/fields.tsx'
 
 const NEW: Provenance = { author: '', licence: '', permits: { share: false, sell: false } }

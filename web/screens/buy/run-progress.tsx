@@ -1,5 +1,5 @@
 import { formatMoney } from '../../../core/units/money.ts'
-import type { RunState } from '../../data/sourcing-run.ts'
+import type { RunState } from '../../store/sourcing-run.ts'
 
 const PHASES = { search: 'choosing shops', polish: 'settling whole pieces', prove: 'proving' } as const
 

@@ -1,8 +1,8 @@
 import type { Build } from '../../../core/build/build.ts'
 import { formatMoney } from '../../../core/units/money.ts'
 import { edit } from '../../../storage/journal.ts'
-import { perform } from '../../data/perform.ts'
-import { useRecords } from '../../data/records.tsx'
+import { perform } from '../../store/perform.ts'
+import { useRecords } from '../../store/records.tsx'
 import { Choice } from '../../ui/fields.tsx'
 import { plural } from '../../../core/units/numbers.ts'
 

@@ -1,6 +1,6 @@
 import { itemOf } from '../../../core/sourcing/shortfall-task.ts'
 import type { Unreachable } from '../../../core/sourcing/plan.ts'
-import { useRecords } from '../../data/records.tsx'
+import { useRecords } from '../../store/records.tsx'
 import { ItemName } from '../../ui/item-name.tsx'
 import { plural } from '../../../core/units/numbers.ts'
 

@@ -1,7 +1,7 @@
 import { ArrowDown, ArrowUp, Plus, Trash2 } from 'lucide-react'
 import type { DonorSet } from '../../../core/donors/donor-set.ts'
 import { currency, decimal, parseMinor } from '../../../core/units/money.ts'
-import { fresh } from '../../data/database.ts'
+import { fresh } from '../../store/database.ts'
 import { Button } from '../../ui/button.tsx'
 import { CommitInput, Field, NumberInput } from '../../ui/fields.tsx'
 

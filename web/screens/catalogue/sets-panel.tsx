@@ -3,7 +3,7 @@ import { Link, useNavigate } from 'react-router'
 import { piecesOf } from '../../../core/donors/copy-contents.ts'
 import type { DonorSet } from '../../../core/donors/donor-set.ts'
 import { formatMoney } from '../../../core/units/money.ts'
-import { useRecords } from '../../data/records.tsx'
+import { useRecords } from '../../store/records.tsx'
 import { DataGrid, type Column } from '../../ui/data-grid.tsx'
 
 type SetRow = {

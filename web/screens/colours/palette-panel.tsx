@@ -3,7 +3,7 @@ import { seenAs, type Vision } from '../../../core/colours/vision.ts'
 import type { Design } from '../../../core/design/design.ts'
 import type { ColourCount, LookAlike } from '../../../core/studies/recolouring.ts'
 import type { ColourId } from '../../../core/units/ids.ts'
-import { useRecords } from '../../data/records.tsx'
+import { useRecords } from '../../store/records.tsx'
 import { plural } from '../../../core/units/numbers.ts'
 
 /** The palette by count: what is needed, how much of it is seen, what is short, and what donors and shelf hold. */

@@ -1,6 +1,6 @@
 import { useState } from 'react'
 import { modulesFromDonor } from '../../../core/design/from-donor.ts'
-import { fresh } from '../../data/database.ts'
+import { fresh } from '../../store/database.ts'
 import { Button } from '../../ui/button.tsx'
 import { Dialog } from '../../ui/dialog.tsx'
 import { Choice, Tick } from '../../ui/fields.tsx'

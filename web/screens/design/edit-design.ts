@@ -2,8 +2,8 @@ import { withModule } from '../../../core/design/arrange-modules.ts'
 import type { Design, DesignLine, Module } from '../../../core/design/design.ts'
 import type { Change } from '../../../storage/journal-entry.ts'
 import { add, edit } from '../../../storage/journal.ts'
-import { showWhile } from '../../data/pending-design.ts'
-import { perform } from '../../data/perform.ts'
+import { showWhile } from '../../store/pending-design.ts'
+import { perform } from '../../store/perform.ts'
 
 /** Named acts on one design; each is one step of undo. */
 export type EditDesign = {

@@ -3,7 +3,7 @@ import type { Colourway } from '../../../core/design/design.ts'
 import { swapColour } from '../../../core/design/recolour.ts'
 import { partsInColours, type KnownItems } from '../../../core/catalogue/availability.ts'
 import type { ColourId } from '../../../core/units/ids.ts'
-import { useRecords } from '../../data/records.tsx'
+import { useRecords } from '../../store/records.tsx'
 import { Choice, SearchInput } from '../../ui/fields.tsx'
 import { PiecePicture } from '../../ui/piece-picture.tsx'
 

@@ -5,7 +5,7 @@ import { cellText, editLine, type LineCell } from '../../../core/design/edit-lin
 import { recolourGroup } from '../../../core/design/recolour.ts'
 import { lengthOf } from '../../../core/netting/stock.ts'
 import type { Currency } from '../../../core/units/money.ts'
-import { useRecords } from '../../data/records.tsx'
+import { useRecords } from '../../store/records.tsx'
 import { ColourChoice } from '../../ui/colour-choice.tsx'
 import { Choice, CommitInput, Field, Tick } from '../../ui/fields.tsx'
 import { ItemName } from '../../ui/item-name.tsx'

@@ -1,6 +1,6 @@
 import { splitItemKey } from '../../../core/catalogue/item.ts'
 import type { ColourId } from '../../../core/units/ids.ts'
-import { useRecords } from '../../data/records.tsx'
+import { useRecords } from '../../store/records.tsx'
 import { Button } from '../../ui/button.tsx'
 import type { EditDesign } from './edit-design.ts'
 import type { LinePartProps } from './line-part-props.ts'

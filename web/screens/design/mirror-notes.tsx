@@ -5,7 +5,7 @@ import type { Module } from '../../../core/design/design.ts'
 import type { Snapshot } from '../../../core/netting/snapshot.ts'
 import type { Tally } from '../../../core/netting/count.ts'
 import type { ModuleId } from '../../../core/units/ids.ts'
-import { useRecords } from '../../data/records.tsx'
+import { useRecords } from '../../store/records.tsx'
 import { ItemName } from '../../ui/item-name.tsx'
 import { plural } from '../../../core/units/numbers.ts'
 

@@ -7,7 +7,7 @@ import { exchanged, recolour, recolourLines } from '../../../core/design/recolou
 import { sumItems } from '../../../core/design/from-donor.ts'
 import type { Snapshot } from '../../../core/netting/snapshot.ts'
 import type { ColourId } from '../../../core/units/ids.ts'
-import { useRecords } from '../../data/records.tsx'
+import { useRecords } from '../../store/records.tsx'
 import { Button } from '../../ui/button.tsx'
 import { ColourChoice } from '../../ui/colour-choice.tsx'
 import { Dialog } from '../../ui/dialog.tsx'

@@ -1,7 +1,7 @@
 import type { ItemKey } from '../../../core/catalogue/item.ts'
 import { nearestColours, otherParts, type KnownItems, type Standing } from '../../../core/catalogue/availability.ts'
 import { formatMoney, type Currency } from '../../../core/units/money.ts'
-import { useRecords } from '../../data/records.tsx'
+import { useRecords } from '../../store/records.tsx'
 
 /** What is known of an item, in words. */
 export function StandingMark({ standing, currency }: { standing: Standing; currency: Currency }) {

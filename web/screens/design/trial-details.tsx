@@ -3,7 +3,7 @@ import { RISK_KINDS, RISK_STATES, type Module, type Risk } from '../../../core/d
 import { sizeOf } from '../../../core/design/footprint.ts'
 import type { MockUp } from '../../../core/studies/mock-up.ts'
 import type { Snapshot } from '../../../core/netting/snapshot.ts'
-import { nowIso } from '../../data/database.ts'
+import { nowIso } from '../../store/database.ts'
 import { Button } from '../../ui/button.tsx'
 import { Choice, CommitInput } from '../../ui/fields.tsx'
 import { ItemName } from '../../ui/item-name.tsx'

@@ -1,7 +1,7 @@
 import { pricesIn } from '../../../core/offers/loose-prices.ts'
 import { useMemo } from 'react'
 import { knownItems } from '../../../core/catalogue/availability.ts'
-import { useRecords } from '../../data/records.tsx'
+import { useRecords } from '../../store/records.tsx'
 
 /** What is known of items, for marks and suggestions. */
 export function useKnown(currency: string) {

@@ -1,8 +1,8 @@
 import type { Copy, DonorSet } from '../../../core/donors/donor-set.ts'
 import type { BuildId, CopyId } from '../../../core/units/ids.ts'
 import { add } from '../../../storage/journal.ts'
-import { fresh } from '../../data/database.ts'
-import { perform } from '../../data/perform.ts'
+import { fresh } from '../../store/database.ts'
+import { perform } from '../../store/perform.ts'
 import { Choice } from '../../ui/fields.tsx'
 
 /** One more copy of a known set, complete and owned until said otherwise. */

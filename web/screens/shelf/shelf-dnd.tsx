@@ -10,8 +10,8 @@ import {
 import { useState, type ReactNode } from 'react'
 import { mayStandIn } from '../../../core/shelf/place-state.ts'
 import { edit, moveTo } from '../../../storage/journal.ts'
-import { perform } from '../../data/perform.ts'
-import { useRecords } from '../../data/records.tsx'
+import { perform } from '../../store/perform.ts'
+import { useRecords } from '../../store/records.tsx'
 import { plural } from '../../../core/units/numbers.ts'
 import type { Dragged, DropOn } from './place-list.tsx'
 

@@ -1,7 +1,7 @@
 import type { PinOutcome } from '../../../core/netting/pins.ts'
 import type { Tally } from '../../../core/netting/count.ts'
-import { takeBack } from '../../data/decide.ts'
-import { useRecords } from '../../data/records.tsx'
+import { takeBack } from '../../store/decide.ts'
+import { useRecords } from '../../store/records.tsx'
 import { Button } from '../../ui/button.tsx'
 
 const FAULTS: Record<NonNullable<PinOutcome['fault']>, string> = {

@@ -5,7 +5,7 @@ import type { Coverage } from '../../../core/netting/coverage.ts'
 import type { TallyLine } from '../../../core/netting/count.ts'
 import { sourceWords } from '../../ui/source-words.ts'
 import { STAND_IN_WORDS } from '../../ui/stand-in-words.ts'
-import type { RecordsView } from '../../data/records.tsx'
+import type { RecordsView } from '../../store/records.tsx'
 
 const COUNTS = ['donors', 'shelf', 'stand-ins', 'on order', 'short']
 const counts = (c: Coverage) => [c.donor, c.shelf, c.standIn, c.onOrder, c.short]

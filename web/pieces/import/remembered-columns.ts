@@ -1,7 +1,7 @@
-import { readRemembered, type ColumnMatch, type ListKind } from '../../core/formats/list-columns.ts'
+import { readRemembered, type ColumnMatch, type ListKind } from '../../../core/formats/list-columns.ts'
 import type { ReadList } from './read-list.ts'
-import { guarded } from '../../storage/store-error.ts'
-import { db } from '../data/database.ts'
+import { guarded } from '../../../storage/store-error.ts'
+import { db } from '../../store/database.ts'
 
 type Matched = Pick<ReadList, 'shape' | 'match'>
 

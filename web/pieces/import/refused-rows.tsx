@@ -1,5 +1,5 @@
-import type { RefusedRow } from '../../core/formats/list-rows.ts'
-import { DataGrid } from '../ui/data-grid.tsx'
+import type { RefusedRow } from '../../../core/formats/list-rows.ts'
+import { DataGrid } from '../../ui/data-grid.tsx'
 
 const BAR = ' | '
 /** Characters of a row that a line can show. */

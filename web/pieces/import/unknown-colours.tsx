@@ -1,10 +1,10 @@
 import { useMemo, useState } from 'react'
-import { colourKey, type Colour } from '../../core/colours/colour.ts'
-import { ciede2000, hexToLab } from '../../core/colours/distance.ts'
-import { guessHex } from '../../core/colours/name-guess.ts'
-import { Button } from '../ui/button.tsx'
-import { Choice } from '../ui/fields.tsx'
-import { plural } from '../../core/units/numbers.ts'
+import { colourKey, type Colour } from '../../../core/colours/colour.ts'
+import { ciede2000, hexToLab } from '../../../core/colours/distance.ts'
+import { guessHex } from '../../../core/colours/name-guess.ts'
+import { Button } from '../../ui/button.tsx'
+import { Choice } from '../../ui/fields.tsx'
+import { plural } from '../../../core/units/numbers.ts'
 import type { ColourChoice } from './run-import.ts'
 
 /** Names that are drawn at once. */

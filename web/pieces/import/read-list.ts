@@ -1,6 +1,6 @@
-import type { ListReading, ListRow, RefusedRow } from '../../core/formats/list-rows.ts'
-import { listWorker } from '../../workers/list-client.ts'
-import type { ListPreview } from '../../workers/list.worker.ts'
+import type { ListReading, ListRow, RefusedRow } from '../../../core/formats/list-rows.ts'
+import { listWorker } from '../../../workers/list-client.ts'
+import type { ListPreview } from '../../../workers/list.worker.ts'
 
 /** A list as it was read, with all its rows. */
 export type ReadList = Omit<ListPreview, 'reading' | 'rows' | 'refused'> & { readonly reading: ListReading }

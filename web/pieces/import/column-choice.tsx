@@ -1,6 +1,6 @@
-import { FIELD_LABELS, LIST_FIELDS, type Field, type ListKind } from '../../core/formats/list-columns.ts'
+import { FIELD_LABELS, LIST_FIELDS, type Field, type ListKind } from '../../../core/formats/list-columns.ts'
 import type { ReadList } from './read-list.ts'
-import { Choice, Field as LabelledField } from '../ui/fields.tsx'
+import { Choice, Field as LabelledField } from '../../ui/fields.tsx'
 
 const NONE = 'none'
 

@@ -1,13 +1,13 @@
 import { useMemo } from 'react'
-import { readPartName } from '../../core/catalogue/name-grammar.ts'
-import { colourKey } from '../../core/colours/colour.ts'
-import { guessHex } from '../../core/colours/name-guess.ts'
-import type { ListKind } from '../../core/formats/list-columns.ts'
-import type { ListRow } from '../../core/formats/list-rows.ts'
-import { decimal } from '../../core/units/money.ts'
-import type { RecordsView } from '../data/records.tsx'
-import { DataGrid, type Column } from '../ui/data-grid.tsx'
-import { PiecePicture } from '../ui/piece-picture.tsx'
+import { readPartName } from '../../../core/catalogue/name-grammar.ts'
+import { colourKey } from '../../../core/colours/colour.ts'
+import { guessHex } from '../../../core/colours/name-guess.ts'
+import type { ListKind } from '../../../core/formats/list-columns.ts'
+import type { ListRow } from '../../../core/formats/list-rows.ts'
+import { decimal } from '../../../core/units/money.ts'
+import type { RecordsView } from '../../store/records.tsx'
+import { DataGrid, type Column } from '../../ui/data-grid.tsx'
+import { PiecePicture } from '../../ui/piece-picture.tsx'
 
 /** Rows that can come in, as they were understood. */
 export function AcceptedRows({
