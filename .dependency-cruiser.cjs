@@ -108,6 +108,19 @@ module.exports = {
       to: { path: '^web/(screens|app)/' },
     },
     {
+      name: 'ui-knows-no-records',
+      comment: 'Money, lengths and names are units; whatever knows a record is among the pieces.',
+      severity: 'error',
+      from: { path: '^web/ui/' },
+      to: { path: '^(core/(?!units/)|storage|workers|market|demo|web/(?!ui/))' },
+    },
+    {
+      name: 'store-draws-nothing',
+      severity: 'error',
+      from: { path: '^web/store/' },
+      to: { path: '^web/(ui/.*[.]tsx$|pieces/|screens/|app/)' },
+    },
+    {
       name: 'journeys-see-the-page-only',
       severity: 'error',
       from: { path: '^e2e/' },

@@ -4,7 +4,7 @@ import { copyContents } from '../donors/copy-contents.ts'
 import type { Copy, DonorSet } from '../donors/donor-set.ts'
 import type { Holding } from './holding.ts'
 import { addLots } from './lot.ts'
-import type { CopyId, PlaceId, SetId } from '../units/ids.ts'
+import { colourId, type CopyId, type PlaceId, type SetId } from '../units/ids.ts'
 import { CONDITIONS } from '../units/condition.ts'
 import { isThere, leftovers, putAway } from './leftovers.ts'
 import { BUILD, itemArb, linesArb, of, scene, shelfArb } from '../netting/fixture.test-data.ts'
@@ -88,7 +88,7 @@ test('putting leftovers away makes and loses no piece, keeps the condition, and 
 })
 
 test('a box that notes the same missing item twice loses both when its leftovers go to the shelf', () => {
-  const [item, other] = [of('brick 1x2', 'Soot'), of('plate 2x4', 'Chalk')]
+  const [item, other] = [of('brick 1x2', colourId('Soot')), of('plate 2x4', colourId('Chalk'))]
   const set: DonorSet = {
     id: 's-t' as SetId,
     name: 'T',

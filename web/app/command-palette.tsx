@@ -7,7 +7,7 @@ import type { BuildId } from '../../core/units/ids.ts'
 import { loadDemo } from '../store/demo.ts'
 import { redoLast, undoLast } from '../store/perform.ts'
 import { useRecords } from '../store/records.tsx'
-import { ItemName } from '../ui/item-name.tsx'
+import { ItemName } from '../pieces/item-name.tsx'
 import { focusContent, focusContentNext } from '../ui/last-focus.ts'
 import { plural } from '../../core/units/numbers.ts'
 

@@ -7,7 +7,7 @@ import type { ListRow } from '../../../core/formats/list-rows.ts'
 import { decimal } from '../../../core/units/money.ts'
 import type { RecordsView } from '../../store/records.tsx'
 import { DataGrid, type Column } from '../../ui/data-grid.tsx'
-import { PiecePicture } from '../../ui/piece-picture.tsx'
+import { PiecePicture } from '../piece-picture.tsx'
 
 /** Rows that can come in, as they were understood. */
 export function AcceptedRows({

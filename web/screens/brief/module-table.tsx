@@ -5,7 +5,7 @@ import type { Design } from '../../../core/design/design.ts'
 import { coveredPieces } from '../../../core/netting/coverage.ts'
 import type { Tally } from '../../../core/netting/count.ts'
 import { Button } from '../../ui/button.tsx'
-import { CoverageStrip } from '../../ui/coverage-strip.tsx'
+import { CoverageStrip } from '../../pieces/coverage-strip.tsx'
 
 /** More modules than one reads through: then those with most short come first, and the others when asked for. */
 const MANY = 40

@@ -6,7 +6,7 @@ import { perform } from '../../store/perform.ts'
 import { useStudy } from '../../store/use-study.ts'
 import { Button } from '../../ui/button.tsx'
 import { plural } from '../../../core/units/numbers.ts'
-import { StudyNote } from '../../ui/study-note.tsx'
+import { StudyNote } from '../../pieces/study-note.tsx'
 
 /** What relaxing each house rule would bring, in pieces short; one press relaxes it. */
 export function Relaxations({ snapshot, result }: { snapshot: Snapshot; result: Tally }) {

@@ -15,14 +15,14 @@ import { usePlan } from '../../store/purchases.ts'
 import { useRecords } from '../../store/records.tsx'
 import { useTally } from '../../store/tallies.ts'
 import { Button } from '../../ui/button.tsx'
-import { ConflictNote } from '../../ui/conflict-note.tsx'
-import { CoverageLegend, CoverageStrip } from '../../ui/coverage-strip.tsx'
+import { ConflictNote } from '../../pieces/conflict-note.tsx'
+import { CoverageLegend, CoverageStrip } from '../../pieces/coverage-strip.tsx'
 import { Dialog } from '../../ui/dialog.tsx'
 import { Choice, Field, TextInput } from '../../ui/fields.tsx'
 import { plural } from '../../../core/units/numbers.ts'
 import { Figure, Screen } from '../../ui/screen.tsx'
-import { CountBoundary } from '../../ui/count-boundary.tsx'
-import { StaleNote } from '../../ui/stale-note.tsx'
+import { CountBoundary } from '../../pieces/count-boundary.tsx'
+import { StaleNote } from '../../pieces/stale-note.tsx'
 
 export function BuildsScreen() {
   const records = useRecords()

@@ -1,9 +1,9 @@
 import type { KeptPlan } from '../../../core/sourcing/kept-plan.ts'
 import { planStandIns } from '../../../core/sourcing/plan-stand-ins.ts'
 import { formatMoney } from '../../../core/units/money.ts'
-import { ItemName } from '../../ui/item-name.tsx'
+import { ItemName } from '../../pieces/item-name.tsx'
 import { plural } from '../../../core/units/numbers.ts'
-import { STAND_IN_WORDS } from '../../ui/stand-in-words.ts'
+import { STAND_IN_WORDS } from '../../pieces/stand-in-words.ts'
 
 /** Which stand-ins the plan keeps or buys because the pieces themselves would cost more than the compromise is worth. */
 export function PlanStandIns({ kept, currency }: { kept: KeptPlan; currency: string }) {

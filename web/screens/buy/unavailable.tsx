@@ -1,7 +1,7 @@
 import { itemOf } from '../../../core/sourcing/shortfall-task.ts'
 import type { Unreachable } from '../../../core/sourcing/plan.ts'
 import { useRecords } from '../../store/records.tsx'
-import { ItemName } from '../../ui/item-name.tsx'
+import { ItemName } from '../../pieces/item-name.tsx'
 import { plural } from '../../../core/units/numbers.ts'
 
 /** What no allowed shop has; named early, with the reason. */

@@ -18,7 +18,7 @@ import { perform } from '../../store/perform.ts'
 import { useRecords } from '../../store/records.tsx'
 import { Button } from '../../ui/button.tsx'
 import { Choice, CommitInput, Field, NumberInput, SearchInput } from '../../ui/fields.tsx'
-import { PiecePicture } from '../../ui/piece-picture.tsx'
+import { PiecePicture } from '../../pieces/piece-picture.tsx'
 import { plural } from '../../../core/units/numbers.ts'
 import type { PartRow } from './part-row.ts'
 

@@ -12,7 +12,7 @@ import { decimal } from '../../../core/units/money.ts'
 import { useRecords } from '../../store/records.tsx'
 import { DataGrid, type Column } from '../../ui/data-grid.tsx'
 import { SearchInput, Tick } from '../../ui/fields.tsx'
-import { PiecePicture } from '../../ui/piece-picture.tsx'
+import { PiecePicture } from '../../pieces/piece-picture.tsx'
 import { plural } from '../../../core/units/numbers.ts'
 
 type Need = { readonly need: number; readonly short: number }

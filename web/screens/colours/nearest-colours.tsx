@@ -5,9 +5,9 @@ import { formatMoney } from '../../../core/units/money.ts'
 import { useAboutCount } from '../../store/about-count.ts'
 import type { Count } from '../../store/count-store.ts'
 import { useRecords } from '../../store/records.tsx'
-import { AnswerNote } from '../../ui/answer-note.tsx'
+import { AnswerNote } from '../../pieces/answer-note.tsx'
 import { DataGrid, type Column } from '../../ui/data-grid.tsx'
-import { ItemName } from '../../ui/item-name.tsx'
+import { ItemName } from '../../pieces/item-name.tsx'
 import { Swatch } from '../../ui/swatch.tsx'
 
 /** Finishes rank before distances; what there is none of comes last. */

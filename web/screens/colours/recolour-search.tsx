@@ -11,7 +11,7 @@ import { useStudy } from '../../store/use-study.ts'
 import { Button } from '../../ui/button.tsx'
 import { Choice } from '../../ui/fields.tsx'
 import { plural } from '../../../core/units/numbers.ts'
-import { StudyNote } from '../../ui/study-note.tsx'
+import { StudyNote } from '../../pieces/study-note.tsx'
 import { Swatch } from '../../ui/swatch.tsx'
 
 /** Which exchange of colours in a module turns the most shortfall into stock. */

@@ -9,7 +9,7 @@ import { Button } from '../../ui/button.tsx'
 import { Dialog } from '../../ui/dialog.tsx'
 import { Choice, Field, TextInput } from '../../ui/fields.tsx'
 import { plural } from '../../../core/units/numbers.ts'
-import { readLines } from '../../ui/quick-entry.tsx'
+import { readLines } from '../../pieces/quick-entry.tsx'
 import type { StartDialogProps } from './start-dialog-props.ts'
 
 /** Built first, listed later: what the donors held, less what is left over, plus what was added. */

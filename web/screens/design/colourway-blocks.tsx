@@ -1,4 +1,4 @@
-import { ItemName } from '../../ui/item-name.tsx'
+import { ItemName } from '../../pieces/item-name.tsx'
 import { plural } from '../../../core/units/numbers.ts'
 import { WhatWouldDo } from './standing.tsx'
 import type { useKnown } from './use-known.ts'

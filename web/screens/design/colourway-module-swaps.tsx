@@ -4,7 +4,7 @@ import type { Colourway } from '../../../core/design/design.ts'
 import type { ColourId, ModuleId } from '../../../core/units/ids.ts'
 import { useRecords } from '../../store/records.tsx'
 import { Button } from '../../ui/button.tsx'
-import { ColourChoice } from '../../ui/colour-choice.tsx'
+import { ColourChoice } from '../../pieces/colour-choice.tsx'
 import { Choice } from '../../ui/fields.tsx'
 import type { EditDesign } from './edit-design.ts'
 

@@ -5,7 +5,7 @@ import { partsInColours, type KnownItems } from '../../../core/catalogue/availab
 import type { ColourId } from '../../../core/units/ids.ts'
 import { useRecords } from '../../store/records.tsx'
 import { Choice, SearchInput } from '../../ui/fields.tsx'
-import { PiecePicture } from '../../ui/piece-picture.tsx'
+import { PiecePicture } from '../../pieces/piece-picture.tsx'
 
 /** Limiting part first: which parts exist in a colour of every scheme, before a shape is drawn with them. */
 export function LimitingParts({

@@ -1,8 +1,8 @@
 import { Trash2 } from 'lucide-react'
 import type { ItemKey } from '../../../core/catalogue/item.ts'
 import { Button } from '../../ui/button.tsx'
-import { ItemName } from '../../ui/item-name.tsx'
-import { QuickEntry } from '../../ui/quick-entry.tsx'
+import { ItemName } from '../../pieces/item-name.tsx'
+import { QuickEntry } from '../../pieces/quick-entry.tsx'
 import type { LinePartProps } from './line-part-props.ts'
 
 /** What will do instead of a piece, and what stands in until it arrives. */

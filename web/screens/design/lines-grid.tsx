@@ -6,10 +6,10 @@ import type { TallyLine } from '../../../core/netting/count.ts'
 import type { LineId } from '../../../core/units/ids.ts'
 import { fresh } from '../../store/database.ts'
 import { useRecords } from '../../store/records.tsx'
-import { CoverageStrip } from '../../ui/coverage-strip.tsx'
+import { CoverageStrip } from '../../pieces/coverage-strip.tsx'
 import { DataGrid, type Column, type PastedCell } from '../../ui/data-grid.tsx'
-import { ItemName } from '../../ui/item-name.tsx'
-import { readLines } from '../../ui/quick-entry.tsx'
+import { ItemName } from '../../pieces/item-name.tsx'
+import { readLines } from '../../pieces/quick-entry.tsx'
 import type { EditDesign } from './edit-design.ts'
 
 type LineRow = { readonly line: DesignLine; readonly need: number; readonly coverage: Coverage }

@@ -6,7 +6,7 @@ import type { Snapshot } from '../../../core/netting/snapshot.ts'
 import type { Tally } from '../../../core/netting/count.ts'
 import type { ModuleId } from '../../../core/units/ids.ts'
 import { useRecords } from '../../store/records.tsx'
-import { ItemName } from '../../ui/item-name.tsx'
+import { ItemName } from '../../pieces/item-name.tsx'
 import { plural } from '../../../core/units/numbers.ts'
 
 /** Handed parts that a mirrored module keeps although nothing mirrors them. */

@@ -7,7 +7,7 @@ import { NO_COVERAGE } from '../../../core/netting/coverage.ts'
 import type { Tally } from '../../../core/netting/count.ts'
 import type { ModuleId } from '../../../core/units/ids.ts'
 import { Button } from '../../ui/button.tsx'
-import { CoverageStrip } from '../../ui/coverage-strip.tsx'
+import { CoverageStrip } from '../../pieces/coverage-strip.tsx'
 import type { EditDesign } from './edit-design.ts'
 
 /** The modules as they nest, each with its strip and its marks; the chosen one can be moved among its neighbours. */

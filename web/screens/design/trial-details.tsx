@@ -6,9 +6,9 @@ import type { Snapshot } from '../../../core/netting/snapshot.ts'
 import { nowIso } from '../../store/database.ts'
 import { Button } from '../../ui/button.tsx'
 import { Choice, CommitInput } from '../../ui/fields.tsx'
-import { ItemName } from '../../ui/item-name.tsx'
+import { ItemName } from '../../pieces/item-name.tsx'
 import { plural } from '../../../core/units/numbers.ts'
-import { sourceWords } from '../../ui/source-words.ts'
+import { sourceWords } from '../../pieces/source-words.ts'
 import type { EditDesign } from './edit-design.ts'
 
 /** One module before money: its size, what may fail, what to fetch for a try. */

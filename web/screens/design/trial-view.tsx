@@ -6,7 +6,7 @@ import type { Snapshot } from '../../../core/netting/snapshot.ts'
 import { useStudy } from '../../store/use-study.ts'
 import { NumberInput, Tick } from '../../ui/fields.tsx'
 import { formatNumber, plural } from '../../../core/units/numbers.ts'
-import { StudyNote } from '../../ui/study-note.tsx'
+import { StudyNote } from '../../pieces/study-note.tsx'
 import type { EditDesign } from './edit-design.ts'
 import { TrialDetails } from './trial-details.tsx'
 

@@ -6,7 +6,7 @@ import { formatMoney } from '../../../core/units/money.ts'
 import { useStudy } from '../../store/use-study.ts'
 import { Button } from '../../ui/button.tsx'
 import { plural } from '../../../core/units/numbers.ts'
-import { StudyNote } from '../../ui/study-note.tsx'
+import { StudyNote } from '../../pieces/study-note.tsx'
 
 /** For each of three purchases. */
 const SECONDS = 15

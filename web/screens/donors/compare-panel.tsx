@@ -5,7 +5,7 @@ import type { SetId } from '../../../core/units/ids.ts'
 import { useRecords } from '../../store/records.tsx'
 import { DataGrid } from '../../ui/data-grid.tsx'
 import { Choice } from '../../ui/fields.tsx'
-import { ItemName } from '../../ui/item-name.tsx'
+import { ItemName } from '../../pieces/item-name.tsx'
 import { plural } from '../../../core/units/numbers.ts'
 
 /** Two donor sets side by side: what they share, what only one has, the colours each is strong in. */

@@ -18,7 +18,7 @@ import { useTally } from '../../store/tallies.ts'
 import { Button } from '../../ui/button.tsx'
 import { DataGrid } from '../../ui/data-grid.tsx'
 import { Choice, CommitInput, Field, SearchInput, Tick, Toggle } from '../../ui/fields.tsx'
-import { ItemName } from '../../ui/item-name.tsx'
+import { ItemName } from '../../pieces/item-name.tsx'
 import { plural } from '../../../core/units/numbers.ts'
 import { STATES, type CopyRow } from './copy-rows.ts'
 

@@ -11,7 +11,7 @@ import { Button } from '../../ui/button.tsx'
 import { DataGrid } from '../../ui/data-grid.tsx'
 import { Dialog } from '../../ui/dialog.tsx'
 import { Choice, Field } from '../../ui/fields.tsx'
-import { ItemName } from '../../ui/item-name.tsx'
+import { ItemName } from '../../pieces/item-name.tsx'
 import { plural } from '../../../core/units/numbers.ts'
 
 /** A set that exists only as loose pieces: how complete it is, what completing it would cost, gathering it as one act. */

@@ -11,7 +11,7 @@ import { useRecords } from '../../store/records.tsx'
 import { Button } from '../../ui/button.tsx'
 import { Dialog } from '../../ui/dialog.tsx'
 import { SearchInput } from '../../ui/fields.tsx'
-import { ItemName } from '../../ui/item-name.tsx'
+import { ItemName } from '../../pieces/item-name.tsx'
 import { plural } from '../../../core/units/numbers.ts'
 
 /** Applies loose stickers to plain pieces found by name: one sticker a piece. */

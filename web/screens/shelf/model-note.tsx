@@ -4,7 +4,7 @@ import { edit } from '../../../storage/journal.ts'
 import { perform } from '../../store/perform.ts'
 import { useTallies, type BuildTally } from '../../store/tallies.ts'
 import { useStudy } from '../../store/use-study.ts'
-import { StudyNote } from '../../ui/study-note.tsx'
+import { StudyNote } from '../../pieces/study-note.tsx'
 import { Toggle } from '../../ui/fields.tsx'
 import { plural } from '../../../core/units/numbers.ts'
 

@@ -1,8 +1,8 @@
 import type { TallyGroup } from '../../../core/netting/groups.ts'
 import type { TallyLine } from '../../../core/netting/count.ts'
 import { Button } from '../../ui/button.tsx'
-import { CoverageLegend, CoverageStrip } from '../../ui/coverage-strip.tsx'
-import { ItemName } from '../../ui/item-name.tsx'
+import { CoverageLegend, CoverageStrip } from '../../pieces/coverage-strip.tsx'
+import { ItemName } from '../../pieces/item-name.tsx'
 import { plural } from '../../../core/units/numbers.ts'
 
 const MOST_SHOWN = 200

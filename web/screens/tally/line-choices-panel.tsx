@@ -9,13 +9,13 @@ import { useAboutCount } from '../../store/about-count.ts'
 import type { Count } from '../../store/count-store.ts'
 import { decide, takeBack } from '../../store/decide.ts'
 import { useRecords } from '../../store/records.tsx'
-import { AnswerNote } from '../../ui/answer-note.tsx'
+import { AnswerNote } from '../../pieces/answer-note.tsx'
 import { Button } from '../../ui/button.tsx'
-import { ItemName } from '../../ui/item-name.tsx'
+import { ItemName } from '../../pieces/item-name.tsx'
 import { Menu } from '../../ui/menu.tsx'
 import { plural } from '../../../core/units/numbers.ts'
-import { sourceWords } from '../../ui/source-words.ts'
-import { STAND_IN_WORDS } from '../../ui/stand-in-words.ts'
+import { sourceWords } from '../../pieces/source-words.ts'
+import { STAND_IN_WORDS } from '../../pieces/stand-in-words.ts'
 
 const MOST_SHOWN = 24
 

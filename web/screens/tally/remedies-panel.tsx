@@ -16,7 +16,7 @@ import { useRecords, type RecordsView } from '../../store/records.tsx'
 import { useStudy } from '../../store/use-study.ts'
 import { Button } from '../../ui/button.tsx'
 import { plural } from '../../../core/units/numbers.ts'
-import { StudyNote } from '../../ui/study-note.tsx'
+import { StudyNote } from '../../pieces/study-note.tsx'
 
 /** What would help a short line, ranked by its effect on it; worked out when asked for. */
 export function RemediesPanel({

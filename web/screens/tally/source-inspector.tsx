@@ -5,10 +5,10 @@ import type { Snapshot } from '../../../core/netting/snapshot.ts'
 import type { SourceGroup } from '../../../core/netting/groups.ts'
 import { useRecords } from '../../store/records.tsx'
 import { Button } from '../../ui/button.tsx'
-import { ItemName } from '../../ui/item-name.tsx'
-import { LookAlikeNote } from '../../ui/look-alike-note.tsx'
+import { ItemName } from '../../pieces/item-name.tsx'
+import { LookAlikeNote } from '../../pieces/look-alike-note.tsx'
 import { plural } from '../../../core/units/numbers.ts'
-import { sourceWords } from '../../ui/source-words.ts'
+import { sourceWords } from '../../pieces/source-words.ts'
 
 /** What to fetch from one source, with a warning where pieces of it are easily mixed up. */
 export function SourceInspector({ group, snapshot }: { group: SourceGroup; snapshot: Snapshot }) {

@@ -2,9 +2,9 @@ import type { ReactNode } from 'react'
 import type { SourceGroup, TallyGroup } from '../../../core/netting/groups.ts'
 import { coveredPieces, type Coverage } from '../../../core/netting/coverage.ts'
 import type { TallyLine } from '../../../core/netting/count.ts'
-import { CoverageStrip } from '../../ui/coverage-strip.tsx'
+import { CoverageStrip } from '../../pieces/coverage-strip.tsx'
 import type { Column } from '../../ui/data-grid.tsx'
-import { ItemName } from '../../ui/item-name.tsx'
+import { ItemName } from '../../pieces/item-name.tsx'
 
 /** Needed, have, from where, short: the same on every view. */
 function countColumns<

@@ -3,8 +3,8 @@ import type { Snapshot } from '../../../core/netting/snapshot.ts'
 import type { SourceGroup, TallyGroup } from '../../../core/netting/groups.ts'
 import type { Coverage } from '../../../core/netting/coverage.ts'
 import type { TallyLine } from '../../../core/netting/count.ts'
-import { sourceWords } from '../../ui/source-words.ts'
-import { STAND_IN_WORDS } from '../../ui/stand-in-words.ts'
+import { sourceWords } from '../../pieces/source-words.ts'
+import { STAND_IN_WORDS } from '../../pieces/stand-in-words.ts'
 import type { RecordsView } from '../../store/records.tsx'
 
 const COUNTS = ['donors', 'shelf', 'stand-ins', 'on order', 'short']

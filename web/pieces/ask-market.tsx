@@ -4,7 +4,7 @@ import { toast } from 'sonner'
 import type { ItemKey } from '../../core/catalogue/item.ts'
 import { fetchOffers } from '../store/market-client.ts'
 import { useRecords } from '../store/records.tsx'
-import { Button } from './button.tsx'
+import { Button } from '../ui/button.tsx'
 import { plural } from '../../core/units/numbers.ts'
 
 /** Asks the market who has some items; what it answers is kept like any other offer. */

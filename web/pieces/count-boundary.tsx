@@ -2,7 +2,7 @@ import { Component, type ReactNode } from 'react'
 import { Link } from 'react-router'
 import type { Build } from '../../core/build/build.ts'
 import { NotCounted } from '../store/tallies.ts'
-import { Button } from './button.tsx'
+import { Button } from '../ui/button.tsx'
 
 type Props = { build: Build; children: ReactNode }
 

@@ -1,6 +1,6 @@
 import type { ColourId } from '../../core/units/ids.ts'
 import { useRecords } from '../store/records.tsx'
-import { Choice } from './fields.tsx'
+import { Choice } from '../ui/fields.tsx'
 
 const NONE = '-'
 

@@ -1,6 +1,6 @@
 import { RotateCcw } from 'lucide-react'
 import type { BuildTally } from '../store/tallies.ts'
-import { Button } from './button.tsx'
+import { Button } from '../ui/button.tsx'
 
 /** Says when the figures are of a moment ago, and when counting anew failed; nothing while they are of now. */
 export function StaleNote({ tally: { stale, failure } }: { tally: Pick<BuildTally, 'stale' | 'failure'> }) {

@@ -4,9 +4,9 @@ import { readQuickLine } from '../../core/formats/quick-line.ts'
 import type { Change } from '../../storage/journal-entry.ts'
 import { add } from '../../storage/journal.ts'
 import { useRecords, type RecordsView } from '../store/records.tsx'
-import { Button } from './button.tsx'
-import { committing } from './commit-scope.ts'
-import { TextInput } from './fields.tsx'
+import { Button } from '../ui/button.tsx'
+import { committing } from '../ui/commit-scope.ts'
+import { TextInput } from '../ui/fields.tsx'
 
 export type TypedLine = { readonly item: ItemKey; readonly qty: number; readonly name: string }
 

@@ -1,6 +1,6 @@
 import { RotateCcw } from 'lucide-react'
 import type { CountAnswer } from '../store/about-count.ts'
-import { Button } from './button.tsx'
+import { Button } from '../ui/button.tsx'
 
 /** Says that an answer is on its way or could not be had; nothing once it is there. */
 export function AnswerNote({ answer }: { answer: CountAnswer<unknown> }) {

@@ -1,6 +1,6 @@
 import { RotateCcw, Square } from 'lucide-react'
 import type { StudyState } from '../store/use-study.ts'
-import { Button } from './button.tsx'
+import { Button } from '../ui/button.tsx'
 import { plural } from '../../core/units/numbers.ts'
 
 /** Says that a question is being worked on, how far it is, and lets it be stopped; or that it failed, to ask again. */
