@@ -14,7 +14,7 @@ import { verifyNetting } from '../core/netting/verify.ts'
 import type { Rules } from '../core/build/house-rules.ts'
 import { optionFinder } from '../core/netting/options.ts'
 import type { Snapshot } from '../core/netting/snapshot.ts'
-import { wishOf } from '../core/netting/stand-ins.ts'
+import { demandOf } from '../core/netting/stand-ins.ts'
 import { stockIndex } from '../core/netting/supply-index.ts'
 import { tally } from '../core/netting/count.ts'
 import type { DecisionId } from '../core/units/ids.ts'
@@ -139,7 +139,7 @@ async function benchTallyMilp(): Promise<void> {
   const finder = optionFinder(scene, stock, [], false, () => undefined)
   const needs = explode(scene.design, { parts: scene.parts }).map((r) => ({
     qty: r.qty,
-    options: finder.optionsOf(wishOf(r)),
+    options: finder.optionsOf(demandOf(r)),
   }))
   const milp = highsSolver(await loadHighs())
   const started = performance.now()

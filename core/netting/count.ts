@@ -1,7 +1,7 @@
 import { splitItemKey, type ItemKey } from '../catalogue/item.ts'
 import type { Visibility } from '../design/design.ts'
 import type { Requirement } from '../design/explode.ts'
-import { coverNeeds } from './kernel/cover.ts'
+import { coverDemands } from './kernel/cover.ts'
 import { verifyCover } from './verify.ts'
 import type { ColourId, LineId, ModuleId } from '../units/ids.ts'
 import type { Candidate, StandInKind } from './candidate.ts'
@@ -63,10 +63,10 @@ export const WORTH_PROVING = 6000
  */
 export function tallied(snapshot: Snapshot): TallySheet {
   const task = nettingTask(snapshot)
-  const { needs, supplies, memory } = task
+  const { choices, supplies, memory } = task
   const prover = snapshot.milp && { milp: snapshot.milp, most: WORTH_PROVING }
-  const plan = coverNeeds(needs, supplies, prover, memory)
-  const [fault] = verifyCover(needs, supplies, plan)
+  const plan = coverDemands(choices, supplies, prover, memory)
+  const [fault] = verifyCover(choices, supplies, plan)
   if (fault !== undefined) throw new Error(`the netting does not hold: ${fault}`)
   return tallySheet(task, plan)
 }
@@ -85,7 +85,7 @@ export function openTally(snapshot: Snapshot, sheet: TallySheet): Tally {
   }
 }
 
-/** What a design needs, sorted once: its colours where no group chooses them, and the requirements of groups. */
+/** What a design choices, sorted once: its colours where no group chooses them, and the requirements of groups. */
 const coloursKept = new WeakMap<readonly Requirement[], { colours: Set<ColourId>; grouped: Requirement[] }>()
 
 /** How many colours a design is in, given what its groups chose. */

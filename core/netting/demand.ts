@@ -4,7 +4,7 @@ import { explode, type Requirement } from '../design/explode.ts'
 import type { ModuleId } from '../units/ids.ts'
 import type { DecisionBook } from '../build/decision.ts'
 import type { Snapshot } from './snapshot.ts'
-import { asksForMore, wishKey, wishOf, type Wish } from './stand-ins.ts'
+import { hasConditions, demandKey, demandOf, type Demand } from './stand-ins.ts'
 import type { Stock } from './stock.ts'
 
 /** The requirements of a design, those that the same pieces fulfil in one class. */
@@ -18,11 +18,11 @@ export type Requirements = {
   /** Of each requirement the number of its class. */
   readonly classOf: Int32Array
   /** What the requirements of each class ask for. */
-  readonly wishes: readonly Wish[]
-  /** A name for what a class asks for (`wishKey`). */
+  readonly demands: readonly Demand[]
+  /** A name for what a class asks for (`demandKey`). */
   readonly keyOf: (c: number) => string
   /** The first of them, before any decision: one list as long as the design stays. */
-  readonly plainWishes: readonly Wish[]
+  readonly plainDemands: readonly Demand[]
   /** Pieces of each class that are not in finished models. */
   readonly open: Float64Array
   /** Whether any line waits for what others leave over, or prints are added up to runs. */
@@ -49,36 +49,36 @@ function explosionOf({ design, parts, explosion }: Asking): Exploded {
 /** Everything a design needs (`explode`); the same list as long as the design stays. */
 export const requirementList = (asking: Asking): readonly Requirement[] => explosionOf(asking).list
 
-/** Numbers wishes, equal ones alike; `after` follows those that have numbers already. */
-function numbering(after: readonly Wish[]) {
-  const wishes = [...after]
+/** Numbers demands, equal ones alike; `after` follows those that have numbers already. */
+function numbering(after: readonly Demand[]) {
+  const demands = [...after]
   const keys: (string | undefined)[] = []
   const known = new Map<string, number>()
   const plain: Record<Visibility, Map<ItemKey, number>> = { seen: new Map(), hidden: new Map(), structural: new Map() }
   return {
-    wishes,
+    demands,
     /** Found when first asked for: most are not. */
-    keyOf: (c: number): string => (keys[c] ??= wishKey(wishes[c] as Wish)),
-    /** The number of a wish among those that are marked alike. */
-    numberOf(wish: Wish, mark = ''): number {
-      const key = wishKey(wish)
+    keyOf: (c: number): string => (keys[c] ??= demandKey(demands[c] as Demand)),
+    /** The number of a demand among those that are marked alike. */
+    numberOf(demand: Demand, mark = ''): number {
+      const key = demandKey(demand)
       const before = known.get(mark + key)
       if (before !== undefined) return before
-      known.set(mark + key, wishes.length)
-      return wishes.push(wish) - 1
+      known.set(mark + key, demands.length)
+      return demands.push(demand) - 1
     },
-    /** The number of a wish that is an item and where it is seen, and nothing beside: most are. */
+    /** The number of a demand that is an item and where it is seen, and nothing beside: most are. */
     numberOfPlain(item: ItemKey, visibility: Visibility): number {
       const before = plain[visibility].get(item)
       if (before !== undefined) return before
-      plain[visibility].set(item, wishes.length)
-      return wishes.push({ item, visibility }) - 1
+      plain[visibility].set(item, demands.length)
+      return demands.push({ item, visibility }) - 1
     },
   }
 }
 
 function classify(list: readonly Requirement[]): Requirements {
-  const { wishes, keyOf, numberOf, numberOfPlain } = numbering([])
+  const { demands, keyOf, numberOf, numberOfPlain } = numbering([])
   const classOf = new Int32Array(list.length)
   const qtyOf = new Int32Array(list.length)
   const builtOf = new Int32Array(list.length)
@@ -88,7 +88,7 @@ function classify(list: readonly Requirement[]): Requirements {
   for (let i = 0; i < list.length; i++) {
     const r = list[i] as Requirement
     const { visibility = 'seen', meanwhile, print } = r.source
-    classOf[i] = asksForMore(r) ? numberOf(wishOf(r)) : numberOfPlain(r.item, visibility)
+    classOf[i] = hasConditions(r) ? numberOf(demandOf(r)) : numberOfPlain(r.item, visibility)
     qtyOf[i] = r.qty
     builtOf[i] = r.built
     // Lines of a place follow one another.
@@ -97,8 +97,8 @@ function classify(list: readonly Requirement[]): Requirements {
     if (meanwhile !== undefined || print !== undefined) leftovers = true
   }
   const pieces = { qtyOf, builtOf, pathOf, paths }
-  const open = openPieces(pieces, classOf, wishes.length)
-  return { list, ...pieces, classOf, wishes, keyOf, plainWishes: wishes, open, leftovers, pinned: new Set() }
+  const open = openPieces(pieces, classOf, demands.length)
+  return { list, ...pieces, classOf, demands, keyOf, plainDemands: demands, open, leftovers, pinned: new Set() }
 }
 
 function openPieces(
@@ -125,29 +125,29 @@ export function requirementsOf(asking: Asking, book: DecisionBook): Requirements
   const pins = new Set(book.pins.map((p) => p.pin.line))
   const pinned = new Set<number>()
   const classOf = all.classOf.slice()
-  const { wishes, keyOf, numberOf } = numbering(all.wishes)
+  const { demands, keyOf, numberOf } = numbering(all.demands)
   for (const [i, r] of all.list.entries()) {
     const isPinned = pins.has(r.line)
     if (!isPinned && !book.concerns(r.source.id, r.item)) continue
-    const number = numberOf(wishOf(r, book), isPinned ? 'pinned ' : '')
+    const number = numberOf(demandOf(r, book), isPinned ? 'pinned ' : '')
     if (isPinned) pinned.add(number)
     classOf[i] = number
   }
-  return { ...all, classOf, wishes, keyOf, open: openPieces(all, classOf, wishes.length), pinned }
+  return { ...all, classOf, demands, keyOf, open: openPieces(all, classOf, demands.length), pinned }
 }
 
-/** The place of what a wish asks for among the items of a stock; −1 where it is not there. */
-export const placeIn = ({ places }: Pick<Stock, 'places'>, { item }: Wish): number => places.get(item) ?? -1
+/** The place of what a demand asks for among the items of a stock; −1 where it is not there. */
+export const placeIn = ({ places }: Pick<Stock, 'places'>, { item }: Demand): number => places.get(item) ?? -1
 
 /** By the items of a stock: rules may change without them. */
-const placesKept = new WeakMap<Stock['items'], { readonly wishes: readonly Wish[]; readonly places: Int32Array }>()
+const placesKept = new WeakMap<Stock['items'], { readonly demands: readonly Demand[]; readonly places: Int32Array }>()
 
-/** The places of what wishes ask for; those of the last wishes are kept. */
-export function placesIn(stock: Pick<Stock, 'places' | 'items'>, wishes: readonly Wish[]): Int32Array {
+/** The places of what demands ask for; those of the last demands are kept. */
+export function placesIn(stock: Pick<Stock, 'places' | 'items'>, demands: readonly Demand[]): Int32Array {
   const kept = placesKept.get(stock.items)
-  if (kept?.wishes === wishes) return kept.places
-  const places = new Int32Array(wishes.length)
-  for (let c = 0; c < wishes.length; c++) places[c] = placeIn(stock, wishes[c] as Wish)
-  placesKept.set(stock.items, { wishes, places })
+  if (kept?.demands === demands) return kept.places
+  const places = new Int32Array(demands.length)
+  for (let c = 0; c < demands.length; c++) places[c] = placeIn(stock, demands[c] as Demand)
+  placesKept.set(stock.items, { demands, places })
   return places
 }

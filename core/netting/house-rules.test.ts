@@ -300,7 +300,7 @@ test('a group takes one colour, and what is short is wanted in that one', () => 
   )
   expect(result.groups.get('roof')).toBe(colourId('Chalk'))
   expect([...result.shortfall]).toEqual([[CHALK, 1]])
-  expect(result.shortLines[0]?.wish.freedom).toBe('exact')
+  expect(result.shortLines[0]?.demand.freedom).toBe('exact')
   expect(result.proven).toBe(true)
 })
 

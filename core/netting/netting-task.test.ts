@@ -25,7 +25,7 @@ import type { Shop } from '../offers/shop.ts'
 import { remedies, withFreedom } from '../studies/relaxations.ts'
 import { findConflicts, reserve } from '../shelf/reservations.ts'
 import type { Snapshot } from './snapshot.ts'
-import { candidates, wishOf } from './stand-ins.ts'
+import { candidates, demandOf } from './stand-ins.ts'
 import { stockIndex } from './supply-index.ts'
 import {
   BUILD,
@@ -60,7 +60,7 @@ test('lines that have their options from a pool may take what each may take by i
         const stock = stockIndex(snapshot)
         const finder = optionFinder(snapshot, stock, [], false, () => undefined)
         for (const r of explode(snapshot.design, { parts: snapshot.parts })) {
-          const wish = wishOf(r)
+          const demand = demandOf(r)
           const least = (ways: readonly { uses: readonly { item: ItemKey }[]; points: number }[]) => {
             const points = new Map<ItemKey, number>()
             for (const { uses, points: p } of ways)
@@ -69,11 +69,11 @@ test('lines that have their options from a pool may take what each may take by i
               [...points].filter(([item]) => stock.variantsOf(item).length > 0).sort(([p], [q]) => (p < q ? -1 : 1)),
             )
           }
-          const options = finder.optionsOf(wish)
+          const options = finder.optionsOf(demand)
           const pooled = Array.from({ length: sizeOf(options) }, (_, o) => meaningOf(options, o, stock)).flatMap(
             (meaning) => meaning ?? [],
           )
-          expect(least(pooled)).toEqual(least(candidates(wish, snapshot.build.rules, stock.stock, [])))
+          expect(least(pooled)).toEqual(least(candidates(demand, snapshot.build.rules, stock.stock, [])))
         }
       },
     ),
@@ -127,11 +127,11 @@ test('settling lines beforehand changes nothing: the whole problem at once has t
           id: r.id,
           qty: r.qty,
           group: r.source.group,
-          accepts: withoutPool(finder.optionsOf(wishOf(r))).compromises.map((compromise, o) => ({
+          accepts: withoutPool(finder.optionsOf(demandOf(r))).compromises.map((compromise, o) => ({
             id: `${o}`,
             compromise,
-            scheme: finder.optionsOf(wishOf(r)).schemes?.[o],
-            uses: usesOf(finder.optionsOf(wishOf(r)), o).map((u) => ({ item: `${u.item}`, qty: u.qty })),
+            scheme: finder.optionsOf(demandOf(r)).schemes?.[o],
+            uses: usesOf(finder.optionsOf(demandOf(r)), o).map((u) => ({ item: `${u.item}`, qty: u.qty })),
           })),
         })),
         supplies: Array.from(stock.piecesOf, (pieces, lot) => ({

@@ -1,7 +1,7 @@
 import { splitItemKey, type ItemKey } from '../catalogue/item.ts'
 import { inColour } from '../design/recolour.ts'
 import { CoverMemory } from './kernel/cover-cache.ts'
-import { SEVERAL, type Need, type Stock } from './kernel/cover-problem.ts'
+import { SEVERAL, type CoverDemand, type Stock } from './kernel/cover-problem.ts'
 import type { ColourId } from '../units/ids.ts'
 import { decisionBook, type DecisionBook } from '../build/decision.ts'
 import { optionFinder, OptionList, type LineOptions, type OptionFinder } from './options.ts'
@@ -9,25 +9,25 @@ import { lowestPrices, weighsMoney } from '../offers/market.ts'
 import { applyPins, type PinnedPiece, type PinOutcome } from './pins.ts'
 import { settle } from './presolve.ts'
 import type { Snapshot } from './snapshot.ts'
-import type { Wish } from './stand-ins.ts'
+import type { Demand } from './stand-ins.ts'
 import { stockIndex, type StockIndex } from './supply-index.ts'
 import { BUY_RANK } from './supplies.ts'
 import { requirementsOf, type Requirements } from './demand.ts'
 
 /** What the requirements of one class ask for together. */
-export type TaskNeed = Need & { readonly options: LineOptions; readonly wish: Wish }
+export type Choice = CoverDemand & { readonly options: LineOptions; readonly demand: Demand }
 
-/** One build's netting problem with what its needs, options and items stand for. */
+/** One build's netting problem with what its choices, options and items stand for. */
 export type NettingTask = {
   readonly required: Requirements
   /** Of each class its options; undefined where it is settled. */
   readonly options: readonly (LineOptions | undefined)[]
-  readonly needs: readonly TaskNeed[]
+  readonly choices: readonly Choice[]
   /** Of each class the number of its need; −1 where it is settled: its requirements take the piece itself, as far as it goes. */
-  readonly needOf: Int32Array
+  readonly choiceOf: Int32Array
   /** Of each class the place of its item in the stock; negative where nothing is of it. */
   readonly itemAt: Int32Array
-  /** What is there for the needs: variants of the stock by their numbers, then what can be bought. */
+  /** What is there for the choices: variants of the stock by their numbers, then what can be bought. */
   readonly supplies: Stock
   /** What there is to draw from. */
   readonly stock: StockIndex
@@ -68,7 +68,7 @@ function finderFor(
 }
 
 /**
- * The netting problem of one build: classes of requirements as needs, what the rules let it draw from as stock, options
+ * The netting problem of one build: classes of requirements as choices, what the rules let it draw from as stock, options
  * by rules, freedom and decisions. Pins are taken out beforehand. Where compromise is weighed against money, buying the
  * piece itself is one more option. Classes that can be settled without a choice (`settle`) are not in the problem.
  */
@@ -76,7 +76,7 @@ export function nettingTask(snapshot: Snapshot): NettingTask {
   const { build } = snapshot
   const book = decisionBook(snapshot.decisions ?? [], build.id)
   const required = requirementsOf(snapshot, book)
-  const { classOf, wishes } = required
+  const { classOf, demands } = required
   const stock = stockIndex(snapshot)
   const prices = snapshot.market && lowestPrices(snapshot.market, build.currency, build.rules)
   const weighed = prices !== undefined && prices.size > 0 && weighsMoney(build.rules)
@@ -89,17 +89,17 @@ export function nettingTask(snapshot: Snapshot): NettingTask {
     const c = classOf[i] as number
     for (const { qty } of pieces) open[c] = (open[c] as number) - qty
   }
-  const shop = weighed ? purchases(wishes, options, prices, stock.variants) : undefined
+  const shop = weighed ? purchases(demands, options, prices, stock.variants) : undefined
   const list = new OptionList()
-  const needs = new Array<TaskNeed>(options.reduce((n, own) => (own ? n + 1 : n), 0))
+  const choices = new Array<Choice>(options.reduce((n, own) => (own ? n + 1 : n), 0))
   let number = 0
-  const needOf = new Int32Array(wishes.length).fill(-1)
-  for (let c = 0; c < wishes.length; c++) {
-    const wish = wishes[c] as Wish
+  const choiceOf = new Int32Array(demands.length).fill(-1)
+  for (let c = 0; c < demands.length; c++) {
+    const demand = demands[c] as Demand
     const owned = options[c]
     if (!owned) continue
-    const scheme = wish.group === undefined ? undefined : schemes.get(wish.group)
-    const bought = shop?.optionsOf(wish, owned) ?? NO_PURCHASES
+    const scheme = demand.group === undefined ? undefined : schemes.get(demand.group)
+    const bought = shop?.optionsOf(demand, owned) ?? NO_PURCHASES
     let ways = owned
     if (bought.length > 0 || scheme !== undefined) {
       const fits = (own: string | undefined) => scheme === undefined || own === undefined || own === scheme
@@ -110,8 +110,8 @@ export function nettingTask(snapshot: Snapshot): NettingTask {
     }
     const qty = open[c] as number
     for (const { item } of bought) shop?.order(item, qty)
-    needOf[c] = number
-    needs[number++] = { wish, qty, options: ways, group: wish.group }
+    choiceOf[c] = number
+    choices[number++] = { demand, qty, options: ways, group: demand.group }
   }
   const left = stock.piecesOf.slice()
   for (let lot = 0; lot < left.length; lot++)
@@ -119,8 +119,8 @@ export function nettingTask(snapshot: Snapshot): NettingTask {
   return {
     required,
     options,
-    needs,
-    needOf,
+    choices,
+    choiceOf,
     itemAt,
     supplies: withPurchases({ from: stock.lotsFrom, rank: stock.rankOf, qty: left }, shop?.ordered() ?? []),
     stock,
@@ -134,7 +134,7 @@ export function nettingTask(snapshot: Snapshot): NettingTask {
 
 /** Buying as one more option: of the piece itself at its lowest price, where a class competes with a stand-in. */
 function purchases(
-  wishes: readonly Wish[],
+  demands: readonly Demand[],
   options: readonly (LineOptions | undefined)[],
   prices: ReadonlyMap<ItemKey, number> | undefined,
   firstItem: number,
@@ -160,7 +160,7 @@ function purchases(
     order: (item: number, qty: number) => {
       ordered[item - firstItem] = (ordered[item - firstItem] ?? 0) + qty
     },
-    optionsOf({ item, group }: Wish, owned: LineOptions): Purchase[] {
+    optionsOf({ item, group }: Demand, owned: LineOptions): Purchase[] {
       const competes =
         owned.compromises.some((c) => c > 0) ||
         owned.items.some((i) => contested.has(i)) ||

@@ -16,7 +16,7 @@ import { addUp } from '../units/quantity.ts'
 import type { Candidate } from './candidate.ts'
 import type { OwnRule } from '../build/decision.ts'
 import type { Snapshot } from './snapshot.ts'
-import { eachCandidate, POINTS, wishKey, type CandidateVisitor, type Wish } from './stand-ins.ts'
+import { eachCandidate, POINTS, demandKey, type CandidateVisitor, type Demand } from './stand-ins.ts'
 import { itemIn, lengthOf, mayCut, type StockPart } from './stock.ts'
 import type { StockIndex } from './supply-index.ts'
 import { placesIn, type Requirements } from './demand.ts'
@@ -154,16 +154,16 @@ const NO_OPTIONS: LineOptions = {
 }
 
 export type OptionFinder = {
-  /** The options of a wish; one object for equal wishes. Its `wishKey` need not be found anew where it is known. */
-  optionsOf(wish: Wish, key?: string): LineOptions
+  /** The options of a demand; one object for equal demands. Its `demandKey` need not be found anew where it is known. */
+  optionsOf(demand: Demand, key?: string): LineOptions
   /** The options of classes of requirements by their numbers; one object for the same class of the same design. */
-  ofClasses(classes: Pick<Requirements, 'wishes' | 'keyOf' | 'plainWishes'>): (c: number) => LineOptions
+  ofClasses(classes: Pick<Requirements, 'demands' | 'keyOf' | 'plainDemands'>): (c: number) => LineOptions
 }
 
 /** Weight that makes any donor piece better than any other, when the aim is to use up the donors. */
 const ABOVE_ALL = 10_000
 
-/** The options of lines, by their wishes, as the rules allow and supplies exist; kept once found. `weighed`: compromise counts in minor units. */
+/** The options of lines, by their demands, as the rules allow and supplies exist; kept once found. `weighed`: compromise counts in minor units. */
 export function optionFinder(
   snapshot: Pick<Snapshot, 'build' | 'parts'>,
   index: StockIndex,
@@ -175,7 +175,7 @@ export function optionFinder(
   const { rules } = build
   const donorsFirst = rules.aim === 'use up the donors'
   const perPoint = weighed ? rules.pointPrice : 1
-  const byWish = new Map<string, LineOptions>()
+  const byDemand = new Map<string, LineOptions>()
 
   const costOf = (points: number, fromDonors: boolean): number =>
     points * perPoint + (donorsFirst && !fromDonors ? ABOVE_ALL : 0)
@@ -186,8 +186,8 @@ export function optionFinder(
   let found = new OptionList()
   const shared = new OptionList()
   const pools = new Map<StockPart, (LinePool | null)[]>()
-  // Of the wish at hand; one visitor serves them all.
-  let wish: Wish
+  // Of the demand at hand; one visitor serves them all.
+  let demand: Demand
   let part: Part | undefined
   /** Length in mm, where it counts. */
   let needed: number | undefined
@@ -203,13 +203,13 @@ export function optionFinder(
       const used = combination.flat()
       const unfit = used.some(({ variant }) => {
         const { hiddenOnly, applied } = index.traitsOf(variant)
-        return (hiddenOnly && wish.visibility !== 'hidden') || (applied && wish.unused)
+        return (hiddenOnly && demand.visibility !== 'hidden') || (applied && demand.unused)
       })
       if (unfit) continue
       let meaning: Meaning = { kind, points, uses }
       const length =
         (used[0] && index.traitsOf(used[0].variant).length) ??
-        lengthOf(parts.get(splitItemKey(uses[0]?.item ?? wish.item).part))
+        lengthOf(parts.get(splitItemKey(uses[0]?.item ?? demand.item).part))
       if (needed !== undefined && length !== undefined && length !== needed) {
         if (length < needed || !mayCut(part, rules.altering)) continue
         if (kind === 'exact') meaning = { kind: 'length', points: POINTS.length, uses }
@@ -222,7 +222,7 @@ export function optionFinder(
         addUp(used.map(({ variant, qty }) => ({ item: variant, qty }))),
         costOf(meaning.points, fromDonors),
         meaning,
-        schemeOf(wish, { kind, points, uses }),
+        schemeOf(demand, { kind, points, uses }),
       )
     }
   }
@@ -293,8 +293,8 @@ export function optionFinder(
       },
     },
   }
-  const find = (asked: Wish, there = itemIn(stock, asked.item)): LineOptions => {
-    wish = asked
+  const find = (asked: Demand, there = itemIn(stock, asked.item)): LineOptions => {
+    demand = asked
     part = there ? there.of.part : parts.get(splitItemKey(asked.item).part)
     needed = asked.length ?? (there && !there.of.byLength ? undefined : lengthOf(part))
     anyVariant = needed === undefined && asked.group === undefined
@@ -305,32 +305,35 @@ export function optionFinder(
     eachCandidate(asked, rules, stock, own, visitor, there)
     return found.taken(pool)
   }
-  const optionsOf = (wish: Wish, name = wishKey(wish)): LineOptions => {
-    const before = byWish.get(name)
+  const optionsOf = (demand: Demand, name = demandKey(demand)): LineOptions => {
+    const before = byDemand.get(name)
     if (before) return before
-    const found = find(wish)
-    byWish.set(name, found)
+    const found = find(demand)
+    byDemand.set(name, found)
     return found
   }
-  let plain: { readonly wishes: readonly Wish[]; readonly options: (LineOptions | undefined)[] } | undefined
+  let plain: { readonly demands: readonly Demand[]; readonly options: (LineOptions | undefined)[] } | undefined
   return {
     optionsOf,
-    ofClasses({ wishes, keyOf, plainWishes }) {
-      if (plain?.wishes !== plainWishes)
-        plain = { wishes: plainWishes, options: new Array<LineOptions | undefined>(plainWishes.length).fill(undefined) }
+    ofClasses({ demands, keyOf, plainDemands }) {
+      if (plain?.demands !== plainDemands)
+        plain = {
+          demands: plainDemands,
+          options: new Array<LineOptions | undefined>(plainDemands.length).fill(undefined),
+        }
       const { options } = plain
-      const places = placesIn(stock, plainWishes)
+      const places = placesIn(stock, plainDemands)
       return (c) => {
-        const wish = wishes[c] as Wish
-        if (c >= options.length) return optionsOf(wish, keyOf(c))
-        return (options[c] ??= find(wish, stock.items[places[c] as number]))
+        const demand = demands[c] as Demand
+        if (c >= options.length) return optionsOf(demand, keyOf(c))
+        return (options[c] ??= find(demand, stock.items[places[c] as number]))
       }
     },
   }
 }
 
 /** The colour that an option of a coherent group's line puts it in. */
-export function schemeOf({ group, item }: Wish, { kind, uses }: Meaning): ColourId | undefined {
+export function schemeOf({ group, item }: Demand, { kind, uses }: Meaning): ColourId | undefined {
   if (group === undefined) return undefined
   const [use] = uses
   const own = kind === 'exact' || kind === 'colour' || kind === 'mould' || kind === 'split' || kind === 'chosen'

@@ -3,14 +3,14 @@ import { itemOf, SEVERAL, sizeOf } from './kernel/cover-problem.ts'
 import type { ColourId } from '../units/ids.ts'
 import type { Decision, DecisionBook, PinnedSource } from '../build/decision.ts'
 import { meaningOf, schemeOf, type LineOptions, type Meaning } from './options.ts'
-import { POINTS, type Wish } from './stand-ins.ts'
+import { POINTS, type Demand } from './stand-ins.ts'
 import type { StockIndex } from './supply-index.ts'
 import type { Supply } from './supply-rows.ts'
 import type { Requirements } from './demand.ts'
 
 /** Why a pin does not hold, or holds for fewer pieces than it says. */
 export type PinFault =
-  /** Its line is no longer in the design, or needs fewer pieces. */
+  /** Its line is no longer in the design, or choices fewer pieces. */
   | 'line'
   /** The supply is gone, or the rules do not count it. */
   | 'supply'
@@ -59,7 +59,7 @@ function find(stock: StockIndex, pin: PinnedSource) {
  */
 export function applyPins(
   book: DecisionBook,
-  { list, classOf, wishes }: Requirements,
+  { list, classOf, demands }: Requirements,
   options: readonly (LineOptions | undefined)[],
   stock: StockIndex,
 ) {
@@ -82,16 +82,16 @@ export function applyPins(
       if (need > 0) room = true
       const qty = Math.min(open, need, there)
       const c = classOf[i] as number
-      const wish = wishes[c]
-      if (qty <= 0 || !wish) continue
-      const meaning = meaningOfPin(wish, supply, options[c], stock)
-      const colour = schemeOf(wish, meaning)
-      const settled = wish.group === undefined ? undefined : schemes.get(wish.group)
+      const demand = demands[c]
+      if (qty <= 0 || !demand) continue
+      const meaning = meaningOfPin(demand, supply, options[c], stock)
+      const colour = schemeOf(demand, meaning)
+      const settled = demand.group === undefined ? undefined : schemes.get(demand.group)
       if (colour !== undefined && settled !== undefined && settled !== colour) {
         fault = 'colour'
         continue
       }
-      if (wish.group !== undefined && colour !== undefined) schemes.set(wish.group, colour)
+      if (demand.group !== undefined && colour !== undefined) schemes.set(demand.group, colour)
       pinned.set(i, [...before, { supply, row: found.row, variant: found.variant, qty, meaning }])
       used.set(found.row, (used.get(found.row) ?? 0) + qty)
       taken[found.lot] = (taken[found.lot] as number) + qty
@@ -112,12 +112,12 @@ export function applyPins(
 }
 
 /** What a pinned piece is to its line: what the rules would make of it, else the user's own choice. */
-function meaningOfPin(wish: Wish, supply: Supply, options: LineOptions | undefined, stock: StockIndex): Meaning {
+function meaningOfPin(demand: Demand, supply: Supply, options: LineOptions | undefined, stock: StockIndex): Meaning {
   for (let o = 0; options && o < sizeOf(options); o++) {
     const item = itemOf(options, o)
     const meaning = item !== SEVERAL && stock.itemOf(item) === supply.item ? meaningOf(options, o, stock) : undefined
     if (meaning) return meaning
   }
-  const kind = supply.item === wish.item ? 'exact' : 'chosen'
+  const kind = supply.item === demand.item ? 'exact' : 'chosen'
   return { kind, points: kind === 'exact' ? 0 : POINTS.chosen, uses: [{ item: supply.item, qty: 1 }] }
 }

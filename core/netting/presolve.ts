@@ -3,7 +3,7 @@ import { SEVERAL } from './kernel/cover-problem.ts'
 import type { Rules } from '../build/house-rules.ts'
 import type { DecisionBook } from '../build/decision.ts'
 import type { LineOptions, OptionFinder } from './options.ts'
-import type { Wish } from './stand-ins.ts'
+import type { Demand } from './stand-ins.ts'
 import type { StockIndex } from './supply-index.ts'
 import { placeIn, placesIn, type Requirements } from './demand.ts'
 
@@ -23,7 +23,7 @@ export type Settled = {
 export function settle(
   rules: Rules,
   weighed: boolean,
-  { wishes, keyOf, plainWishes, open, pinned }: Requirements,
+  { demands, keyOf, plainDemands, open, pinned }: Requirements,
   stock: StockIndex,
   finder: OptionFinder,
   book: DecisionBook,
@@ -31,8 +31,8 @@ export function settle(
   const mayChooseFreely = rules.aim === 'use up the donors' || (weighed && rules.pointPrice === 0)
   const states = { there: stock.piecesAt, wanted: new Float64Array(stock.piecesAt.length) }
   const { placeOf } = stock
-  const options = new Array<LineOptions | undefined>(wishes.length).fill(undefined)
-  const optionsOf = finder.ofClasses({ wishes, keyOf, plainWishes })
+  const options = new Array<LineOptions | undefined>(demands.length).fill(undefined)
+  const optionsOf = finder.ofClasses({ demands, keyOf, plainDemands })
   /** Notes what a class draws on beside the item of a place. */
   const reach = (c: number, place: number, note: NoteReach, several: boolean) => {
     const own = optionsOf(c)
@@ -47,13 +47,13 @@ export function settle(
   }
   /** Of each item the last of its classes that may be settled; of each class the one before it. */
   const lastOf = new Int32Array(stock.piecesAt.length).fill(-1)
-  const before = new Int32Array(wishes.length)
-  const itemAt = placesOf(wishes, plainWishes, stock)
+  const before = new Int32Array(demands.length)
+  const itemAt = placesOf(demands, plainDemands, stock)
   /** Classes that always have a choice; their pieces, and after them those of pins. */
   const always: number[] = []
   const pieces: number[] = []
-  for (let c = 0; c < wishes.length; c++) {
-    const { group, accepted, length } = wishes[c] as Wish
+  for (let c = 0; c < demands.length; c++) {
+    const { group, accepted, length } = demands[c] as Demand
     const place = itemAt[c] as number
     if (
       place >= 0 &&
@@ -113,17 +113,21 @@ export function settle(
   }
   for (let s = 0; s < always.length; s++) {
     const c = always[s] as number
-    if (alone[active.length + s] === 1 && (wishes[c] as Wish).group === undefined && !pinned.has(c))
+    if (alone[active.length + s] === 1 && (demands[c] as Demand).group === undefined && !pinned.has(c))
       options[c] = undefined
   }
   return { options, itemAt, claimed }
 }
 
 /** Of each class the place of its item, where pieces of it count; −1 else. */
-function placesOf(wishes: readonly Wish[], plainWishes: readonly Wish[], { stock, piecesAt }: StockIndex): Int32Array {
-  const places = new Int32Array(wishes.length)
-  places.set(placesIn(stock, plainWishes))
-  for (let c = plainWishes.length; c < wishes.length; c++) places[c] = placeIn(stock, wishes[c] as Wish)
+function placesOf(
+  demands: readonly Demand[],
+  plainDemands: readonly Demand[],
+  { stock, piecesAt }: StockIndex,
+): Int32Array {
+  const places = new Int32Array(demands.length)
+  places.set(placesIn(stock, plainDemands))
+  for (let c = plainDemands.length; c < demands.length; c++) places[c] = placeIn(stock, demands[c] as Demand)
   for (let c = 0; c < places.length; c++) {
     const place = places[c] as number
     if (place >= 0 && piecesAt[place] === 0) places[c] = -1

@@ -8,9 +8,9 @@ import { COVERAGE_FIELDS, sumCoverage, type Coverage } from './coverage.ts'
 import { usesKey } from '../build/decision.ts'
 import { kindOf, pointsOf } from './options.ts'
 import { FACT } from './inventory.ts'
-import type { NettingTask, TaskNeed } from './netting-task.ts'
+import type { NettingTask, Choice } from './netting-task.ts'
 import type { PinnedPiece, PinOutcome } from './pins.ts'
-import { settledWish, wishKey, type Wish } from './stand-ins.ts'
+import { demandInScheme, demandKey, type Demand } from './stand-ins.ts'
 
 /** Pieces of one item that a vendor prints to order: at least its minimum run is paid. */
 export type PrintRun = {
@@ -35,7 +35,7 @@ export type Totals = {
   readonly estimated: number
   readonly need: number
   /** Short pieces by item and where they are seen, for buying stand-ins. */
-  readonly shortLines: readonly { readonly wish: Wish; readonly key: string; readonly qty: number }[]
+  readonly shortLines: readonly { readonly demand: Demand; readonly key: string; readonly qty: number }[]
   /** Points of compromise of all stand-ins. */
   readonly compromise: number
   /** Custom prints that the cover calls for, beside the runs. */
@@ -89,13 +89,13 @@ type TakePiece = (row: number, qty: number) => void
 
 /** What a cover means for every line, and in all. */
 export function tallySheet(task: NettingTask, plan: CoverPlan): TallySheet {
-  const { required, needOf, itemAt, pinned, decided, stock } = task
-  const { list: requirements, qtyOf, builtOf, pathOf, paths, classOf, wishes, keyOf, leftovers } = required
+  const { required, choiceOf, itemAt, pinned, decided, stock } = task
+  const { list: requirements, qtyOf, builtOf, pathOf, paths, classOf, demands, keyOf, leftovers } = required
   const groups = plan.schemes as ReadonlyMap<string, ColourId>
   const shares = coverShares(task, plan)
   let [estimated, compromise, prints, rather, need] = [0, 0, 0, 0, 0]
   /** Short pieces by class, and the classes that have any in the order in which that was found. */
-  const shortOf = new Float64Array(wishes.length)
+  const shortOf = new Float64Array(demands.length)
   const shortClasses: number[] = []
   const runs = new Map<string, Omit<PrintRun, 'cost'> & { price: number }>()
   const size = requirements.length
@@ -140,7 +140,7 @@ export function tallySheet(task: NettingTask, plan: CoverPlan): TallySheet {
     if (meaning) standIn += qty - waiting
   }
   let accepted: readonly string[] | undefined
-  const byOption = ({ options }: TaskNeed, option: number, qty: number) => {
+  const byOption = ({ options }: Choice, option: number, qty: number) => {
     const kind = kindOf(options, option)
     if (kind === undefined) {
       bought += qty
@@ -164,7 +164,7 @@ export function tallySheet(task: NettingTask, plan: CoverPlan): TallySheet {
       covered += built
     }
     const open = (qtyOf[i] as number) - built
-    const number = needOf[own] as number
+    const number = choiceOf[own] as number
     if (number < 0) {
       if (open === 0) return
       begin(EXACT, BY.nobody)
@@ -179,7 +179,7 @@ export function tallySheet(task: NettingTask, plan: CoverPlan): TallySheet {
         end(qty)
         left -= qty
       }
-      accepted = (wishes[own] as Wish).accepted
+      accepted = (demands[own] as Demand).accepted
     }
     shares.take(number, left, byOption)
   }
@@ -218,17 +218,17 @@ export function tallySheet(task: NettingTask, plan: CoverPlan): TallySheet {
     }
   }
   const shortfall = new Map<ItemKey, number>()
-  const shortLines = new Map<string, { readonly wish: Wish; readonly key: string; qty: number }>()
+  const shortLines = new Map<string, { readonly demand: Demand; readonly key: string; qty: number }>()
   for (const own of shortClasses) {
-    const wish = wishes[own] as Wish
-    const wanted = inGroupColour(wish.item, wish.group, groups)
+    const demand = demands[own] as Demand
+    const wanted = inGroupColour(demand.item, demand.group, groups)
     const short = shortOf[own] as number
     shortfall.set(wanted, (shortfall.get(wanted) ?? 0) + short)
-    const settled = settledWish(wish, wanted)
-    const key = settled === wish ? keyOf(own) : wishKey(settled)
+    const settled = demandInScheme(demand, wanted)
+    const key = settled === demand ? keyOf(own) : demandKey(settled)
     const known = shortLines.get(key)
     if (known) known.qty += short
-    else shortLines.set(key, { wish: settled, key, qty: short })
+    else shortLines.set(key, { demand: settled, key, qty: short })
   }
   const { all, byModule } = sumCoverage(coverage, pathOf, paths)
   const meanwhile = new Map<number, Meanwhile>()
@@ -325,13 +325,13 @@ function meaningBook() {
 }
 
 /** Hands what the options of a need cover to its requirements, in design order. */
-function coverShares({ needs }: NettingTask, { cover }: CoverPlan) {
-  const at = new Int32Array(needs.length)
+function coverShares({ choices }: NettingTask, { cover }: CoverPlan) {
+  const at = new Int32Array(choices.length)
   /** Of what it is at: negative before the first. */
-  const left = new Float64Array(needs.length).fill(-1)
+  const left = new Float64Array(choices.length).fill(-1)
   return {
-    take(number: number, wanted: number, give: (need: TaskNeed, option: number, qty: number) => void): void {
-      const [own, need] = [cover[number], needs[number]]
+    take(number: number, wanted: number, give: (need: Choice, option: number, qty: number) => void): void {
+      const [own, need] = [cover[number], choices[number]]
       for (let open = wanted; open > 0 && need && own;) {
         const place = at[number] as number
         if (place >= own.length) return

@@ -3,7 +3,7 @@ import loadHighs from 'highs'
 import { highsSolver } from '../solver/highs-milp.ts'
 import { MilpBuilder, type SolveMilp } from '../solver/milp.ts'
 import { parseNettingProblem, type NettingPlan, type NettingProblem } from './problem.ts'
-import { coverNeeds } from './kernel/cover.ts'
+import { coverDemands } from './kernel/cover.ts'
 import { optionsFrom, withoutPool, valueOf } from './kernel/cover-problem.ts'
 import { solveNetting } from './solve.ts'
 import { verifyCover, verifyNetting } from './verify.ts'
@@ -297,8 +297,8 @@ test('a false plan is found out', () => {
 })
 
 test('a false cover is found out, whatever the solver says of it', () => {
-  // Two needs of two groups; option 1 of the first takes two pieces, the options of the second belong to schemes.
-  const needs = [
+  // Two demands of two groups; option 1 of the first takes two pieces, the options of the second belong to schemes.
+  const demands = [
     {
       qty: 2,
       options: optionsFrom([
@@ -316,12 +316,12 @@ test('a false cover is found out, whatever the solver says of it', () => {
     },
   ]
   const stock = { from: [0, 2, 3], rank: [0, 1, 0], qty: [1, 2, 5] }
-  const found = coverNeeds(needs, stock)
-  expect(verifyCover(needs, stock, found)).toEqual([])
+  const found = coverDemands(demands, stock)
+  expect(verifyCover(demands, stock, found)).toEqual([])
   const schemes = new Map([['roof', 'blue']])
   // Options and their pieces, in turn.
   expect(
-    verifyCover(needs, stock, {
+    verifyCover(demands, stock, {
       cover: [
         [0, 2],
         [1, 2],
@@ -367,10 +367,10 @@ test('a false cover is found out, whatever the solver says of it', () => {
       [1, 2],
     ],
   ]
-  for (const cover of spoilt) expect(verifyCover(needs, stock, { cover, schemes })).not.toEqual([])
+  for (const cover of spoilt) expect(verifyCover(demands, stock, { cover, schemes })).not.toEqual([])
 })
 
-test('needs that share a pool of options are covered as well as if each had them for itself', () => {
+test('demands that share a pool of options are covered as well as if each had them for itself', () => {
   const item = fc.integer({ min: 0, max: 6 })
   const priced = fc.record({ item, compromise: fc.integer({ min: 0, max: 3 }) })
   const tier = fc.record({ rank: fc.integer({ min: 0, max: 2 }), qty: fc.integer({ min: 0, max: 3 }) })
@@ -391,7 +391,7 @@ test('needs that share a pool of options are covered as well as if each had them
           const sorted = [...list].sort((p, q) => p.compromise - q.compromise)
           return { items: sorted.map((o) => o.item), compromises: sorted.map((o) => o.compromise) }
         })
-        const needs = asked.map(({ qty, own, pool }) => {
+        const demands = asked.map(({ qty, own, pool }) => {
           const options = optionsFrom(
             own.map((o) => ({ uses: [{ item: o.item, qty: o.qty }], compromise: o.compromise })),
           )
@@ -401,13 +401,13 @@ test('needs that share a pool of options are covered as well as if each had them
         const from = [0]
         for (const t of sorted) from.push((from.at(-1) ?? 0) + t.length)
         const stock = { from, rank: sorted.flat().map((t) => t.rank), qty: sorted.flat().map((t) => t.qty) }
-        const plain = needs.map(({ qty, options }) => ({ qty, options: withoutPool(options) }))
-        const [pooled, apart] = [coverNeeds(needs, stock), coverNeeds(plain, stock)]
-        expect(verifyCover(needs, stock, pooled)).toEqual([])
+        const plain = demands.map(({ qty, options }) => ({ qty, options: withoutPool(options) }))
+        const [pooled, apart] = [coverDemands(demands, stock), coverDemands(plain, stock)]
+        expect(verifyCover(demands, stock, pooled)).toEqual([])
         // The numbers of the options are the same.
         expect(verifyCover(plain, stock, pooled)).toEqual([])
         expect(pooled.proven && apart.proven).toBe(true)
-        expect(valueOf(needs, pooled.cover, stock)).toEqual(valueOf(plain, apart.cover, stock))
+        expect(valueOf(demands, pooled.cover, stock)).toEqual(valueOf(plain, apart.cover, stock))
       },
     ),
     { numRuns: 400 },
@@ -418,7 +418,7 @@ test('a tangle of thousands of splits is answered with a plan as good as its bou
   // Of every long plate one is there and three are needed; every two neighbours share their halves, of which there are
   // enough: so all is one group, and nothing has to be short.
   const LINES = 1500
-  const needs = Array.from({ length: LINES }, (_, n) => ({
+  const demands = Array.from({ length: LINES }, (_, n) => ({
     qty: 3,
     options: optionsFrom([
       { uses: [{ item: n, qty: 1 }], compromise: 0 },
@@ -432,16 +432,16 @@ test('a tangle of thousands of splits is answered with a plan as good as its bou
     rank: new Array<number>(items).fill(0),
     qty: Array.from({ length: items }, (_, i) => (i < LINES ? 1 : 4)),
   }
-  const plan = coverNeeds(needs, stock)
-  expect(verifyCover(needs, stock, plan)).toEqual([])
-  expect(valueOf(needs, plan.cover, stock)).toEqual({ short: 0, compromise: LINES * 2 * 2, rank: 0 })
+  const plan = coverDemands(demands, stock)
+  expect(verifyCover(demands, stock, plan)).toEqual([])
+  expect(valueOf(demands, plan.cover, stock)).toEqual({ short: 0, compromise: LINES * 2 * 2, rank: 0 })
   expect(plan.proven).toBe(true)
 })
 
 test('a tangle too large for the solver is left unproven and says so; one that is not is proven', async () => {
   // Two or three pieces for one required, of rings of neighbours' items: the search alone does not get through.
   const ring = (lines: number) => ({
-    needs: Array.from({ length: lines }, (_, n) => ({
+    demands: Array.from({ length: lines }, (_, n) => ({
       qty: 3,
       options: optionsFrom([
         { uses: [{ item: n, qty: 2 }], compromise: 1 },
@@ -456,18 +456,18 @@ test('a tangle too large for the solver is left unproven and says so; one that i
   })
   const milp = highsSolver(await loadHighs())
   const [small, large] = [ring(10), ring(40)]
-  for (const { needs, stock } of [small, large]) {
-    const alone = coverNeeds(needs, stock)
-    expect(alone).toMatchObject({ proven: false, unproven: 2 * needs.length })
-    const plan = coverNeeds(needs, stock, { milp, most: 2 * small.needs.length })
-    expect(verifyCover(needs, stock, plan)).toEqual([])
-    expect(plan.proven).toBe(needs === small.needs)
-    expect(valueOf(needs, plan.cover, stock).short).toBeLessThanOrEqual(valueOf(needs, alone.cover, stock).short)
+  for (const { demands, stock } of [small, large]) {
+    const alone = coverDemands(demands, stock)
+    expect(alone).toMatchObject({ proven: false, unproven: 2 * demands.length })
+    const plan = coverDemands(demands, stock, { milp, most: 2 * small.demands.length })
+    expect(verifyCover(demands, stock, plan)).toEqual([])
+    expect(plan.proven).toBe(demands === small.demands)
+    expect(valueOf(demands, plan.cover, stock).short).toBeLessThanOrEqual(valueOf(demands, alone.cover, stock).short)
   }
   // Of five pieces each, two requirements can be met: by two pairs, or by a pair and three of another's.
-  const { needs, stock } = small
-  const { cover } = coverNeeds(needs, stock, { milp })
-  expect(valueOf(needs, cover, stock)).toEqual({ short: 10, compromise: 20, rank: 0 })
+  const { demands, stock } = small
+  const { cover } = coverDemands(demands, stock, { milp })
+  expect(valueOf(demands, cover, stock)).toEqual({ short: 10, compromise: 20, rank: 0 })
 })
 
 test('a problem that is not one is refused with the place', () => {

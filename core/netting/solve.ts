@@ -1,7 +1,14 @@
 import type { SolveMilp } from '../solver/milp.ts'
 import { addUp } from '../units/quantity.ts'
-import { coverNeeds } from './kernel/cover.ts'
-import { NONE_SEVERAL, optionsFrom, usesOf, type Need, type Options, type Stock } from './kernel/cover-problem.ts'
+import { coverDemands } from './kernel/cover.ts'
+import {
+  NONE_SEVERAL,
+  optionsFrom,
+  usesOf,
+  type CoverDemand,
+  type Options,
+  type Stock,
+} from './kernel/cover-problem.ts'
 import type { Accept, Assignment, NettingLine, NettingPlan, NettingProblem, NettingSupply, Peg } from './problem.ts'
 
 const byId = (p: { id: string }, q: { id: string }) => (p.id < q.id ? -1 : p.id > q.id ? 1 : 0)
@@ -12,10 +19,10 @@ export type NettingOptions = {
 }
 
 /** Lines that accept the same and belong to the same group. */
-type Ask = Need & { readonly accepts: readonly Accept[]; readonly lines: NettingLine[]; qty: number }
+type LineDemand = CoverDemand & { readonly accepts: readonly Accept[]; readonly lines: NettingLine[]; qty: number }
 
 /**
- * Solves a problem of the exchange format (`coverNeeds`) and draws the pieces from its supplies: preferred sources
+ * Solves a problem of the exchange format (`coverDemands`) and draws the pieces from its supplies: preferred sources
  * first, and few places, as far as the objective leaves a choice. The result depends on content, never on the order of
  * rows. Fast when lines that accept the same share one array of options.
  */
@@ -27,24 +34,24 @@ export function solveNetting({ lines, supplies }: NettingProblem, { milp }: Nett
     numbers.set(item, numbers.size)
     return numbers.size - 1
   }
-  const asks: Ask[] = []
-  const known = new Map<readonly Accept[], Ask[]>()
+  const demands: LineDemand[] = []
+  const known = new Map<readonly Accept[], LineDemand[]>()
   for (const line of lines.filter((l) => l.qty > 0).sort(byId)) {
     const alike = known.get(line.accepts)
-    const same = alike?.find((ask) => ask.group === line.group)
+    const same = alike?.find((demand) => demand.group === line.group)
     if (same) {
       same.lines.push(line)
       same.qty += line.qty
       continue
     }
     const options = alike?.[0]?.options ?? optionsOf(line.accepts, numberOf)
-    const ask = { accepts: line.accepts, options, lines: [line], qty: line.qty, group: line.group }
-    asks.push(ask)
-    if (alike) alike.push(ask)
-    else known.set(line.accepts, [ask])
+    const demand = { accepts: line.accepts, options, lines: [line], qty: line.qty, group: line.group }
+    demands.push(demand)
+    if (alike) alike.push(demand)
+    else known.set(line.accepts, [demand])
   }
   const stock = stockFor(numbers, supplies)
-  const { cover, proven, schemes } = coverNeeds(asks, tiersOf(stock), milp && { milp })
+  const { cover, proven, schemes } = coverDemands(demands, tiersOf(stock), milp && { milp })
 
   let short = 0
   let compromise = 0
@@ -55,13 +62,13 @@ export function solveNetting({ lines, supplies }: NettingProblem, { milp }: Nett
   /** Draws pieces of an item, preferred supplies first. */
   const draw = (item: number, qty: number, pegs: Peg[]): void => {
     const held = stock[item] ?? []
-    for (let need = qty; need > 0;) {
+    for (let demand = qty; demand > 0;) {
       const supply = held[cursors[item] as number]
       if (!supply) throw new Error('netting drew more of an item than there is')
-      const take = Math.min(need, supply.qty - (taken[item] as number))
+      const take = Math.min(demand, supply.qty - (taken[item] as number))
       if (take > 0) pegs.push({ supply: supply.id, qty: take })
       rank += take * supply.rank
-      need -= take
+      demand -= take
       taken[item] = (taken[item] as number) + take
       if (taken[item] === supply.qty) {
         cursors[item] = (cursors[item] as number) + 1
@@ -69,8 +76,8 @@ export function solveNetting({ lines, supplies }: NettingProblem, { milp }: Nett
       }
     }
   }
-  // What an ask's options cover is handed to its lines, in the order of their ids.
-  for (const [n, { accepts, options, lines: askers }] of asks.entries()) {
+  // What an demand's options cover is handed to its lines, in the order of their ids.
+  for (const [n, { accepts, options, lines: askers }] of demands.entries()) {
     const own = cover[n] ?? []
     let at = 0
     let left = own[1] ?? 0

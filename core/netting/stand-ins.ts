@@ -30,7 +30,7 @@ const IN_SIGHT = 2
 /** A colour of the palette in plain sight: more, and the more the rarer it is. */
 const SEEN_COLOUR = 5
 /** What a line asks for: all that decides which pieces will do. */
-export type Wish = {
+export type Demand = {
   readonly item: ItemKey
   readonly visibility: Visibility
   readonly freedom?: Freedom | undefined
@@ -53,7 +53,7 @@ export type Wish = {
 const NONE: readonly string[] = []
 
 /** Whether a requirement says more of what will do than its item and where it is seen. */
-export const asksForMore = ({ source, instead }: Pick<Requirement, 'source' | 'instead'>): boolean =>
+export const hasConditions = ({ source, instead }: Pick<Requirement, 'source' | 'instead'>): boolean =>
   source.freedom !== undefined ||
   source.length !== undefined ||
   source.print !== undefined ||
@@ -61,16 +61,16 @@ export const asksForMore = ({ source, instead }: Pick<Requirement, 'source' | 'i
   source.group !== undefined ||
   instead.length > 0
 
-/** The wish of a requirement, with what the user decided of its line. */
-export function wishOf(
+/** The demand of a requirement, with what the user decided of its line. */
+export function demandOf(
   requirement: Pick<Requirement, 'item' | 'source' | 'instead'>,
   book?: Pick<DecisionBook, 'forbidden' | 'accepted'>,
-): Wish {
+): Demand {
   const { item, source, instead } = requirement
   const { visibility = 'seen', freedom, palette, length, print, use, group } = source
   const forbidden = book?.forbidden(source.id, item) ?? NONE
   const accepted = book?.accepted(source.id, item) ?? NONE
-  if (!asksForMore(requirement) && forbidden.length === 0 && accepted.length === 0) return { item, visibility }
+  if (!hasConditions(requirement) && forbidden.length === 0 && accepted.length === 0) return { item, visibility }
   return {
     item,
     visibility,
@@ -86,22 +86,22 @@ export function wishOf(
   }
 }
 
-/** The wish of a line whose group has chosen its colour: what is bought for it must have that one. */
-export function settledWish(wish: Wish, wanted: ItemKey): Wish {
-  if (wish.group === undefined) return wish
-  const { group: _, ...bare } = wish
+/** The demand of a line whose group has chosen its colour: what is bought for it must have that one. */
+export function demandInScheme(demand: Demand, wanted: ItemKey): Demand {
+  if (demand.group === undefined) return demand
+  const { group: _, ...bare } = demand
   return { ...bare, item: wanted, freedom: 'exact' }
 }
 
-/** Equal for wishes that the same pieces fulfil; begins with the item and a line feed, unless it is the item alone. */
-export function wishKey(wish: Wish): string {
-  const { item, visibility } = wish
+/** Equal for demands that the same pieces fulfil; begins with the item and a line feed, unless it is the item alone. */
+export function demandKey(demand: Demand): string {
+  const { item, visibility } = demand
   let fields = 0
-  for (const _ in wish) fields++
+  for (const _ in demand) fields++
   // Nothing beside the two.
   if (fields === 2) return visibility === 'seen' ? item : `${item}\n${visibility}`
-  if (fields === 3 && wish.freedom) return `${item}\n${visibility}\n${wish.freedom}`
-  const { item: _, visibility: __, ...rest } = wish
+  if (fields === 3 && demand.freedom) return `${item}\n${visibility}\n${demand.freedom}`
+  const { item: _, visibility: __, ...rest } = demand
   return `${item}\n${visibility}\n${JSON.stringify(rest)}`
 }
 
@@ -132,7 +132,7 @@ function apart(labs: Labs, p: ColourId, q: ColourId): number | undefined {
 }
 
 /** How far a line may be in other colours: as it says itself, or as the rules say. */
-const freedomOf = ({ freedom, visibility }: Wish, { colours }: Rules): Freedom =>
+const freedomOf = ({ freedom, visibility }: Demand, { colours }: Rules): Freedom =>
   freedom ??
   (colours === 'within the palette'
     ? 'palette'
@@ -144,20 +144,20 @@ const freedomOf = ({ freedom, visibility }: Wish, { colours }: Rules): Freedom =
 
 /** Points of compromise for a piece of a line in other colours: a function, undefined for colours that may not be. */
 export function shadesOf(
-  wish: Wish,
+  demand: Demand,
   rules: Rules,
   stock: Pick<Stock, 'plenty' | 'labs'>,
-  colour = splitItemKey(wish.item).colour,
+  colour = splitItemKey(demand.item).colour,
 ): (other: ColourId) => number | undefined {
-  const hidden = wish.visibility === 'hidden'
-  const freedom = freedomOf(wish, rules)
+  const hidden = demand.visibility === 'hidden'
+  const freedom = freedomOf(demand, rules)
   if (freedom === 'exact') return (other) => (other === colour ? 0 : undefined)
   if (freedom === 'free') {
     const points = hidden ? POINTS.colour : POINTS.colour + IN_SIGHT
     return (other) => (other === colour ? 0 : points)
   }
   if (freedom === 'palette') {
-    const palette = wish.palette ?? rules.palette
+    const palette = demand.palette ?? rules.palette
     return (other) =>
       other === colour ? 0 : palette.includes(other) ? SEEN_COLOUR + rarity(other, palette, stock.plenty) : undefined
   }
@@ -168,7 +168,7 @@ export function shadesOf(
   }
 }
 
-/** What other colours cost a wish, by the numbers of the colours there are. */
+/** What other colours cost a demand, by the numbers of the colours there are. */
 type Shades = {
   /** Points of compromise; negative for colours that may not be. */
   readonly points: readonly number[]
@@ -188,24 +188,24 @@ type ShadesKept = {
 const shadesKept = new WeakMap<Stock, ShadesKept>()
 const FREEDOM_FIELD: Record<Freedom, number> = { exact: 1, near: 2, palette: 3, free: 4 }
 
-function shadesIn(wish: Wish, colour: ColourId, rules: Rules, stock: Stock): Shades {
+function shadesIn(demand: Demand, colour: ColourId, rules: Rules, stock: Stock): Shades {
   let kept = shadesKept.get(stock)
   if (kept?.rules !== rules) shadesKept.set(stock, (kept = { rules, usual: new Map(), palettes: new Map() }))
-  const { freedom, visibility, palette } = wish
+  const { freedom, visibility, palette } = demand
   if (palette) {
     const key = [colour, freedom, visibility === 'hidden', ...palette].join()
-    const known = kept.palettes.get(key) ?? shadesMade(wish, colour, rules, stock)
+    const known = kept.palettes.get(key) ?? shadesMade(demand, colour, rules, stock)
     kept.palettes.set(key, known)
     return known
   }
   let fields = kept.usual.get(colour)
   if (!fields) kept.usual.set(colour, (fields = []))
   const field = (freedom ? FREEDOM_FIELD[freedom] : 0) * 2 + (visibility === 'hidden' ? 1 : 0)
-  return (fields[field] ??= shadesMade(wish, colour, rules, stock))
+  return (fields[field] ??= shadesMade(demand, colour, rules, stock))
 }
 
-function shadesMade(wish: Wish, colour: ColourId, rules: Rules, stock: Stock): Shades {
-  const shade = shadesOf(wish, rules, stock, colour)
+function shadesMade(demand: Demand, colour: ColourId, rules: Rules, stock: Stock): Shades {
+  const shade = shadesOf(demand, rules, stock, colour)
   const points = stock.hues.map((other) => shade(other) ?? -1)
   const others: number[] = []
   for (let hue = 0; hue < points.length; hue++)
@@ -220,9 +220,9 @@ export type CandidateVisitor = {
   /** Whether it is told of the piece itself where there is none. */
   readonly missingToo: boolean
   /**
-   * Candidates that wishes of a part have alike, whatever their colour, by a number for each kind of wish. `takes` says
-   * whether they are known and the wish at hand has them thereby; undefined until `make` is told of them, which `fill`
-   * visits. False where they have to be visited for each wish.
+   * Candidates that demands of a part have alike, whatever their colour, by a number for each kind of demand. `takes` says
+   * whether they are known and the demand at hand has them thereby; undefined until `make` is told of them, which `fill`
+   * visits. False where they have to be visited for each demand.
    */
   readonly alike?: {
     takes(part: StockPart, field: number): boolean | undefined
@@ -234,17 +234,21 @@ export type CandidateVisitor = {
 const NO_COLOUR = '' as ColourId
 const VISIBILITY_FIELD: Record<Visibility, number> = { seen: 0, hidden: 1, structural: 2 }
 
-/** A number for kinds of plain wishes whose other colours do not depend on their own; undefined for all others. */
-function alikeField(wish: Wish, rules: Rules): number | undefined {
-  if (wish.palette || wish.instead || wish.length !== undefined || wish.print || wish.unused) return undefined
-  if (wish.group !== undefined || wish.forbidden || wish.accepted) return undefined
-  const freedom = freedomOf(wish, rules)
+/** A number for kinds of plain demands whose other colours do not depend on their own; undefined for all others. */
+function alikeField(demand: Demand, rules: Rules): number | undefined {
+  if (demand.palette || demand.instead || demand.length !== undefined || demand.print || demand.unused) return undefined
+  if (demand.group !== undefined || demand.forbidden || demand.accepted) return undefined
+  const freedom = freedomOf(demand, rules)
   if (freedom !== 'free' && freedom !== 'palette') return undefined
-  return (wish.freedom ? FREEDOM_FIELD[wish.freedom] : 0) * 3 + VISIBILITY_FIELD[wish.visibility]
+  return (demand.freedom ? FREEDOM_FIELD[demand.freedom] : 0) * 3 + VISIBILITY_FIELD[demand.visibility]
 }
 
-/** Leaves out what a wish forbids, and takes the points off what it accepts. */
-function judged({ forbidden = [], accepted = [] }: Wish, { items }: Stock, visit: CandidateVisitor): CandidateVisitor {
+/** Leaves out what a demand forbids, and takes the points off what it accepts. */
+function judged(
+  { forbidden = [], accepted = [] }: Demand,
+  { items }: Stock,
+  visit: CandidateVisitor,
+): CandidateVisitor {
   const [never, gladly] = [new Set(forbidden), new Set(accepted)]
   const judge = (key: string, kind: Candidate['kind'], points: number): number | undefined =>
     kind !== 'exact' && never.has(key) ? undefined : gladly.has(key) ? 0 : points
@@ -261,9 +265,9 @@ function judged({ forbidden = [], accepted = [] }: Wish, { items }: Stock, visit
   }
 }
 
-/** A wish whose candidates are looked for, and in what. */
+/** A demand whose candidates are looked for, and in what. */
 type Asked = {
-  readonly wish: Wish
+  readonly demand: Demand
   readonly rules: Rules
   readonly stock: Stock
   readonly visit: CandidateVisitor
@@ -271,11 +275,11 @@ type Asked = {
   readonly colour: ColourId
   readonly decoration: string
   readonly shades: Shades
-  /** The number of the wish's own colour, where there is anything in it. */
+  /** The number of the demand's own colour, where there is anything in it. */
   readonly hue: number | undefined
 }
 
-/** Visits a part in a wish's own colour, by its number, undecorated. */
+/** Visits a part in a demand's own colour, by its number, undecorated. */
 function ownShade(
   visit: CandidateVisitor,
   hue: number | undefined,
@@ -290,18 +294,18 @@ function ownShade(
 const NO_PARTS: readonly StockPart[] = []
 const NO_SPLITS: readonly Split[] = []
 
-/** Has what all wishes of a part have alike taken note of: other colours and moulds; false when that cannot be. */
+/** Has what all demands of a part have alike taken note of: other colours and moulds; false when that cannot be. */
 function makeAlike(
-  asked: Pick<Asked, 'wish' | 'rules' | 'stock' | 'visit'>,
+  asked: Pick<Asked, 'demand' | 'rules' | 'stock' | 'visit'>,
   field: number,
   own: StockPart,
   mates: readonly StockPart[],
   mouldPoints: number,
 ): boolean {
-  const { wish, rules, stock, visit } = asked
-  const shades = shadesIn(wish, NO_COLOUR, rules, stock)
+  const { demand, rules, stock, visit } = asked
+  const shades = shadesIn(demand, NO_COLOUR, rules, stock)
   const nobody = { part: own.id, colour: NO_COLOUR, decoration: '', hue: undefined }
-  const anybody = { wish, rules, stock, visit, shades, ...nobody }
+  const anybody = { demand, rules, stock, visit, shades, ...nobody }
   const made = visit.alike?.make(own, field, () => {
     inShades(anybody, own, 'colour', 0, false)
     for (const other of mates) inShades(anybody, other, 'mould', mouldPoints, false)
@@ -309,7 +313,7 @@ function makeAlike(
   return made ?? false
 }
 
-/** Visits other colours of a part, and the wish's own too when asked. */
+/** Visits other colours of a part, and the demand's own too when asked. */
 function inShades(asked: Asked, of: StockPart, kind: StandInKind, base: number, own: boolean): void {
   const { visit, decoration, shades, hue: ownHue } = asked
   if (decoration !== '') {
@@ -328,7 +332,7 @@ function inShades(asked: Asked, of: StockPart, kind: StandInKind, base: number, 
 }
 
 /** Visits what may stand in for a stickered or printed piece: the plain one, a print, the plain one with the sticker. */
-function visitUndecorated({ wish, rules, stock, visit, part, colour, decoration }: Asked): void {
+function visitUndecorated({ demand, rules, stock, visit, part, colour, decoration }: Asked): void {
   const plain = itemKey(part, colour)
   const add = (kind: StandInKind, items: readonly ItemKey[]) => {
     visit.several(
@@ -339,7 +343,7 @@ function visitUndecorated({ wish, rules, stock, visit, part, colour, decoration 
   }
   const sticker = isSticker(decoration)
   if (sticker && rules.stickers === 'left off') add('plain', [plain])
-  if (wish.print || (sticker ? rules.stickers === 'custom prints' : rules.thirdParty)) add('print', [plain])
+  if (demand.print || (sticker ? rules.stickers === 'custom prints' : rules.thirdParty)) add('print', [plain])
   if (sticker && (rules.stickers === 'applied' || rules.stickers === 'reused'))
     for (const loose of stock.byPart.get(partFromName(decoration).id)?.items ?? []) add('sticker', [plain, loose.item])
 }
@@ -377,15 +381,15 @@ function inOne(
  * in the stock, where that is known already.
  */
 export function eachCandidate(
-  wish: Wish,
+  demand: Demand,
   rules: Rules,
   stock: Stock,
   ownRules: readonly OwnRule[],
   visitor: CandidateVisitor,
-  there = itemIn(stock, wish.item),
+  there = itemIn(stock, demand.item),
 ): void {
-  const visit = wish.forbidden || wish.accepted ? judged(wish, stock, visitor) : visitor
-  const { item, visibility } = wish
+  const visit = demand.forbidden || demand.accepted ? judged(demand, stock, visitor) : visitor
+  const { item, visibility } = demand
   const split = there ?? splitItemKey(item)
   const { colour, decoration } = split
   const part = 'of' in split ? split.of.id : split.part
@@ -396,19 +400,19 @@ export function eachCandidate(
   const hidden = visibility === 'hidden'
   const inSight = hidden ? 0 : IN_SIGHT
   const mouldPoints = POINTS.mould + inSight
-  const shades = freedomOf(wish, rules) === 'exact' ? NO_SHADES : shadesIn(wish, colour, rules, stock)
+  const shades = freedomOf(demand, rules) === 'exact' ? NO_SHADES : shadesIn(demand, colour, rules, stock)
   const hue = there ? there.hue : stock.hueOf(colour)
   const shape = decoration === '' ? known?.shape : undefined
   const mates = shape && mayTakeMould(visibility, rules) ? stock.matesOf(part) : NO_PARTS
   const splits = shape && known && maySplit(visibility, rules) ? splitsOf(known) : NO_SPLITS
-  const field = own && decoration === '' ? alikeField(wish, rules) : undefined
+  const field = own && decoration === '' ? alikeField(demand, rules) : undefined
   let pooled = false
   if (own && field !== undefined && visit.alike)
-    pooled = visit.alike.takes(own, field) ?? makeAlike({ wish, rules, stock, visit }, field, own, mates, mouldPoints)
-  // Most wishes have no more to look for than the piece itself in other moulds, and what they have from a pool.
+    pooled = visit.alike.takes(own, field) ?? makeAlike({ demand, rules, stock, visit }, field, own, mates, mouldPoints)
+  // Most demands have no more to look for than the piece itself in other moulds, and what they have from a pool.
   const more = (shades !== NO_SHADES && !pooled) || splits.length > 0 || ownRules.length > 0 || decoration !== ''
   const asked: Asked | undefined = more
-    ? { wish, rules, stock, visit, part, colour, decoration, shades, hue }
+    ? { demand, rules, stock, visit, part, colour, decoration, shades, hue }
     : undefined
   if (asked && own && !pooled) inShades(asked, own, 'colour', 0, false)
   if (own?.stickered && decoration === '' && (hidden || rules.stickers === 'left off' || rules.stickers === 'reused'))
@@ -424,9 +428,10 @@ export function eachCandidate(
       const made = rule.part === part ? inOne(asked, rule.uses, colour) : undefined
       if (made) visit.several(made.uses, 'own', rule.points)
     }
-  if (wish.instead) for (const [i, uses] of wish.instead.entries()) visit.several(uses, 'instead', POINTS.instead + i)
+  if (demand.instead)
+    for (const [i, uses] of demand.instead.entries()) visit.several(uses, 'instead', POINTS.instead + i)
   if (asked && decoration !== '') visitUndecorated(asked)
-  const needed = wish.length ?? (own && !own.byLength ? undefined : lengthOf(known))
+  const needed = demand.length ?? (own && !own.byLength ? undefined : lengthOf(known))
   if (needed !== undefined && mayCut(known, rules.altering))
     for (const { id, part: other, items } of stock.byPart.values()) {
       if (id === part || other?.shape.family !== known?.shape.family) continue
@@ -436,9 +441,9 @@ export function eachCandidate(
 }
 
 /** Every way to get a required piece (`eachCandidate`), the exact one first. */
-export function candidates(wish: Wish, rules: Rules, stock: Stock, ownRules: readonly OwnRule[]): Candidate[] {
+export function candidates(demand: Demand, rules: Rules, stock: Stock, ownRules: readonly OwnRule[]): Candidate[] {
   const found: Candidate[] = []
-  eachCandidate(wish, rules, stock, ownRules, {
+  eachCandidate(demand, rules, stock, ownRules, {
     missingToo: true,
     one(place, kind, points) {
       const one = stock.items[place]

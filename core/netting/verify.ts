@@ -1,9 +1,9 @@
-import type { CoverPlan, Need, Stock } from './kernel/cover-problem.ts'
+import type { CoverPlan, CoverDemand, Stock } from './kernel/cover-problem.ts'
 import type { NettingPlan, NettingProblem } from './problem.ts'
 
 /**
  * Checks a plan from the problem alone: options are the line's own, a group's all of one scheme, pegs add up to what they use item by item, no
- * supply is overdrawn, no line covered beyond its need, the totals are right, and no piece is short for which a single
+ * supply is overdrawn, no line covered beyond its demand, the totals are right, and no piece is short for which a single
  * piece is left. Returns the faults in words; it shares no code with the solver.
  */
 export function verifyNetting({ lines, supplies }: NettingProblem, plan: NettingPlan): string[] {
@@ -72,12 +72,12 @@ export function verifyNetting({ lines, supplies }: NettingProblem, plan: Netting
 }
 
 /**
- * Checks a cover of numbered needs from the needs and the stock alone: whole pieces, no need covered beyond what it
- * asks for, a group's all of one scheme, no item overdrawn, and no piece short for which a single piece is left. Returns
+ * Checks a cover of numbered demands from the demands and the stock alone: whole pieces, no demand covered beyond what it
+ * demands for, a group's all of one scheme, no item overdrawn, and no piece short for which a single piece is left. Returns
  * the faults in words; it shares no code with the solver.
  */
 export function verifyCover(
-  needs: readonly Need[],
+  demands: readonly CoverDemand[],
   stock: Stock,
   { cover, schemes }: Pick<CoverPlan, 'cover' | 'schemes'>,
 ): string[] {
@@ -87,8 +87,8 @@ export function verifyCover(
   const short: number[] = []
   const outside = (scheme: string | undefined, group: string | undefined) =>
     group !== undefined && scheme !== undefined && scheme !== schemes.get(group)
-  for (let n = 0; n < needs.length; n++) {
-    const { qty, options, group } = needs[n] as Need
+  for (let n = 0; n < demands.length; n++) {
+    const { qty, options, group } = demands[n] as CoverDemand
     let open = qty
     const own = cover[n] ?? []
     for (let at = 0; at < own.length; at += 2) {
@@ -96,15 +96,16 @@ export function verifyCover(
       const covered = own[at + 1]
       const item = o < options.items.length ? options.items[o] : options.pool?.items[o - options.items.length]
       if (item === undefined || covered === undefined || !Number.isInteger(covered) || covered < 1) {
-        faults.push(`need ${n} is covered ${covered} times by option ${o}`)
+        faults.push(`demand ${n} is covered ${covered} times by option ${o}`)
         continue
       }
-      if (outside(options.schemes?.[o], group)) faults.push(`need ${n} is covered outside the scheme of group ${group}`)
+      if (outside(options.schemes?.[o], group))
+        faults.push(`demand ${n} is covered outside the scheme of group ${group}`)
       open -= covered
       if (item >= 0) drawn[item] = (drawn[item] ?? 0) + covered
       else for (const u of options.several.get(o) ?? []) drawn[u.item] = (drawn[u.item] ?? 0) + u.qty * covered
     }
-    if (open < 0) faults.push(`need ${n} is covered ${-open} times too often`)
+    if (open < 0) faults.push(`demand ${n} is covered ${-open} times too often`)
     if (open > 0) short.push(n)
   }
   const left = (item: number): number => {
@@ -115,14 +116,14 @@ export function verifyCover(
   for (let item = 0; item < items; item++)
     if (drawn[item] !== 0 && left(item) < 0) faults.push(`item ${item} is overdrawn by ${-left(item)}`)
   for (const n of short) {
-    const { options, group } = needs[n] as Need
+    const { options, group } = demands[n] as CoverDemand
     let missed = false
     for (let o = 0; o < options.items.length; o++) {
       const item = options.items[o] ?? -1
       if (item >= 0 && left(item) > 0 && !outside(options.schemes?.[o], group)) missed = true
     }
     for (const item of options.pool?.items ?? []) if (left(item) > 0) missed = true
-    if (missed) faults.push(`need ${n} is short while supply is left`)
+    if (missed) faults.push(`demand ${n} is short while supply is left`)
   }
   return faults
 }

@@ -3,7 +3,7 @@ import { itemOf, itemsIn, piecesIn, sizeOf, usesOf } from '../netting/kernel/cov
 import { meaningOf, type Meaning } from '../netting/options.ts'
 import { nettingTask } from '../netting/netting-task.ts'
 import type { Snapshot } from '../netting/snapshot.ts'
-import { settledWish, wishKey, type Wish } from '../netting/stand-ins.ts'
+import { demandInScheme, demandKey, type Demand } from '../netting/stand-ins.ts'
 import { supplyId } from '../netting/supplies.ts'
 import type { Tally } from '../netting/count.ts'
 
@@ -16,7 +16,7 @@ export type OwnedWay = {
 /** Lines to be decided together with a purchase, and what is owned for them. */
 export type JointLines = {
   readonly lines: readonly {
-    readonly wish: Wish
+    readonly demand: Demand
     readonly key: string
     readonly qty: number
     /** None for lines of a group, whose colour is settled. */
@@ -32,26 +32,26 @@ export type JointLines = {
  * coherent groups keep what they have, in the colour they took; only what they lack is bought.
  */
 export function jointLines(snapshot: Snapshot, result: Tally): JointLines {
-  const { needs, needOf, required, supplies, stock: index } = nettingTask(snapshot)
-  const { classOf, wishes } = required
+  const { choices, choiceOf, required, supplies, stock: index } = nettingTask(snapshot)
+  const { classOf, demands } = required
   const changes = new Set<number>()
   for (const [i, { coverage, pegs }] of result.lines.entries()) {
-    const need = needOf[classOf[i] ?? -1] ?? -1
+    const need = choiceOf[classOf[i] ?? -1] ?? -1
     if (need >= 0 && (coverage.short > 0 || pegs.some((p) => p.standIn && p.by !== 'pin'))) changes.add(need)
   }
   const contested = new Set<number>()
-  for (const group of independent(needs, itemsIn(supplies)))
+  for (const group of independent(choices, itemsIn(supplies)))
     if (group.some((n) => changes.has(n))) for (const n of group) contested.add(n)
 
-  const lines = new Map<string, { wish: Wish; key: string; qty: number; owned: readonly OwnedWay[] }>()
-  const add = (wish: Wish, qty: number, owned: readonly OwnedWay[]) => {
-    const key = wishKey(wish)
+  const lines = new Map<string, { demand: Demand; key: string; qty: number; owned: readonly OwnedWay[] }>()
+  const add = (demand: Demand, qty: number, owned: readonly OwnedWay[]) => {
+    const key = demandKey(demand)
     const known = lines.get(key)
     if (known) known.qty += qty
-    else if (qty > 0) lines.set(key, { wish, key, qty, owned })
+    else if (qty > 0) lines.set(key, { demand, key, qty, owned })
   }
   const stock = new Map<string, number>()
-  for (const [n, { wish, qty, options, group }] of needs.entries()) {
+  for (const [n, { demand, qty, options, group }] of choices.entries()) {
     const owned: OwnedWay[] = []
     for (let o = 0; o < sizeOf(options); o++) {
       // What is in the pool as well as the need's own is had as its own.
@@ -65,15 +65,15 @@ export function jointLines(snapshot: Snapshot, result: Tally): JointLines {
         if (!stock.has(key)) stock.set(key, piecesIn(supplies, item))
       }
     }
-    if (contested.has(n) && group === undefined) add(wish, qty, owned)
+    if (contested.has(n) && group === undefined) add(demand, qty, owned)
   }
   for (const [i, { wanted, coverage, pegs }] of result.lines.entries()) {
-    const n = needOf[classOf[i] ?? -1] ?? -1
-    const need = needs[n]
-    const settled = need ? undefined : wishes[classOf[i] ?? -1]
+    const n = choiceOf[classOf[i] ?? -1] ?? -1
+    const need = choices[n]
+    const settled = need ? undefined : demands[classOf[i] ?? -1]
     if (settled && coverage.short > 0) add(settled, coverage.short, [])
     if (need?.group === undefined || !contested.has(n)) continue
-    if (coverage.short > 0) add(settledWish(need.wish, wanted), coverage.short, [])
+    if (coverage.short > 0) add(demandInScheme(need.demand, wanted), coverage.short, [])
     for (const { source, item, qty, by } of pegs) {
       const id = supplyId({ source, item })
       const variant = index

@@ -1,5 +1,5 @@
-import { coverNeeds, independent } from '../netting/kernel/cover.ts'
-import { itemsIn, optionsFrom, type Need, type Stock } from '../netting/kernel/cover-problem.ts'
+import { coverDemands, independent } from '../netting/kernel/cover.ts'
+import { itemsIn, optionsFrom, type CoverDemand, type Stock } from '../netting/kernel/cover-problem.ts'
 import { leftOutPieces } from './explain.ts'
 import { buildNetwork, findUnreachable, type Network } from './presolve.ts'
 import { totalOf, type SourcingPlan, type Unreachable } from './plan.ts'
@@ -34,14 +34,14 @@ export function scarcities(net: Network): { readonly groups: readonly Scarcity[]
     rank: supply.map(() => 0),
     qty: supply,
   }
-  const needs = net.lines.map(({ qty, accepts }): Need => ({
+  const demands = net.lines.map(({ qty, accepts }): CoverDemand => ({
     qty,
     options: optionsFrom(accepts.map(({ uses }) => ({ uses, compromise: 0 }))),
   }))
   let proven = true
-  const groups = independent(needs, itemsIn(stock)).flatMap((lines): Scarcity[] => {
-    const own = lines.map((l) => needs[l] as Need)
-    const plan = coverNeeds(own, stock)
+  const groups = independent(demands, itemsIn(stock)).flatMap((lines): Scarcity[] => {
+    const own = lines.map((l) => demands[l] as CoverDemand)
+    const plan = coverDemands(own, stock)
     proven &&= plan.proven
     let short = 0
     const shortOf = new Map<number, number>()
@@ -101,7 +101,7 @@ function allowLeavingOut(
   }
 }
 
-/** A plan without the pieces it leaves out: as a plan of the problem that asks for the others alone. */
+/** A plan without the pieces it leaves out: as a plan of the problem that demands for the others alone. */
 function withoutLeftOut(plan: SourcingPlan, toll: number): { plan: SourcingPlan; leftOut: Map<string, number> } {
   const leftOut = new Map<string, number>()
   for (const { line, accept, qty } of plan.assignments)
@@ -117,7 +117,7 @@ function withoutLeftOut(plan: SourcingPlan, toll: number): { plan: SourcingPlan;
   }
 }
 
-/** A problem that asks for so many pieces fewer, by line. */
+/** A problem that demands for so many pieces fewer, by line. */
 export const withLess = (problem: SourcingProblem, leftOut: ReadonlyMap<string, number>): SourcingProblem => ({
   ...problem,
   lines: problem.lines
@@ -134,7 +134,7 @@ function reasonsFor(net: Network, leftOut: ReadonlyMap<string, number>, byRules:
     if (own && own.short >= short) return { ...own, short }
     const detail = byRules
       ? `${short} of ${qtyOf.get(line) ?? short} cannot be had with the others under the rules for shops`
-      : `${short} of ${qtyOf.get(line) ?? short} cannot be had beside the other lines that need the same pieces`
+      : `${short} of ${qtyOf.get(line) ?? short} cannot be had beside the other lines that demand the same pieces`
     return { line, short, reason: 'joint', detail }
   })
 }
@@ -163,7 +163,7 @@ export type WithinReach = {
  * Buys everything that can be had: the fewest pieces are left out that any plan leaves out, and among those plans the
  * cheapest is sought (`solveSourcing`). First what stocks leave out, group by group; where shops' rules leave out more,
  * that number is found by integer programming. A plan without any way to keep the rules stays `infeasible`, with the
- * rule at fault. The problem returned asks for no piece that is left out: the plan and its bound hold for it as they do
+ * rule at fault. The problem returned demands for no piece that is left out: the plan and its bound hold for it as they do
  * for all plans that leave out as few.
  */
 export function solveWithinReach(problem: SourcingProblem, options: ReachOptions): WithinReach {

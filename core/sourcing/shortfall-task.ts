@@ -13,7 +13,7 @@ import { decisionBook, type OwnRule } from '../build/decision.ts'
 import { jointLines, type JointLines } from './joint-lines.ts'
 import { type Offer } from '../offers/offer.ts'
 import { termsOf, type Shop } from '../offers/shop.ts'
-import { candidates, maySplit, mayTakeMould, shadesOf, type Wish } from '../netting/stand-ins.ts'
+import { candidates, maySplit, mayTakeMould, shadesOf, type Demand } from '../netting/stand-ins.ts'
 import { labsFrom, mayCut, stockOf } from '../netting/stock.ts'
 import type { Snapshot } from '../netting/snapshot.ts'
 import type { Tally } from '../netting/count.ts'
@@ -113,10 +113,10 @@ export function sourcingTask(
   const joint: JointLines = result.weighed
     ? jointLines(snapshot, result)
     : { lines: result.shortLines.map((line) => ({ ...line, owned: [] })), stock: new Map() }
-  const lines = joint.lines.map(({ wish, key, qty, owned }) => {
-    const { item, visibility } = wish
+  const lines = joint.lines.map(({ demand, key, qty, owned }) => {
+    const { item, visibility } = demand
     const exactOnly = rules.aim === 'least compromise' && onSale.has(item)
-    const accepts = candidates(wish, rules, stock, book.own)
+    const accepts = candidates(demand, rules, stock, book.own)
       .filter(
         ({ kind, uses }) =>
           kind === 'exact' || (!exactOnly && uses.every((u) => onSale.has(u.item) || contained.has(u.item))),
@@ -125,10 +125,10 @@ export function sourcingTask(
         id:
           kind === 'exact'
             ? 'exact'
-            : `${wish.print ? 'own ' : ''}${kind}\n${uses.map((u) => `${u.qty} ${u.item}`).join('\n')}`,
+            : `${demand.print ? 'own ' : ''}${kind}\n${uses.map((u) => `${u.qty} ${u.item}`).join('\n')}`,
         uses: uses.map((u): { item: string; qty: number } => ({ ...u })),
         // A line that is printed to order pays its own run.
-        penalty: points * rules.pointPrice + (kind === 'print' && !wish.print ? rules.printPrice : 0),
+        penalty: points * rules.pointPrice + (kind === 'print' && !demand.print ? rules.printPrice : 0),
       }))
     if (visibility === 'hidden' && onSale.has(`${item}${WORN}`))
       accepts.push({ id: 'worn', uses: [{ item: `${item}${WORN}`, qty: 1 }], penalty: rules.pointPrice })
@@ -137,13 +137,13 @@ export function sourcingTask(
       const id =
         meaning.kind === 'exact' && uses[0]?.item === item
           ? 'exact'
-          : `${wish.print ? 'own ' : ''}${meaning.kind}\n${uses.map((u) => `${u.qty} ${u.item}`).join('\n')}`
+          : `${demand.print ? 'own ' : ''}${meaning.kind}\n${uses.map((u) => `${u.qty} ${u.item}`).join('\n')}`
       if (known.has(id)) continue
       known.add(id)
       accepts.push({
         id,
         uses: uses.map((u) => ({ ...u })),
-        penalty: meaning.points * rules.pointPrice + (meaning.kind === 'print' && !wish.print ? rules.printPrice : 0),
+        penalty: meaning.points * rules.pointPrice + (meaning.kind === 'print' && !demand.print ? rules.printPrice : 0),
       })
     }
     for (const { uses } of accepts) for (const use of uses) used.add(use.item)
@@ -156,7 +156,7 @@ export function sourcingTask(
     // What a stand-in covers may be cheap enough to be bought after all.
     ...result.lines.filter((l) => l.pegs.some((p) => p.standIn !== undefined)).map((l) => l.wanted),
     ...contained.keys(),
-    ...result.shortLines.flatMap(({ wish }) => standIns(wish)),
+    ...result.shortLines.flatMap(({ demand }) => standIns(demand)),
   ])
   const pricesByItem = new Map<ItemKey, number[]>()
   for (const offer of usableOffers)
@@ -202,10 +202,10 @@ export function sourcingTask(
 }
 
 /**
- * Items that might stand in for a short one and are worth asking a market about; what does not depend on the wish is
+ * Items that might stand in for a short one and are worth asking a market about; what does not depend on the demand is
  * worked out once.
  */
-function standInsToAskFor(snapshot: Snapshot, ownRules: readonly OwnRule[]): (wish: Wish) => ItemKey[] {
+function standInsToAskFor(snapshot: Snapshot, ownRules: readonly OwnRule[]): (demand: Demand) => ItemKey[] {
   const { build, parts, design, colourById } = snapshot
   const { rules } = build
   const plenty = new Map<ColourId, number>()
@@ -228,14 +228,14 @@ function standInsToAskFor(snapshot: Snapshot, ownRules: readonly OwnRule[]): (wi
     if (mould !== undefined) list(ofMould, mould, id)
     list(ofFamily, shape.family, id)
   }
-  return (wish) => {
-    const { part, colour, decoration } = splitItemKey(wish.item)
-    const shade = shadesOf(wish, rules, { plenty, labs })
+  return (demand) => {
+    const { part, colour, decoration } = splitItemKey(demand.item)
+    const shade = shadesOf(demand, rules, { plenty, labs })
     const other = new Set([
       ...plenty.keys(),
       ...rules.palette,
-      ...(wish.palette ?? []),
-      ...(wish.freedom === 'near' ? labs.keys() : []),
+      ...(demand.palette ?? []),
+      ...(demand.freedom === 'near' ? labs.keys() : []),
     ])
     const allowed = [...other]
       .filter((c) => c !== colour && shade(c) !== undefined)
@@ -245,9 +245,9 @@ function standInsToAskFor(snapshot: Snapshot, ownRules: readonly OwnRule[]): (wi
     const plain = own && decoration === ''
     const others = (ids: readonly PartId[] | undefined) => (ids ?? []).filter((id) => id !== part)
     const longer = own && mayCut(own, rules.altering) ? others(ofFamily.get(own.shape.family)) : []
-    const mould = plain && mayTakeMould(wish.visibility, rules) ? mouldClass(own) : undefined
+    const mould = plain && mayTakeMould(demand.visibility, rules) ? mouldClass(own) : undefined
     const moulds = mould === undefined ? [] : others(ofMould.get(mould))
-    const splits = plain && maySplit(wish.visibility, rules) ? splitsOf(own) : []
+    const splits = plain && maySplit(demand.visibility, rules) ? splitsOf(own) : []
     const made = decoration === '' ? ownRules.filter((r) => r.part === part).map((r) => r.uses) : []
     return [
       ...[...splits, ...made].flatMap((uses) => uses.map((u) => itemKey(u.part, colour))),
@@ -255,7 +255,7 @@ function standInsToAskFor(snapshot: Snapshot, ownRules: readonly OwnRule[]): (wi
       ...longer.map((p) => itemKey(p, colour)),
       ...moulds.map((p) => itemKey(p, colour)),
       ...(decoration === '' ? [] : [itemKey(part, colour)]),
-      ...(wish.instead ?? []).flatMap((uses) => uses.map((u) => u.item)),
+      ...(demand.instead ?? []).flatMap((uses) => uses.map((u) => u.item)),
     ]
   }
 }

@@ -3,7 +3,7 @@ import type { LineId } from '../units/ids.ts'
 import { decisionBook, usesKey, type Decision } from '../build/decision.ts'
 import type { Snapshot } from '../netting/snapshot.ts'
 import type { Candidate, StandInKind } from '../netting/candidate.ts'
-import { candidates, wishOf } from '../netting/stand-ins.ts'
+import { candidates, demandOf } from '../netting/stand-ins.ts'
 import { stockIndex } from '../netting/supply-index.ts'
 import { supplyId } from '../netting/supplies.ts'
 import type { Supply } from '../netting/supply-rows.ts'
@@ -86,8 +86,8 @@ export function lineChoices(snapshot: Snapshot, result: Tally, line: TallyLine):
           : [],
     }
   }
-  const wish = wishOf(requirement, { forbidden: () => [], accepted: book.accepted })
-  const allowed = candidates(wish, build.rules, stock, book.own).map(choice)
+  const demand = demandOf(requirement, { forbidden: () => [], accepted: book.accepted })
+  const allowed = candidates(demand, build.rules, stock, book.own).map(choice)
   const { part, decoration } = splitItemKey(line.item)
   const known = new Set(allowed.map((c) => usesKey(c.uses)))
   const others = (stock.byPart.get(part)?.items ?? [])

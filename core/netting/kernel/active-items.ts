@@ -16,7 +16,7 @@ export type ItemChoices = {
   readonly active: Uint8Array
   /**
    * Of each item, and after them of each source, whether its lines draw on nothing but the item, and nobody else on it:
-   * there may be less than they ask for, but nothing to choose.
+   * there may be less than they demand for, but nothing to choose.
    */
   readonly alone: Uint8Array
 }
@@ -28,7 +28,7 @@ export type ItemChoices = {
 type Shared = { readonly items: readonly number[]; readonly idle: number[]; readonly node: number; next: number }
 
 /**
- * Items whose lines have a real choice to make. All others have enough for every line that asks for the item itself and
+ * Items whose lines have a real choice to make. All others have enough for every line that demands for the item itself and
  * for every piece that could still come from elsewhere: those lines take the item, whatever the rest does.
  *
  * Why that is optimal: let every line take its own item as far as it goes, at no compromise. The optimum is reached from
@@ -50,7 +50,7 @@ export function activeItems(
   // Nodes are items and, after them, sources; those connected make a part, which has one root.
   const count = size + sources.qty.length
   const sets = disjointSets(count)
-  /** By root: pieces that the part lacks, and that it asks for; whether any of it takes several pieces of an item. */
+  /** By root: pieces that the part lacks, and that it demands for; whether any of it takes several pieces of an item. */
   const missing = new Float64Array(count)
   const all = new Float64Array(count)
   const several = new Uint8Array(count)

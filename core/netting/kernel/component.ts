@@ -9,7 +9,7 @@ import {
   type Cover,
   type Covered,
   type GroupPlan,
-  type Need,
+  type CoverDemand,
   type Options,
   type Pool,
   type Stock,
@@ -24,7 +24,7 @@ const better = (p: Weighed, q: Weighed) => p.short < q.short || (p.short === q.s
 /** Nodes of the search after which a solver takes over, and after which its best plan is taken unproven. */
 const PATIENCE = 40
 const MAX_NODES = 400
-/** In needs, items and options of several pieces looked at; but so many nodes however large they are. */
+/** In demands, items and options of several pieces looked at; but so many nodes however large they are. */
 const MAX_WORK = 200_000
 const LEAST_NODES = 8
 
@@ -34,10 +34,15 @@ export type Room = {
   readonly placeOf: Int32Array
   readonly network: FlowNetwork
   readonly ways: Ways
-  readonly arcs: { readonly via: number[]; readonly direct: number[]; readonly need: number[]; readonly item: number[] }
+  readonly arcs: {
+    readonly via: number[]
+    readonly direct: number[]
+    readonly demand: number[]
+    readonly item: number[]
+  }
   readonly levels: number[]
   readonly upTo: number[]
-  /** By place: the stamp of the need that reached the item last. */
+  /** By place: the stamp of the demand that reached the item last. */
   readonly reached: Int32Array
   stamp: number
 }
@@ -46,34 +51,34 @@ export const roomFor = (items: number): Room => ({
   placeOf: new Int32Array(items).fill(-1),
   network: new FlowNetwork(),
   ways: { viaFrom: [], viaHub: [], viaCompromise: [], directFrom: [], direct: [] },
-  arcs: { via: [], direct: [], need: [], item: [] },
+  arcs: { via: [], direct: [], demand: [], item: [] },
   levels: [],
   upTo: [],
   reached: new Int32Array(items),
   stamp: 0,
 })
 
-/** Needs that compete, and the stock they compete for; items have a place in it. */
+/** Demands that compete, and the stock they compete for; items have a place in it. */
 type Group = {
-  readonly needs: readonly Need[]
+  readonly demands: readonly CoverDemand[]
   readonly placeOf: Int32Array
   readonly stock: Stock
   /** The items by their places. */
   readonly items: readonly number[]
   /** Pieces there are of each item. */
   readonly pieces: readonly number[]
-  /** The pools that needs draw on. */
+  /** The pools that demands draw on. */
   readonly pools: ReadonlySet<Pool>
 }
 
 /**
- * The best cover of one group of needs that compete for the same stock: fewest pieces short, then least compromise,
+ * The best cover of one group of demands that compete for the same stock: fewest pieces short, then least compromise,
  * then least rank. Options that use a single piece make a minimum-cost flow. Options that use several are branched on:
  * a node fixes how many pieces such an option covers at least and at most; what it must cover is drawn in full, what it
  * may cover beyond is relaxed to one piece of its first item, which is a bound. A node whose relaxation covers no more
  * than it must is solved. What the search leaves open goes to a solver, if there is one.
  */
-export function solveGroup(needs: readonly Need[], stock: Stock, room: Room, prover?: Prover): GroupPlan {
+export function solveGroup(demands: readonly CoverDemand[], stock: Stock, room: Room, prover?: Prover): GroupPlan {
   const { placeOf } = room
   const items: number[] = []
   const place = (item: number) => {
@@ -82,25 +87,25 @@ export function solveGroup(needs: readonly Need[], stock: Stock, room: Room, pro
     items.push(item)
   }
   const pools = new Set<Pool>()
-  for (const { options } of needs) {
+  for (const { options } of demands) {
     if (options.pool) pools.add(options.pool)
     for (const item of options.items) if (item !== SEVERAL) place(item)
     if (options.several.size > 0) for (const uses of options.several.values()) for (const { item } of uses) place(item)
   }
   for (const pool of pools) for (const item of pool.items) place(item)
   const pieces = items.map((item) => piecesIn(stock, item))
-  const plan = solvePlaced({ needs, placeOf, stock, items, pieces, pools }, room, prover)
+  const plan = solvePlaced({ demands, placeOf, stock, items, pieces, pools }, room, prover)
   for (const item of items) placeOf[item] = -1
   return plan
 }
 
 function solvePlaced(group: Group, room: Room, prover: Prover | undefined): GroupPlan {
-  const { needs, stock, items, pools } = group
+  const { demands, stock, items, pools } = group
   let total = 0
   let maxUse = 1
   let maxCompromise = 0
   let combined = false
-  for (const { qty, options } of needs) {
+  for (const { qty, options } of demands) {
     total += qty
     for (const compromise of options.compromises) if (compromise > maxCompromise) maxCompromise = compromise
     if (options.several.size === 0) continue
@@ -122,7 +127,7 @@ function solvePlaced(group: Group, room: Room, prover: Prover | undefined): Grou
   const hubs = findHubs(group, room)
   if (!combined) {
     const found = evaluate(group, room, hubs, NO_MULTIS, [], false, weight, weight === wanted)
-    return { cover: found?.cover ?? nothing(needs), proven: weight === wanted }
+    return { cover: found?.cover ?? nothing(demands), proven: weight === wanted }
   }
   return search(group, room, hubs, weight, weight === wanted, prover)
 }
@@ -136,15 +141,15 @@ function search(
   rankIsLeast: boolean,
   prover: Prover | undefined,
 ): GroupPlan {
-  const { needs, placeOf, stock, pieces } = group
+  const { demands, placeOf, stock, pieces } = group
   const multis: Multi[] = []
   const start: Bounds[] = []
-  const multiOf = needs.map(({ qty, options: { several } }, need) => {
+  const multiOf = demands.map(({ qty, options: { several } }, demand) => {
     if (several.size === 0) return undefined
     const found = new Map<number, number>()
     for (const [option, uses] of several) {
       found.set(option, multis.length)
-      multis.push({ need, option })
+      multis.push({ demand, option })
       const most = uses.map((u) => Math.floor((pieces[placeOf[u.item] as number] ?? 0) / u.qty))
       start.push({ low: 0, high: Math.min(qty, ...most) })
     }
@@ -159,7 +164,7 @@ function search(
   const open = [start]
   let nodes = 0
   // A large group takes long to look at: fewer looks then.
-  const size = needs.length + pieces.length + multis.length
+  const size = demands.length + pieces.length + multis.length
   const patience = Math.max(LEAST_NODES, Math.min(prover ? PATIENCE : MAX_NODES, Math.floor(MAX_WORK / size)))
   while (open.length > 0 && nodes < patience) {
     const bounds = open.pop() ?? []
@@ -167,7 +172,7 @@ function search(
     const bound = at(bounds, true)
     if (!bound || (best && !better(bound.value, best.value))) continue
     const branch = multis.findIndex(
-      ({ need, option }, i) => piecesCovered(bound.cover[need], option) > (bounds[i]?.low ?? 0),
+      ({ demand, option }, i) => piecesCovered(bound.cover[demand], option) > (bounds[i]?.low ?? 0),
     )
     if (branch < 0) {
       keep(bound)
@@ -177,25 +182,25 @@ function search(
     if (nodes === 1) keep(at(rounded(group, multis, bound.cover), false))
     const { low, high } = bounds[branch] ?? { low: 0, high: 0 }
     const chosen = multis[branch]
-    const relaxed = Math.min(high, chosen ? piecesCovered(bound.cover[chosen.need], chosen.option) : 0)
+    const relaxed = Math.min(high, chosen ? piecesCovered(bound.cover[chosen.demand], chosen.option) : 0)
     const withBounds = (next: Bounds) => bounds.map((b, i) => (i === branch ? next : b))
     open.push(withBounds({ low, high: relaxed - 1 }), withBounds({ low: relaxed, high }))
   }
-  const cover = best?.cover ?? nothing(needs)
+  const cover = best?.cover ?? nothing(demands)
   if (open.length === 0 && rankIsLeast) return { cover, proven: true }
-  const unproven = needs.reduce((n, { options }) => n + sizeOf(options), 0)
-  const proof = prover && unproven <= (prover.most ?? Infinity) ? proveGroup(needs, stock, prover.milp) : undefined
+  const unproven = demands.reduce((n, { options }) => n + sizeOf(options), 0)
+  const proof = prover && unproven <= (prover.most ?? Infinity) ? proveGroup(demands, stock, prover.milp) : undefined
   return proof ?? { cover, proven: false, unproven }
 }
 
-type Multi = { readonly need: number; readonly option: number }
+type Multi = { readonly demand: number; readonly option: number }
 
 /** Options of several pieces as far as a relaxed cover uses them and there are pieces for them all: a plan to begin with. */
-function rounded({ needs, placeOf, pieces }: Group, multis: readonly Multi[], cover: Cover): Bounds[] {
+function rounded({ demands, placeOf, pieces }: Group, multis: readonly Multi[], cover: Cover): Bounds[] {
   const left = [...pieces]
-  return multis.map(({ need, option }) => {
-    const uses = needs[need]?.options.several.get(option) ?? []
-    let taken = piecesCovered(cover[need], option)
+  return multis.map(({ demand, option }) => {
+    const uses = demands[demand]?.options.several.get(option) ?? []
+    let taken = piecesCovered(cover[demand], option)
     for (const { item, qty } of uses) taken = Math.min(taken, Math.floor((left[placeOf[item] as number] ?? 0) / qty))
     for (const { item, qty } of uses) {
       const place = placeOf[item] as number
@@ -205,21 +210,21 @@ function rounded({ needs, placeOf, pieces }: Group, multis: readonly Multi[], co
   })
 }
 
-/** A need without options of several pieces; no need with any. */
+/** A demand without options of several pieces; no demand with any. */
 const NO_MULTI: readonly (readonly [number, number])[] = []
 const NO_MULTIS: readonly undefined[] = []
 
-const nothing = (needs: readonly Need[]): Covered[] => new Array<Covered>(needs.length).fill(UNCOVERED)
+const nothing = (demands: readonly CoverDemand[]): Covered[] => new Array<Covered>(demands.length).fill(UNCOVERED)
 
-/** Items that several needs take at the same compromise or less: one node between them instead of an arc for each. */
+/** Items that several demands take at the same compromise or less: one node between them instead of an arc for each. */
 type Hub = readonly number[]
-/** How each need gets to its items: through hubs, and by single-piece options with an arc of their own. */
+/** How each demand gets to its items: through hubs, and by single-piece options with an arc of their own. */
 type Ways = {
-  /** From `viaFrom` of a need on: a hub and the compromise. */
+  /** From `viaFrom` of a demand on: a hub and the compromise. */
   readonly viaFrom: number[]
   readonly viaHub: number[]
   readonly viaCompromise: number[]
-  /** From `directFrom` of a need on: an option. */
+  /** From `directFrom` of a demand on: an option. */
   readonly directFrom: number[]
   readonly direct: number[]
 }
@@ -247,10 +252,10 @@ function poolWays({ items, compromises }: Pool, { placeOf, pieces }: Group, hubs
   return ways
 }
 
-/** Finds the hubs of a group and notes in the room how its needs get to their items. */
+/** Finds the hubs of a group and notes in the room how its demands get to their items. */
 function findHubs(group: Group, room: Room): readonly Hub[] {
   const { ways, levels, upTo, reached } = room
-  const { needs, placeOf, pieces, pools } = group
+  const { demands, placeOf, pieces, pools } = group
   const { viaFrom, viaHub, viaCompromise, directFrom, direct } = ways
   const hubs: Hub[] = []
   const waysOf = new Map<Pool, readonly PoolWay[]>()
@@ -258,14 +263,14 @@ function findHubs(group: Group, room: Room): readonly Hub[] {
   const byHash = new Map<number, number[]>()
   const worthwhile = (item: number) => item !== SEVERAL && pieces[placeOf[item] as number] !== 0
   let [vias, directs] = [0, 0]
-  for (let need = 0; need < needs.length; need++) {
-    const { items, compromises, pool } = (needs[need] as Need).options
-    viaFrom[need] = vias
+  for (let demand = 0; demand < demands.length; demand++) {
+    const { items, compromises, pool } = (demands[demand] as CoverDemand).options
+    viaFrom[demand] = vias
     for (const { hub, compromise } of (pool && waysOf.get(pool)) ?? NO_WAYS) {
       viaHub[vias] = hub
       viaCompromise[vias++] = compromise
     }
-    directFrom[need] = directs
+    directFrom[demand] = directs
     const stamp = ++room.stamp
     let depth = 0
     for (let o = 0; o < items.length; o++) {
@@ -278,7 +283,7 @@ function findHubs(group: Group, room: Room): readonly Hub[] {
       levels[at] = compromise
     }
     // An item of a lower level may be reached through the hub of a higher one, never to advantage: so hubs hold all up
-    // to their level, and needs of different own items share them.
+    // to their level, and demands of different own items share them.
     let [hash, many] = [0, 0]
     for (let level = 0; level < depth; level++) {
       const compromise = levels[level] as number
@@ -310,8 +315,8 @@ function findHubs(group: Group, room: Room): readonly Hub[] {
       viaCompromise[vias++] = compromise
     }
   }
-  viaFrom[needs.length] = vias
-  directFrom[needs.length] = directs
+  viaFrom[demands.length] = vias
+  directFrom[demands.length] = directs
   return hubs
 }
 
@@ -325,9 +330,9 @@ function evaluate(
   weight: number,
   rankIsLeast: boolean,
 ): { value: Weighed; cover: Cover } | undefined {
-  const { needs, placeOf, stock, items: drawn, pieces } = group
+  const { demands, placeOf, stock, items: drawn, pieces } = group
   const { network, ways } = room
-  const { via: viaArc, direct: directArc, need: needArc, item: itemArc } = room.arcs
+  const { via: viaArc, direct: directArc, demand: demandArc, item: itemArc } = room.arcs
   const { viaFrom, viaHub, viaCompromise, directFrom, direct } = ways
   network.clear()
   const [forced, source, sink] = [network.nodes(1), network.nodes(1), network.nodes(1)]
@@ -354,11 +359,11 @@ function evaluate(
   let total = 0
   let forcedPieces = 0
   let possible = true
-  const cover = nothing(needs)
+  const cover = nothing(demands)
   /** Options of several pieces relaxed to one, with an arc of their own. */
-  const arcs: { readonly need: number; readonly option: number; readonly arc: number }[] = []
-  for (let n = 0; n < needs.length; n++) {
-    const { qty, options } = needs[n] as Need
+  const arcs: { readonly demand: number; readonly option: number; readonly arc: number }[] = []
+  for (let n = 0; n < demands.length; n++) {
+    const { qty, options } = demands[n] as CoverDemand
     let left = qty
     total += qty
     const node = network.nodes(1)
@@ -377,10 +382,10 @@ function evaluate(
       const [first] = uses
       if (!first || !relaxed || high <= low) continue
       const to = items + (placeOf[first.item] as number)
-      arcs.push({ need: n, option: o, arc: network.arc(node, to, high - low, compromise * weight) })
+      arcs.push({ demand: n, option: o, arc: network.arc(node, to, high - low, compromise * weight) })
     }
     if (left < 0) possible = false
-    needArc[n] = network.arc(source, node, Math.max(0, left), 0)
+    demandArc[n] = network.arc(source, node, Math.max(0, left), 0)
     for (let d = directFrom[n] as number; d < (directFrom[n + 1] as number); d++) {
       const o = direct[d] as number
       const to = items + (placeOf[options.items[o] as number] as number)
@@ -396,15 +401,15 @@ function evaluate(
   const held = pieces.reduce((n, qty) => n + qty, 0)
   const more = network.send(source, sink, Math.min(total - forcedPieces, held - demand) - own.flow)
   const may = { flow: own.flow + more.flow, cost: own.cost + more.cost }
-  const give = (need: number, option: number, qty: number) => {
-    cover[need] = addCovered(cover[need] as Covered, option, qty)
+  const give = (demand: number, option: number, qty: number) => {
+    cover[demand] = addCovered(cover[demand] as Covered, option, qty)
   }
-  for (const { need, option, arc } of arcs) give(need, option, network.flowOn(arc))
+  for (const { demand, option, arc } of arcs) give(demand, option, network.flowOn(arc))
   // What came into a hub is handed to its items; however it is handed out, the cost is the same.
   const at = new Int32Array(hubs.length)
   const given = new Float64Array(hubs.length)
-  for (let n = 0; n < needs.length; n++) {
-    const { options } = needs[n] as Need
+  for (let n = 0; n < demands.length; n++) {
+    const { options } = demands[n] as CoverDemand
     for (let d = directFrom[n] as number; d < (directFrom[n + 1] as number); d++) {
       const flow = network.flowOn(directArc[d] as number)
       if (flow > 0) give(n, direct[d] as number, flow)
@@ -430,20 +435,20 @@ function evaluate(
 const NOTHING = { flow: 0, cost: 0 }
 
 /**
- * Lets every need take the only item it has at no compromise as far as there is of it, lower ranks first: a start from
+ * Lets every demand take the only item it has at no compromise as far as there is of it, lower ranks first: a start from
  * which the cheapest ways to send more still lead to the optimum. That holds as such a flow has no cycle of negative
  * cost to send along (Ahuja, Magnanti, Orlin, Network Flows, 1993, section 9.3): a cycle that gives up a rank goes on
- * by an option that compromises, which outweighs all rank, or by a need that is not full, whose item is used up. Does
- * nothing where a need has several such items.
+ * by an option that compromises, which outweighs all rank, or by a demand that is not full, whose item is used up. Does
+ * nothing where a demand has several such items.
  */
 function takeOwn(
-  { needs, placeOf, stock, items }: Group,
+  { demands, placeOf, stock, items }: Group,
   { network, ways: { viaFrom, viaCompromise, directFrom, direct }, arcs }: Room,
 ): { flow: number; cost: number } {
   const sums = { flow: 0, cost: 0 }
-  for (let n = 0; n < needs.length; n++) {
+  for (let n = 0; n < demands.length; n++) {
     let free = 0
-    const { compromises } = (needs[n] as Need).options
+    const { compromises } = (demands[n] as CoverDemand).options
     for (let d = directFrom[n] as number; d < (directFrom[n + 1] as number); d++)
       if ((compromises[direct[d] as number] as number) <= 0) free++
     for (let v = viaFrom[n] as number; v < (viaFrom[n + 1] as number); v++)
@@ -451,12 +456,12 @@ function takeOwn(
     if (free > 1) return sums
   }
   const path: number[] = []
-  for (let n = 0; n < needs.length; n++) {
-    const { options } = needs[n] as Need
+  for (let n = 0; n < demands.length; n++) {
+    const { options } = demands[n] as CoverDemand
     for (let d = directFrom[n] as number; d < (directFrom[n + 1] as number); d++) {
       const o = direct[d] as number
       if (options.compromises[o] !== 0) continue
-      path[0] = arcs.need[n] as number
+      path[0] = arcs.demand[n] as number
       path[1] = arcs.direct[d] as number
       const place = placeOf[options.items[o] as number] as number
       const item = items[place] as number

@@ -1,41 +1,41 @@
-import { SEVERAL, type CoverPlan, type Need, type Options, type Pool, type Stock } from './cover-problem.ts'
+import { SEVERAL, type CoverPlan, type CoverDemand, type Options, type Pool, type Stock } from './cover-problem.ts'
 
 type Kept = {
-  readonly needs: readonly Need[]
+  readonly demands: readonly CoverDemand[]
   readonly stock: Stock
-  /** What the needs could draw on; sorted out when first asked for. */
+  /** What the demands could draw on; sorted out when first asked for. */
   items: readonly number[] | undefined
   readonly plan: CoverPlan
 }
 
 /**
- * Groups of needs as they were covered in the problem before, so that those that did not change are not solved again:
+ * Groups of demands as they were covered in the problem before, so that those that did not change are not solved again:
  * the same options (by identity) and pieces, and the same stock of every item. Items must be numbered alike from one
  * problem to the next. Only what is proven is kept.
  */
 export class CoverMemory {
-  /** By the options of the first need. */
+  /** By the options of the first demand. */
   #known = new Map<Options, Kept>()
   #next = new Map<Options, Kept>()
 
   /** The cover of a group, if nothing about it has changed since the problem before. */
-  recall(needs: readonly Need[], stock: Stock): CoverPlan | undefined {
-    const options = needs[0]?.options
+  recall(demands: readonly CoverDemand[], stock: Stock): CoverPlan | undefined {
+    const options = demands[0]?.options
     const kept = options && this.#known.get(options)
-    if (!kept || kept.needs.length !== needs.length) return undefined
-    for (let n = 0; n < needs.length; n++) {
-      const [now, then] = [needs[n] as Need, kept.needs[n] as Need]
+    if (!kept || kept.demands.length !== demands.length) return undefined
+    for (let n = 0; n < demands.length; n++) {
+      const [now, then] = [demands[n] as CoverDemand, kept.demands[n] as CoverDemand]
       if (now.options !== then.options || now.qty !== then.qty || now.group !== then.group) return undefined
     }
-    for (const item of (kept.items ??= itemsOf(kept.needs))) if (!sameTiers(item, stock, kept.stock)) return undefined
+    for (const item of (kept.items ??= itemsOf(kept.demands))) if (!sameTiers(item, stock, kept.stock)) return undefined
     this.#next.set(options, kept)
     return kept.plan
   }
 
   /** Keeps a group's cover for the problem after this. */
-  keep(needs: readonly Need[], stock: Stock, plan: CoverPlan): void {
-    const options = needs[0]?.options
-    if (options && plan.proven) this.#next.set(options, { needs, stock, items: undefined, plan })
+  keep(demands: readonly CoverDemand[], stock: Stock, plan: CoverPlan): void {
+    const options = demands[0]?.options
+    if (options && plan.proven) this.#next.set(options, { demands, stock, items: undefined, plan })
   }
 
   /** The problem is solved; another may follow. */
@@ -45,10 +45,10 @@ export class CoverMemory {
   }
 }
 
-function itemsOf(needs: readonly Need[]): number[] {
+function itemsOf(demands: readonly CoverDemand[]): number[] {
   const items = new Set<number>()
   const pools = new Set<Pool>()
-  for (const { options } of needs) {
+  for (const { options } of demands) {
     for (const item of options.items) if (item !== SEVERAL) items.add(item)
     for (const uses of options.several.values()) for (const { item } of uses) items.add(item)
     if (options.pool) pools.add(options.pool)

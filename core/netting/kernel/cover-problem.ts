@@ -1,7 +1,7 @@
 /** Pieces that cover one required piece together; items by number. */
 export type Uses = readonly { readonly item: number; readonly qty: number }[]
 
-/** Options of one piece each that many needs have alike: the least compromise first. One object for all of them. */
+/** Options of one piece each that many demands have alike: the least compromise first. One object for all of them. */
 export type Pool = {
   readonly items: readonly number[]
   readonly compromises: readonly number[]
@@ -9,7 +9,7 @@ export type Pool = {
 
 /**
  * The ways to cover a required piece, by their numbers; in arrays, as there may be very many. Those of the pool follow
- * the need's own; an item of both is had at the lesser compromise.
+ * the demand's own; an item of both is had at the lesser compromise.
  */
 export type Options = {
   /** The item each takes one piece of; `SEVERAL` where it takes more than that. */
@@ -17,7 +17,7 @@ export type Options = {
   readonly compromises: readonly number[]
   /** What those take that take several pieces. */
   readonly several: ReadonlyMap<number, Uses>
-  /** The scheme of the need's group that each belongs to, where it is not any scheme. */
+  /** The scheme of the demand's group that each belongs to, where it is not any scheme. */
   readonly schemes?: readonly (string | undefined)[] | undefined
   readonly pool?: Pool | undefined
 }
@@ -26,10 +26,10 @@ export const SEVERAL = -1
 export const NONE_SEVERAL: ReadonlyMap<number, Uses> = new Map()
 
 /** Lines that accept the same: so many pieces, each covered by one of the options. */
-export type Need = {
+export type CoverDemand = {
   readonly qty: number
   readonly options: Options
-  /** Needs of one group are covered by options of one scheme. */
+  /** Demands of one group are covered by options of one scheme. */
   readonly group?: string | undefined
 }
 /**
@@ -42,11 +42,11 @@ export type Stock = {
   readonly qty: ArrayLike<number>
 }
 
-/** What covers a need: in turn an option and the required pieces it covers, in the order of the options. */
+/** What covers a demand: in turn an option and the required pieces it covers, in the order of the options. */
 export type Covered = readonly number[]
-/** What covers each need. */
+/** What covers each demand. */
 export type Cover = readonly Covered[]
-/** A cover of some needs; `proven` when none is better. */
+/** A cover of some demands; `proven` when none is better. */
 export type GroupPlan = {
   readonly cover: Cover
   readonly proven: boolean
@@ -54,7 +54,7 @@ export type GroupPlan = {
   readonly unproven?: number | undefined
 }
 export type CoverPlan = GroupPlan & {
-  /** The scheme each group of needs took. */
+  /** The scheme each group of demands took. */
   readonly schemes: ReadonlyMap<string, string>
 }
 /** What a cover is judged by, first to last. */
@@ -76,7 +76,7 @@ export const usesOf = (options: Pick<Options, 'items' | 'several' | 'pool'>, opt
   return item === SEVERAL ? (options.several.get(option) ?? []) : [{ item, qty: 1 }]
 }
 
-/** The same options, all of them the need's own, by the same numbers. */
+/** The same options, all of them the demand's own, by the same numbers. */
 export function withoutPool(options: Options): Options {
   const { pool, ...own } = options
   if (!pool) return own
@@ -107,10 +107,10 @@ export function optionsFrom(
   }
 }
 
-/** Nothing covers a need. */
+/** Nothing covers a demand. */
 export const UNCOVERED: Covered = []
 
-/** What covers a need with so many pieces more by an option; a need of which nothing was known before gets a list of its own. */
+/** What covers a demand with so many pieces more by an option; a demand of which nothing was known before gets a list of its own. */
 export function addCovered(covered: Covered, option: number, pieces: number): Covered {
   if (pieces === 0) return covered
   if (covered === UNCOVERED) return [option, pieces]
@@ -156,10 +156,10 @@ export const isBetter = (p: Value, q: Value): boolean =>
       : p.rank < q.rank
 
 /** What a cover is worth; within an item, sources of the lowest rank are drawn first. */
-export function valueOf(needs: readonly Need[], cover: Cover, stock: Stock): Value {
+export function valueOf(demands: readonly CoverDemand[], cover: Cover, stock: Stock): Value {
   let [short, compromise, rank] = [0, 0, 0]
   const drawn = new Map<number, number>()
-  for (const [n, { qty, options }] of needs.entries()) {
+  for (const [n, { qty, options }] of demands.entries()) {
     short += qty
     const own = cover[n] ?? []
     for (let at = 0; at < own.length; at += 2) {

@@ -12,7 +12,7 @@ import {
   type Covered,
   type CoverPlan,
   type GroupPlan,
-  type Need,
+  type CoverDemand,
   type Pool,
   type Stock,
 } from './cover-problem.ts'
@@ -20,24 +20,29 @@ import type { Prover } from './milp-proof.ts'
 import { coverWithSchemes } from './schemes.ts'
 
 /**
- * Covers needs from stock: fewest pieces short, then least compromise, then preferred sources, proven unless `proven`
- * says otherwise. Items that no need can exchange for one another fall into independent groups: where there is nothing
- * to weigh, arithmetic is enough, the others take a flow (`solveGroup`); needs that choose a scheme together make one
- * group, and so do the needs that compete with them (`coverWithSchemes`). Where covers are equally good the order of
- * needs decides. Groups that `memory` knows from the problem before are not solved again.
+ * Covers demands from stock: fewest pieces short, then least compromise, then preferred sources, proven unless `proven`
+ * says otherwise. Items that no demand can exchange for one another fall into independent groups: where there is nothing
+ * to weigh, arithmetic is enough, the others take a flow (`solveGroup`); demands that choose a scheme together make one
+ * group, and so do the demands that compete with them (`coverWithSchemes`). Where covers are equally good the order of
+ * demands decides. Groups that `memory` knows from the problem before are not solved again.
  */
-export function coverNeeds(needs: readonly Need[], stock: Stock, prover?: Prover, memory?: CoverMemory): CoverPlan {
+export function coverDemands(
+  demands: readonly CoverDemand[],
+  stock: Stock,
+  prover?: Prover,
+  memory?: CoverMemory,
+): CoverPlan {
   const items = itemsIn(stock)
   const room = roomFor(items)
-  const cover: Covered[] = needs.map(() => UNCOVERED)
+  const cover: Covered[] = demands.map(() => UNCOVERED)
   const schemes = new Map<string, string>()
   let proven = true
   let unproven: number | undefined
-  const solve = (own: readonly Need[]): CoverPlan => {
-    if (own.some((need) => need.group !== undefined))
-      // Once schemes are fixed, needs of one group may have nothing to do with one another.
+  const solve = (own: readonly CoverDemand[]): CoverPlan => {
+    if (own.some((demand) => demand.group !== undefined))
+      // Once schemes are fixed, demands of one group may have nothing to do with one another.
       return coverWithSchemes(own, stock, (free) =>
-        coverNeeds(
+        coverDemands(
           free.map(({ qty, options }) => ({ qty, options })),
           stock,
           prover,
@@ -46,8 +51,8 @@ export function coverNeeds(needs: readonly Need[], stock: Stock, prover?: Prover
     const plan = soleCover(own, stock) ?? solveGroup(own, stock, room, prover)
     return { ...plan, schemes: NO_SCHEMES }
   }
-  for (const group of independent(needs, items)) {
-    const own = group.map((n) => needs[n] as Need)
+  for (const group of independent(demands, items)) {
+    const own = group.map((n) => demands[n] as CoverDemand)
     const plain = plainCover(own, stock)
     if (plain) {
       for (let i = 0; i < group.length; i++) cover[group[i] as number] = plain[i] as Covered
@@ -70,14 +75,14 @@ export function coverNeeds(needs: readonly Need[], stock: Stock, prover?: Prover
 const NO_SCHEMES: ReadonlyMap<string, string> = new Map()
 
 /**
- * Needs by what they compete for: the numbers of those that share an item or a group, however indirectly. Items are
+ * Demands by what they compete for: the numbers of those that share an item or a group, however indirectly. Items are
  * numbered below `items`.
  */
-export function independent(needs: readonly Need[], items: number): number[][] {
-  const sets = disjointSets(needs.length)
-  /** Of each item a need that draws on it. */
+export function independent(demands: readonly CoverDemand[], items: number): number[][] {
+  const sets = disjointSets(demands.length)
+  /** Of each item a demand that draws on it. */
   const drawnBy = new Int32Array(items).fill(-1)
-  /** Lets a need, whose set has that root, draw on an item, and gives the root of its set. */
+  /** Lets a demand, whose set has that root, draw on an item, and gives the root of its set. */
   const draw = (root: number, n: number, item: number): number => {
     const other = drawnBy[item] as number
     if (other >= 0) return sets.join(root, other)
@@ -86,8 +91,8 @@ export function independent(needs: readonly Need[], items: number): number[][] {
   }
   const firstOf = new Map<string, number>()
   const joined = new Set<Pool>()
-  for (let n = 0; n < needs.length; n++) {
-    const { options, group } = needs[n] as Need
+  for (let n = 0; n < demands.length; n++) {
+    const { options, group } = demands[n] as CoverDemand
     let root = n
     if (group !== undefined) {
       const first = firstOf.get(group)
@@ -105,15 +110,15 @@ export function independent(needs: readonly Need[], items: number): number[][] {
     }
     joined.add(pool)
   }
-  const sizes = new Int32Array(needs.length)
-  for (let n = 0; n < needs.length; n++) {
+  const sizes = new Int32Array(demands.length)
+  for (let n = 0; n < demands.length; n++) {
     const root = sets.root(n)
     sizes[root] = (sizes[root] as number) + 1
   }
   const groups: number[][] = []
-  const numberOf = new Int32Array(needs.length).fill(-1)
-  const filled = new Int32Array(needs.length)
-  for (let n = 0; n < needs.length; n++) {
+  const numberOf = new Int32Array(demands.length).fill(-1)
+  const filled = new Int32Array(demands.length)
+  for (let n = 0; n < demands.length; n++) {
     const root = sets.root(n)
     if (numberOf[root] === -1) numberOf[root] = groups.push(new Array<number>(sizes[root] as number)) - 1
     ;(groups[numberOf[root] as number] as number[])[filled[root] as number] = n
@@ -122,32 +127,32 @@ export function independent(needs: readonly Need[], items: number): number[][] {
   return groups
 }
 
-/** The best cover of needs with nothing to choose: all take single pieces of one item, in their order. */
-function plainCover(needs: readonly Need[], stock: Stock): Cover | undefined {
-  const { options: first } = needs[0] as Need
+/** The best cover of demands with nothing to choose: all take single pieces of one item, in their order. */
+function plainCover(demands: readonly CoverDemand[], stock: Stock): Cover | undefined {
+  const { options: first } = demands[0] as CoverDemand
   const item = first.items[0]
   if (item === SEVERAL || (item === undefined && first.pool)) return undefined
-  for (const { options, group } of needs)
+  for (const { options, group } of demands)
     if (
       group !== undefined ||
       options.pool ||
       options.items.length > 1 ||
       options.items[0] !== item ||
-      (needs.length > 1 && options.compromises[0] !== 0)
+      (demands.length > 1 && options.compromises[0] !== 0)
     )
       return undefined
   let left = item === undefined ? 0 : piecesIn(stock, item)
-  return needs.map(({ qty }) => {
+  return demands.map(({ qty }) => {
     const taken = Math.min(left, qty)
     left -= taken
     return taken > 0 ? [0, taken] : UNCOVERED
   })
 }
 
-/** The cover of a need that competes with no other for single pieces: cheapest first, then preferred sources. */
-function soleCover([need, other]: readonly Need[], stock: Stock): GroupPlan | undefined {
-  if (!need || other || need.options.several.size > 0) return undefined
-  const { items, compromises } = withoutPool(need.options)
+/** The cover of a demand that competes with no other for single pieces: cheapest first, then preferred sources. */
+function soleCover([demand, other]: readonly CoverDemand[], stock: Stock): GroupPlan | undefined {
+  if (!demand || other || demand.options.several.size > 0) return undefined
+  const { items, compromises } = withoutPool(demand.options)
   /** Of each item the option that has it at the least compromise. */
   const bestOf = new Map<number, number>()
   for (const [o, item] of items.entries()) {
@@ -157,7 +162,7 @@ function soleCover([need, other]: readonly Need[], stock: Stock): GroupPlan | un
   let cover = UNCOVERED
   /** Of each option its first tier of which nothing is taken. */
   const next = items.map((item, o) => stock.from[bestOf.get(item) === o ? item : item + 1] as number)
-  for (let open = need.qty; open > 0;) {
+  for (let open = demand.qty; open > 0;) {
     let best = -1
     for (let o = 0; o < items.length; o++) {
       const tier = next[o] as number

@@ -7,7 +7,7 @@ import {
   withoutPool,
   type Cover,
   type GroupPlan,
-  type Need,
+  type CoverDemand,
   type Stock,
 } from './cover-problem.ts'
 
@@ -33,14 +33,14 @@ type Stage = { readonly short: number; readonly compromise: number; readonly ran
  * solver could not prove it in time.
  */
 export function proveGroup(
-  pooled: readonly Need[],
+  pooled: readonly CoverDemand[],
   stock: Stock,
   milp: SolveMilp,
   patience = PATIENCE_S,
 ): GroupPlan | undefined {
-  const needs = pooled.map((need) => ({ ...need, options: withoutPool(need.options) }))
+  const demands = pooled.map((demand) => ({ ...demand, options: withoutPool(demand.options) }))
   let [total, most, maxCompromise, maxRank] = [0, 0, 0, 0]
-  for (const { qty, options } of needs) {
+  for (const { qty, options } of demands) {
     total += qty
     for (const compromise of options.compromises) maxCompromise = Math.max(maxCompromise, compromise)
     for (const o of options.items.keys())
@@ -60,12 +60,12 @@ export function proveGroup(
   for (const stage of stages) {
     // The solver may hand back a fractional mixture of equally good flows: then all has to be whole by decree.
     const found =
-      solveStage(needs, stock, milp, stage, held, patience, false) ??
-      solveStage(needs, stock, milp, stage, held, patience, true)
+      solveStage(demands, stock, milp, stage, held, patience, false) ??
+      solveStage(demands, stock, milp, stage, held, patience, true)
     if (!found) return undefined
     cover = found
     let [covered, compromise] = [0, 0]
-    for (const [n, { options }] of needs.entries())
+    for (const [n, { options }] of demands.entries())
       for (const [o, each] of options.compromises.entries()) {
         const pieces = piecesCovered(found[n], o)
         covered += pieces
@@ -77,7 +77,7 @@ export function proveGroup(
 }
 
 function solveStage(
-  needs: readonly Need[],
+  demands: readonly CoverDemand[],
   stock: Stock,
   milp: SolveMilp,
   stage: Stage,
@@ -89,7 +89,7 @@ function solveStage(
   const byItem = new Map<number, [number, number][]>()
   const covered: [number, number][] = []
   const weighed: [number, number][] = []
-  const columns = needs.map(({ qty, options }) => {
+  const columns = demands.map(({ qty, options }) => {
     const own = options.compromises.map((compromise, o) => {
       const uses = usesOf(options, o)
       const several = allWhole || uses.length > 1 || (uses[0]?.qty ?? 1) > 1

@@ -111,26 +111,30 @@ test('any network carries as much as linear programming says, at the same least 
 
 test('what is pushed along a path beforehand may be taken back where that is cheaper', () => {
   fc.assert(
-    fc.property(fc.array(fc.tuple(fc.nat(4), fc.nat(4)), { minLength: 1, maxLength: 6 }), fc.nat(6), (needs, there) => {
-      // Needs that all take one item at no cost, or another of their own that costs; first come, first served.
-      const network = new FlowNetwork()
-      const [source, sink, item] = [network.nodes(1), network.nodes(1), network.nodes(1)]
-      const last = network.arc(item, sink, there, 0)
-      let pushed = 0
-      for (const [qty, cost] of needs) {
-        const need = network.nodes(1)
-        const first = network.arc(source, need, qty, 0)
-        const take = network.arc(need, item, qty, 0)
-        network.arc(need, sink, qty, cost)
-        pushed += network.push([first, take, last])
-      }
-      const more = network.send(source, sink)
-      const total = needs.reduce((n, [qty]) => n + qty, 0)
-      expect(pushed).toBe(Math.min(total, there))
-      expect(pushed + more.flow).toBe(total)
-      // The dearest go without cost.
-      const dearest = needs.flatMap(([qty, cost]) => new Array<number>(qty).fill(cost)).sort((p, q) => q - p)
-      expect(more.cost).toBe(dearest.slice(there).reduce((n, cost) => n + cost, 0))
-    }),
+    fc.property(
+      fc.array(fc.tuple(fc.nat(4), fc.nat(4)), { minLength: 1, maxLength: 6 }),
+      fc.nat(6),
+      (demands, there) => {
+        // Demands that all take one item at no cost, or another of their own that costs; first come, first served.
+        const network = new FlowNetwork()
+        const [source, sink, item] = [network.nodes(1), network.nodes(1), network.nodes(1)]
+        const last = network.arc(item, sink, there, 0)
+        let pushed = 0
+        for (const [qty, cost] of demands) {
+          const demand = network.nodes(1)
+          const first = network.arc(source, demand, qty, 0)
+          const take = network.arc(demand, item, qty, 0)
+          network.arc(demand, sink, qty, cost)
+          pushed += network.push([first, take, last])
+        }
+        const more = network.send(source, sink)
+        const total = demands.reduce((n, [qty]) => n + qty, 0)
+        expect(pushed).toBe(Math.min(total, there))
+        expect(pushed + more.flow).toBe(total)
+        // The dearest go without cost.
+        const dearest = demands.flatMap(([qty, cost]) => new Array<number>(qty).fill(cost)).sort((p, q) => q - p)
+        expect(more.cost).toBe(dearest.slice(there).reduce((n, cost) => n + cost, 0))
+      },
+    ),
   )
 })

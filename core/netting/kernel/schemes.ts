@@ -6,7 +6,7 @@ import {
   type Cover,
   type CoverPlan,
   type GroupPlan,
-  type Need,
+  type CoverDemand,
   type Stock,
   type Value,
 } from './cover-problem.ts'
@@ -18,16 +18,16 @@ const MAX_NODES = 2000
 type Node = { readonly chosen: ReadonlyMap<string, string>; readonly cover: Cover; readonly value: Value }
 
 /**
- * The best cover where needs of a group must all use options of one scheme: schemes are fixed group by group, depth
- * first, the best-looking first. What is still open is solved as if each need could choose for itself, which is a bound.
+ * The best cover where demands of a group must all use options of one scheme: schemes are fixed group by group, depth
+ * first, the best-looking first. What is still open is solved as if each demand could choose for itself, which is a bound.
  */
 export function coverWithSchemes(
-  needs: readonly Need[],
+  demands: readonly CoverDemand[],
   stock: Stock,
-  solve: (needs: readonly Need[]) => GroupPlan,
+  solve: (demands: readonly CoverDemand[]) => GroupPlan,
 ): CoverPlan {
   const groups = new Map<string, string[]>()
-  for (const { group, options } of needs) {
+  for (const { group, options } of demands) {
     if (group === undefined) continue
     const schemes = groups.get(group) ?? []
     for (const scheme of options.schemes ?? [])
@@ -40,8 +40,10 @@ export function coverWithSchemes(
   let proven = true
   let unproven: number | undefined
   const nodeOf = (chosen: ReadonlyMap<string, string>): Node => {
-    const narrowed = needs.map((need) => narrow(need, need.group === undefined ? undefined : chosen.get(need.group)))
-    const free = narrowed.map((n) => n.need)
+    const narrowed = demands.map((demand) =>
+      narrow(demand, demand.group === undefined ? undefined : chosen.get(demand.group)),
+    )
+    const free = narrowed.map((n) => n.demand)
     const plan = solve(free)
     proven &&= plan.proven
     if (plan.unproven !== undefined) unproven = Math.min(unproven ?? Infinity, plan.unproven)
@@ -95,11 +97,14 @@ export function coverWithSchemes(
   return { cover: best.cover, schemes: best.chosen, proven: proven && !cutShort, unproven }
 }
 
-/** A need with the options of one scheme alone, and where they are among all of its options. */
-function narrow(need: Need, scheme: string | undefined): { readonly need: Need; readonly at?: readonly number[] } {
-  const { items, compromises, schemes, several } = need.options
-  if (scheme === undefined || !schemes) return { need }
+/** A demand with the options of one scheme alone, and where they are among all of its options. */
+function narrow(
+  demand: CoverDemand,
+  scheme: string | undefined,
+): { readonly demand: CoverDemand; readonly at?: readonly number[] } {
+  const { items, compromises, schemes, several } = demand.options
+  if (scheme === undefined || !schemes) return { demand }
   const at = [...items.keys()].filter((i) => schemes[i] === undefined || schemes[i] === scheme)
   const options = optionsFrom(at.map((i) => ({ uses: usesOf({ items, several }, i), compromise: compromises[i] ?? 0 })))
-  return { need: { qty: need.qty, options }, at }
+  return { demand: { qty: demand.qty, options }, at }
 }
