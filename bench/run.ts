@@ -21,7 +21,7 @@ import type { DecisionId } from '../core/units/ids.ts'
 import { bigScene } from './tally.ts'
 import { inBuiltApp, measureTally } from './built-app.ts'
 import { highsSolver } from '../core/solver/highs-milp.ts'
-import { biggestShopFirst, cheapestLineByLine, type NaiveResult } from '../core/sourcing/baselines.ts'
+import { biggestShopFirst, cheapestLineByLine, type Baseline } from '../core/sourcing/baselines.ts'
 import { parseSourcingProblem } from '../core/sourcing/problem.ts'
 import { solveSourcing } from '../core/sourcing/solve.ts'
 
@@ -211,7 +211,7 @@ async function benchSourcing(name: string): Promise<void> {
       if (p.plan) first ??= p.seconds
     },
   })
-  const times = (habit: NaiveResult) =>
+  const times = (habit: Baseline) =>
     habit.kind === 'plan' && plan.total !== null ? `${(habit.total / plan.total).toFixed(2)}×` : 'fails'
   console.log(
     `sourcing ${name}: ${plan.status}, total ${plan.total ?? 'none'}, gap ${plan.gap === null ? 'unknown' : `${(plan.gap * 100).toFixed(3)} %`}, ` +

@@ -1,6 +1,6 @@
 import { solveWithinReach, type WithinReach } from '../core/sourcing/leave-out.ts'
 import type { KeptPlan } from '../core/sourcing/kept-plan.ts'
-import { biggestShopFirst, cheapestLineByLine, type NaiveResult } from '../core/sourcing/baselines.ts'
+import { biggestShopFirst, cheapestLineByLine, type Baseline } from '../core/sourcing/baselines.ts'
 import type { SourcingProblem } from '../core/sourcing/problem.ts'
 import type { SourcingPlan } from '../core/sourcing/plan.ts'
 import { solveSourcing, type SolveProgress } from '../core/sourcing/solve.ts'
@@ -19,7 +19,7 @@ export type Bought = WithinReach & {
   readonly withoutSolver: boolean
 }
 
-const habit = (result: NaiveResult): KeptPlan['habits']['lineByLine'] =>
+const habit = (result: Baseline): KeptPlan['habits']['lineByLine'] =>
   result.kind === 'plan'
     ? { kind: 'plan', total: result.total, shops: result.shops, penalties: result.penalties }
     : result

@@ -23,7 +23,7 @@ export function startStudy<K extends Study>(
   const ask = () => {
     if (!tallying) return port.call(study, snapshot, question, proxy(onStep))
     const { port1, port2 } = new MessageChannel()
-    const { rest, failed } = tallying.lend(snapshot, port1)
+    const { rest, failed } = tallying.takenFrom(snapshot, port1)
     return Promise.race([port.call(study, rest, question, proxy(onStep), transfer(port2, [port2])), failed])
   }
   return {

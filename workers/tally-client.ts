@@ -1,6 +1,6 @@
 import { transfer } from 'comlink'
 import type { Build } from '../core/build/build.ts'
-import { divide, type Rest } from '../core/netting/shared-records.ts'
+import { withoutShared, type Rest } from '../core/netting/shared-records.ts'
 import { patchBetween } from '../core/records/record-patch.ts'
 import { snapshotOf, type Snapshot, type SnapshotRecords } from '../core/netting/snapshot.ts'
 import { openTally, type Tally } from '../core/netting/count.ts'
@@ -26,7 +26,7 @@ export type TallyClient = {
    * Has what the worker knows of a snapshot sent through a port; the rest has to be sent by other ways. `failed` rejects when
    * it will never be sent.
    */
-  lend(snapshot: Snapshot, to: MessagePort): { readonly rest: Rest; readonly failed: Promise<never> }
+  takenFrom(snapshot: Snapshot, to: MessagePort): { readonly rest: Rest; readonly failed: Promise<never> }
 }
 
 let client: TallyClient | undefined
@@ -85,10 +85,10 @@ export function tallyClient(port: Port<TallyWorker>): TallyClient {
     task: (build, records) => ask('task', build, records),
     problem: (build, records) => ask('problem', build, records),
     about: (build, records, name, question) => ask('about', build, records, name, question) as Promise<never>,
-    lend(snapshot, to) {
-      const { lent, rest } = divide(snapshot, port.generation() === told ? sent : {})
+    takenFrom(snapshot, to) {
+      const { shared, rest } = withoutShared(snapshot, port.generation() === told ? sent : {})
       // Calls arrive in their order: the worker has got by then what was sent.
-      const failed = port.call('lend', lent, transfer(to, [to])).then(() => new Promise<never>(() => undefined))
+      const failed = port.call('takenFrom', shared, transfer(to, [to])).then(() => new Promise<never>(() => undefined))
       failed.catch(() => undefined)
       return { rest, failed }
     },

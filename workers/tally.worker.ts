@@ -1,5 +1,5 @@
 import type { Build } from '../core/build/build.ts'
-import { lend, type Lent } from '../core/netting/shared-records.ts'
+import { takenFrom, type SharedRecords } from '../core/netting/shared-records.ts'
 import { goodsFor, goodsPricer, type GoodsCost } from '../core/offers/goods-cost.ts'
 import { patched, type Patch } from '../core/records/record-patch.ts'
 import { snapshotOf, type Snapshot, type SnapshotRecords } from '../core/netting/snapshot.ts'
@@ -141,9 +141,9 @@ const api = {
   },
 
   /** Sends records to another worker, so that the page need not. */
-  lend(lent: Lent, to: MessagePort): void {
+  takenFrom(shared: SharedRecords, to: MessagePort): void {
     if (!records) throw new Error('nothing was tallied yet')
-    to.postMessage(lend(records, lent))
+    to.postMessage(takenFrom(records, shared))
     to.close()
   },
 }

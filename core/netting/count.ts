@@ -47,7 +47,7 @@ export type TallyLine = {
   /** Short pieces for which a stand-in is at hand until they arrive. */
   readonly meanwhile: Meanwhile | undefined
   /** Short pieces that buying serves better than the stand-ins there are, at what a point of compromise is worth. */
-  readonly rather: number
+  readonly buyInstead: number
 }
 
 export type Tally = Totals & { readonly lines: readonly TallyLine[] }
@@ -103,7 +103,7 @@ export function coloursUsed(snapshot: Snapshot, { groups }: Pick<Tally, 'groups'
 }
 
 function readLines(snapshot: Snapshot, { lines: sheet, groups }: TallySheet): TallyLine[] {
-  const { coverage, estimate, rather, meanwhile } = sheet
+  const { coverage, estimate, buyInstead, meanwhile } = sheet
   let rows: SupplyRows | undefined
   return requirementList(snapshot).map((r, i): TallyLine => {
     let pegs: readonly TallyPeg[] | undefined
@@ -124,7 +124,7 @@ function readLines(snapshot: Snapshot, { lines: sheet, groups }: TallySheet): Ta
       },
       estimate: estimate[i] === 1,
       meanwhile: meanwhile.get(i),
-      rather: rather[i] as number,
+      buyInstead: buyInstead[i] as number,
     }
   })
 }

@@ -9,7 +9,7 @@ import { StockBuilder, type Stock } from './stock.ts'
 import { supplyRows, type CopyStage, type SupplyRows } from './supply-rows.ts'
 
 /** Where pieces are: a stage of a copy, or a place on the shelf. */
-export type Spot = CopyStage['source'] | { readonly kind: 'shelf'; readonly state: PlaceState }
+export type RowSource = CopyStage['source'] | { readonly kind: 'shelf'; readonly state: PlaceState }
 
 /** The condition of a copy of which none is stated: as good as any. */
 export const UNSTATED = CONDITIONS.length
@@ -27,13 +27,13 @@ export type Inventory = {
   readonly rows: SupplyRows
   /** Its items. */
   readonly stock: Stock
-  /** Of each row: the place of its item, its spot, its condition, its pieces, and its `FACT`s. */
+  /** Of each row: the place of its item, its source, its condition, its pieces, and its `FACT`s. */
   readonly itemOf: Int32Array
   readonly placeOf: Int32Array
   readonly conditionOf: Uint8Array
   readonly pieces: Int32Array
   readonly facts: Uint8Array
-  readonly spots: readonly Spot[]
+  readonly sources: readonly RowSource[]
 }
 
 type Kept = { readonly on: readonly unknown[]; readonly inventory: Inventory }
@@ -64,10 +64,10 @@ function takeStock(snapshot: Snapshot): Inventory {
   const conditionOf = new Uint8Array(size)
   const pieces = new Int32Array(size)
   const facts = new Uint8Array(size)
-  const spots: Spot[] = []
+  const sources: RowSource[] = []
   // The longest loops there are: by numbers, which is quick from the first time on.
   let row = 0
-  let [stage, spot, code]: [CopyStage | undefined, number, number] = [undefined, -1, UNSTATED]
+  let [stage, source, code]: [CopyStage | undefined, number, number] = [undefined, -1, UNSTATED]
   for (; row < contents.length; row++) {
     const { item, qty } = contents[row] as StageContent
     const here = stages[row] as CopyStage
@@ -75,10 +75,10 @@ function takeStock(snapshot: Snapshot): Inventory {
       stage = here
       const { condition } = here.copy
       code = condition === undefined ? UNSTATED : (codes.get(condition) ?? UNSTATED)
-      spot = spots.push(here.source) - 1
+      source = sources.push(here.source) - 1
     }
     itemOf[row] = builder.at(item)
-    placeOf[row] = spot
+    placeOf[row] = source
     conditionOf[row] = code
     pieces[row] = qty
     facts[row] = here.source.promised ? FACT.inCopy | FACT.onOrder : FACT.inCopy
@@ -88,16 +88,16 @@ function takeStock(snapshot: Snapshot): Inventory {
   const here = new Map<PlaceId, number>()
   const inPost = new Set<number>()
   for (const [id, state] of places) {
-    const spot = spots.push({ kind: 'shelf', state }) - 1
-    here.set(id, spot)
-    if (state.kind === 'post') inPost.add(spot)
+    const source = sources.push({ kind: 'shelf', state }) - 1
+    here.set(id, source)
+    if (state.kind === 'post') inPost.add(source)
   }
   let lastCondition = ''
   for (let h = 0; h < holdings.length; h++, row++) {
     const holding = holdings[h] as Holding
     const { item, place, condition } = holding
     let at = here.get(place)
-    if (at === undefined) here.set(place, (at = spots.push({ kind: 'shelf', state: LOOSE }) - 1))
+    if (at === undefined) here.set(place, (at = sources.push({ kind: 'shelf', state: LOOSE }) - 1))
     itemOf[row] = builder.at(item)
     placeOf[row] = at
     if (condition !== lastCondition) {
@@ -112,5 +112,5 @@ function takeStock(snapshot: Snapshot): Inventory {
     if (stickers.size > 0 && stickers.has(splitItemKey(item).part)) fact |= FACT.sticker | FACT.odd
     facts[row] = fact
   }
-  return { rows, stock: builder.build(), itemOf, placeOf, conditionOf, pieces, facts, spots }
+  return { rows, stock: builder.build(), itemOf, placeOf, conditionOf, pieces, facts, sources }
 }

@@ -346,7 +346,7 @@ test('where pieces may be bought, a cheap exact piece beats a stand-in at hand, 
   const covered = (pointPrice: number, price: number, aim: Rules['aim'] = 'least spending') => {
     const market = { shops: [SHOP], offers: [offer(of('plate 2x4'), price)] }
     const result = tally(scene({ colours: 'free where hidden', pointPrice, aim }, lines, shelf, { market }))
-    return [...result.lines.map((l) => l.coverage.standIn), result.rather]
+    return [...result.lines.map((l) => l.coverage.standIn), result.buyInstead]
   }
   // Another colour where hidden is 2 points. What nobody sells is replaced whatever a point is worth.
   expect(covered(5, 9)).toEqual([0, 1, 2])
@@ -421,7 +421,7 @@ test('what is bought rather than replaced frees the stand-in for a line that nob
   const shelf: Held[] = [{ item: of('plate 2x4'), qty: 1 }]
   const market = { shops: [SHOP], offers: [offer(of('plate 2x4'), 30)] }
   const result = tally(scene({ colours: 'free where hidden' }, lines, shelf, { market }))
-  expect(result.lines.map((l) => [l.coverage.short, l.rather, l.coverage.standIn])).toEqual([
+  expect(result.lines.map((l) => [l.coverage.short, l.buyInstead, l.coverage.standIn])).toEqual([
     [1, 1, 0],
     [0, 0, 1],
   ])

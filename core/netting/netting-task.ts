@@ -1,13 +1,13 @@
 import { splitItemKey, type ItemKey } from '../catalogue/item.ts'
 import { inColour } from '../design/recolour.ts'
 import { CoverMemory } from './kernel/cover-cache.ts'
-import { SEVERAL, type CoverDemand, type Stock } from './kernel/cover-problem.ts'
+import { KIT, type CoverDemand, type Stock } from './kernel/cover-problem.ts'
 import type { ColourId } from '../units/ids.ts'
 import { decisionBook, type DecisionBook } from '../build/decision.ts'
 import { optionFinder, OptionList, type LineOptions, type OptionFinder } from './options.ts'
 import { lowestPrices, weighsMoney } from '../offers/market.ts'
 import { applyPins, type PinnedPiece, type PinOutcome } from './pins.ts'
-import { settle } from './presolve.ts'
+import { presolve } from './presolve.ts'
 import type { Snapshot } from './snapshot.ts'
 import type { Demand } from './stand-ins.ts'
 import { stockIndex, type StockIndex } from './supply-index.ts'
@@ -70,7 +70,7 @@ function finderFor(
 /**
  * The netting problem of one build: classes of requirements as choices, what the rules let it draw from as stock, options
  * by rules, freedom and decisions. Pins are taken out beforehand. Where compromise is weighed against money, buying the
- * piece itself is one more option. Classes that can be settled without a choice (`settle`) are not in the problem.
+ * piece itself is one more option. Classes that can be settled without a choice (`presolve`) are not in the problem.
  */
 export function nettingTask(snapshot: Snapshot): NettingTask {
   const { build } = snapshot
@@ -81,7 +81,7 @@ export function nettingTask(snapshot: Snapshot): NettingTask {
   const prices = snapshot.market && lowestPrices(snapshot.market, build.currency, build.rules)
   const weighed = prices !== undefined && prices.size > 0 && weighsMoney(build.rules)
   const { finder, memory } = finderFor(snapshot, stock, book.own, weighed, prices)
-  const { options, itemAt, claimed } = settle(build.rules, weighed, required, stock, finder, book)
+  const { options, itemAt, claimed } = presolve(build.rules, weighed, required, stock, finder, book)
   const { pinned, outcomes, taken, schemes } = applyPins(book, required, options, stock)
 
   const open = required.open.slice()
@@ -143,7 +143,7 @@ function purchases(
   const contested = new Set<number>()
   for (const own of new Set(options)) {
     if (!own) continue
-    for (const [o, item] of own.items.entries()) if (own.compromises[o] !== 0 && item !== SEVERAL) contested.add(item)
+    for (const [o, item] of own.items.entries()) if (own.compromises[o] !== 0 && item !== KIT) contested.add(item)
     for (const [o, uses] of own.several) if (own.compromises[o] !== 0) for (const u of uses) contested.add(u.item)
   }
   const numbers = new Map<ItemKey, number>()

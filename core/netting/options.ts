@@ -3,8 +3,8 @@ import type { Part } from '../catalogue/part.ts'
 import {
   compromiseOf,
   itemOf,
-  NONE_SEVERAL,
-  SEVERAL,
+  NO_KITS,
+  KIT,
   sizeOf,
   usesOf,
   type Options,
@@ -56,7 +56,7 @@ export function meaningOf(options: LineOptions, option: number, stock: StockInde
   const kind = kindOf(options, option)
   if (kind === undefined) return undefined
   const variant = itemOf(options, option)
-  const uses = variant === SEVERAL ? (options.pieces.get(option) ?? []) : [{ item: stock.itemOf(variant), qty: 1 }]
+  const uses = variant === KIT ? (options.pieces.get(option) ?? []) : [{ item: stock.itemOf(variant), qty: 1 }]
   return { kind, points: pointsOf(options, option), uses }
 }
 
@@ -91,7 +91,7 @@ export class OptionList {
     const [use, more] = uses
     const single = use?.qty === 1 && !more
     const at = this.#size
-    this.one(single ? use.item : SEVERAL, compromise, meaning?.kind, meaning?.points ?? 0)
+    this.one(single ? use.item : KIT, compromise, meaning?.kind, meaning?.points ?? 0)
     if (!single) {
       ;(this.#several ??= new Map()).set(at, uses)
       if (meaning) (this.#pieces ??= new Map()).set(at, meaning.uses)
@@ -118,7 +118,7 @@ export class OptionList {
       compromises,
       kinds: exactOnly ? EXACT_ONLY : this.#kinds.slice(0, size),
       points: this.#alike ? compromises : this.#points.slice(0, size),
-      several: this.#several ?? NONE_SEVERAL,
+      several: this.#several ?? NO_KITS,
       pieces: this.#pieces ?? NO_PIECES,
       schemes: this.#schemes,
       pool,
@@ -147,7 +147,7 @@ const NO_OPTIONS: LineOptions = {
   compromises: [],
   kinds: [],
   points: [],
-  several: NONE_SEVERAL,
+  several: NO_KITS,
   pieces: NO_PIECES,
   schemes: undefined,
   pool: undefined,
@@ -181,7 +181,7 @@ export function optionFinder(
     points * perPoint + (donorsFirst && !fromDonors ? ABOVE_ALL : 0)
 
   const { stock, soleAt, variantsFrom } = index
-  const rathersBuying = rules.aim === 'least compromise' && rules.sources === 'donors, shelf and shops'
+  const buysInstead = rules.aim === 'least compromise' && rules.sources === 'donors, shelf and shops'
   const isDonors = (variant: number): boolean => index.traitsOf(variant).donor
   let found = new OptionList()
   const shared = new OptionList()
@@ -231,9 +231,9 @@ export function optionFinder(
     if (first === variantsFrom[place + 1] || (exactOnly && kind !== 'exact')) return
     const sole = anyVariant ? (soleAt[place] as number) : -1
     if (sole >= 0) found.one(sole, costOf(points, donorsFirst && isDonors(sole)), kind, points)
-    else severalOf(place, kind, points)
+    else kitsOf(place, kind, points)
   }
-  const severalOf = (place: number, kind: Candidate['kind'], points: number) => {
+  const kitsOf = (place: number, kind: Candidate['kind'], points: number) => {
     const [first, end] = [variantsFrom[place] as number, variantsFrom[place + 1] as number]
     let plain = anyVariant
     for (let v = first; plain && v < end; v++) plain = index.traitsOf(v).plain
@@ -301,7 +301,7 @@ export function optionFinder(
     seen = undefined
     pool = undefined
     // Who would rather buy than compromise uses a stand-in only for what no shop sells.
-    exactOnly = rathersBuying && priceOf(asked.item) !== undefined
+    exactOnly = buysInstead && priceOf(asked.item) !== undefined
     eachCandidate(asked, rules, stock, own, visitor, there)
     return found.taken(pool)
   }

@@ -1,5 +1,5 @@
 import type { Requirement } from '../design/explode.ts'
-import { itemOf, SEVERAL, sizeOf } from './kernel/cover-problem.ts'
+import { itemOf, KIT, sizeOf } from './kernel/cover-problem.ts'
 import type { ColourId } from '../units/ids.ts'
 import type { Decision, DecisionBook, PinnedSource } from '../build/decision.ts'
 import { meaningOf, schemeOf, type LineOptions, type Meaning } from './options.ts'
@@ -115,7 +115,7 @@ export function applyPins(
 function meaningOfPin(demand: Demand, supply: Supply, options: LineOptions | undefined, stock: StockIndex): Meaning {
   for (let o = 0; options && o < sizeOf(options); o++) {
     const item = itemOf(options, o)
-    const meaning = item !== SEVERAL && stock.itemOf(item) === supply.item ? meaningOf(options, o, stock) : undefined
+    const meaning = item !== KIT && stock.itemOf(item) === supply.item ? meaningOf(options, o, stock) : undefined
     if (meaning) return meaning
   }
   const kind = supply.item === demand.item ? 'exact' : 'chosen'

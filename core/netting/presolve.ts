@@ -1,5 +1,5 @@
 import { activeItems, type NoteReach } from './kernel/active-items.ts'
-import { SEVERAL } from './kernel/cover-problem.ts'
+import { KIT } from './kernel/cover-problem.ts'
 import type { Rules } from '../build/house-rules.ts'
 import type { DecisionBook } from '../build/decision.ts'
 import type { LineOptions, OptionFinder } from './options.ts'
@@ -7,7 +7,7 @@ import type { Demand } from './stand-ins.ts'
 import type { StockIndex } from './supply-index.ts'
 import { placeIn, placesIn, type Requirements } from './demand.ts'
 
-export type Settled = {
+export type Presolved = {
   /** Of each class its options; undefined where it is settled: its requirements take the piece itself as far as it goes. */
   readonly options: readonly (LineOptions | undefined)[]
   /** Of each class the place of its item in the stock; negative where nothing is of it. */
@@ -20,14 +20,14 @@ export type Settled = {
  * Settles classes without a choice (`activeItems`): they take the piece itself. Options are found for the others alone.
  * Classes with pins, groups, lengths, accepted stand-ins, or whose item has variants, always have a choice.
  */
-export function settle(
+export function presolve(
   rules: Rules,
   weighed: boolean,
   { demands, keyOf, plainDemands, open, pinned }: Requirements,
   stock: StockIndex,
   finder: OptionFinder,
   book: DecisionBook,
-): Settled {
+): Presolved {
   const mayChooseFreely = rules.aim === 'use up the donors' || (weighed && rules.pointPrice === 0)
   const states = { there: stock.piecesAt, wanted: new Float64Array(stock.piecesAt.length) }
   const { placeOf } = stock
@@ -38,7 +38,7 @@ export function settle(
     const own = optionsOf(c)
     options[c] = own
     for (const item of own.items) {
-      const there = item === SEVERAL ? place : (placeOf[item] as number)
+      const there = item === KIT ? place : (placeOf[item] as number)
       if (there !== place) note.item(there, several)
     }
     if (own.pool) note.pool(own.pool.places, several)

@@ -1,6 +1,6 @@
 import fc from 'fast-check'
 import type { BuildId } from '../units/ids.ts'
-import { divide, lend } from './shared-records.ts'
+import { withoutShared, takenFrom } from './shared-records.ts'
 import { of, scene } from './fixture.test-data.ts'
 import { snapshotOf, type Snapshot, type SnapshotRecords } from './snapshot.ts'
 
@@ -25,7 +25,7 @@ const records: SnapshotRecords = {
   decisions: [],
 }
 
-test('a snapshot divided is whole again with what is lent; only what is in the records as it is, is lent', () => {
+test('a snapshot divided is whole again with what is shared; only what is in the records as it is, is shared', () => {
   /** Other values of what a snapshot consists of: equal ones count as others too. */
   const others: Partial<Snapshot> = {
     design: { ...design },
@@ -42,14 +42,14 @@ test('a snapshot divided is whole again with what is lent; only what is in the r
         ...snapshotOf(build, records),
         ...Object.fromEntries(changed.map((kind) => [kind, others[kind]])),
       }
-      // What was not sent yet cannot be lent.
+      // What was not sent yet cannot be shared.
       const there = Object.fromEntries(
         Object.entries(records).filter(
           ([kind]) => !unknown.some((u) => kind === u || (u === 'parts' && kind === 'partById')),
         ),
       ) as Partial<SnapshotRecords>
-      const { lent, rest } = divide(snapshot, there)
-      const whole = { ...rest, ...lend(records, lent) }
+      const { shared, rest } = withoutShared(snapshot, there)
+      const whole = { ...rest, ...takenFrom(records, shared) }
       for (const key of Object.keys(snapshot) as (keyof Snapshot)[]) expect(whole[key]).toBe(snapshot[key])
       for (const kind of changed) expect(rest[kind]).toBe(others[kind])
       if (!changed.includes('holdings') && !unknown.includes('holdings')) expect(rest.holdings).toBeUndefined()

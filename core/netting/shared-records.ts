@@ -12,25 +12,25 @@ const KINDS = {
   decisions: 'decisions',
 } as const satisfies Partial<Record<keyof Snapshot, keyof SnapshotRecords>>
 
-type LentKind = keyof typeof KINDS
+type SharedKind = keyof typeof KINDS
 
 /** What of a snapshot is to be had elsewhere, from records as they are: the kinds, and the build whose design it is. */
-export type Lent = { readonly kinds: readonly LentKind[]; readonly design: BuildId | undefined }
+export type SharedRecords = { readonly kinds: readonly SharedKind[]; readonly design: BuildId | undefined }
 
-/** A snapshot without what is lent. */
+/** A snapshot without what is shared. */
 export type Rest = Partial<Snapshot> & Pick<Snapshot, 'build' | 'copies'>
 
 /** Divides a snapshot into what some records contain, by identity, and the rest. */
-export function divide(snapshot: Snapshot, records: Partial<SnapshotRecords>): { lent: Lent; rest: Rest } {
-  const kinds = (Object.keys(KINDS) as LentKind[]).filter((kind) => snapshot[kind] === records[KINDS[kind]])
+export function withoutShared(snapshot: Snapshot, records: Partial<SnapshotRecords>): { shared: SharedRecords; rest: Rest } {
+  const kinds = (Object.keys(KINDS) as SharedKind[]).filter((kind) => snapshot[kind] === records[KINDS[kind]])
   const design = records.designs?.includes(snapshot.design) ? snapshot.design.id : undefined
-  const isLent = (kind: string) => kinds.some((k) => k === kind) || (kind === 'design' && design !== undefined)
-  const rest = Object.fromEntries(Object.entries(snapshot).filter(([kind]) => !isLent(kind))) as Rest
-  return { lent: { kinds, design }, rest }
+  const isShared = (kind: string) => kinds.some((k) => k === kind) || (kind === 'design' && design !== undefined)
+  const rest = Object.fromEntries(Object.entries(snapshot).filter(([kind]) => !isShared(kind))) as Rest
+  return { shared: { kinds, design }, rest }
 }
 
-/** What is lent, taken from the records. */
-export function lend(records: SnapshotRecords, { kinds, design }: Lent): Partial<Snapshot> {
+/** What is shared, taken from the records. */
+export function takenFrom(records: SnapshotRecords, { kinds, design }: SharedRecords): Partial<Snapshot> {
   const own = design === undefined ? undefined : records.designs.find((d) => d.id === design)
   return { ...Object.fromEntries(kinds.map((kind) => [kind, records[KINDS[kind]]])), ...(own && { design: own }) }
 }

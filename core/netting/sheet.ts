@@ -1,7 +1,7 @@
 import type { ItemKey } from '../catalogue/item.ts'
 import { inColour } from '../design/recolour.ts'
 import type { Requirement } from '../design/explode.ts'
-import { itemOf, SEVERAL, type CoverPlan } from './kernel/cover-problem.ts'
+import { itemOf, KIT, type CoverPlan } from './kernel/cover-problem.ts'
 import type { ColourId, ModuleId } from '../units/ids.ts'
 import type { Candidate, StandInKind } from './candidate.ts'
 import { COVERAGE_FIELDS, sumCoverage, type Coverage } from './coverage.ts'
@@ -48,7 +48,7 @@ export type Totals = {
   /** Where it is not: options of the smallest group of lines that is not proven. */
   readonly unproven: number | undefined
   /** Short pieces that are bought rather than replaced by a stand-in. */
-  readonly rather: number
+  readonly buyInstead: number
   /** Whether compromise was weighed against prices. */
   readonly weighed: boolean
   /** What became of every pin. */
@@ -73,7 +73,7 @@ export type TallySheet = Totals & {
     readonly meanings: readonly PegMeaning[]
     /** Of each line whether it rests on estimates, and its pieces that are bought rather than replaced. */
     readonly estimate: Uint8Array
-    readonly rather: Int32Array
+    readonly buyInstead: Int32Array
     readonly meanwhile: ReadonlyMap<number, Meanwhile>
   }
 }
@@ -93,7 +93,7 @@ export function tallySheet(task: NettingTask, plan: CoverPlan): TallySheet {
   const { list: requirements, qtyOf, builtOf, pathOf, paths, classOf, demands, keyOf, leftovers } = required
   const groups = plan.schemes as ReadonlyMap<string, ColourId>
   const shares = coverShares(task, plan)
-  let [estimated, compromise, prints, rather, need] = [0, 0, 0, 0, 0]
+  let [estimated, compromise, prints, buyInstead, need] = [0, 0, 0, 0, 0]
   /** Short pieces by class, and the classes that have any in the order in which that was found. */
   const shortOf = new Float64Array(demands.length)
   const shortClasses: number[] = []
@@ -147,11 +147,11 @@ export function tallySheet(task: NettingTask, plan: CoverPlan): TallySheet {
       return
     }
     const variant = itemOf(options, option)
-    const uses = variant === SEVERAL ? (options.pieces.get(option) ?? []) : undefined
+    const uses = variant === KIT ? (options.pieces.get(option) ?? []) : undefined
     const gladly =
       accepted !== undefined && kind !== 'exact' && accepted.includes(uses ? usesKey(uses) : stock.itemOf(variant))
     begin(meanings.of(kind, pointsOf(options, option), uses), gladly ? BY.acceptance : BY.nobody)
-    if (variant === SEVERAL)
+    if (variant === KIT)
       for (const use of options.several.get(option) ?? []) draw.ofVariant(use.item, use.qty * qty)
     else draw.ofVariant(variant, qty)
     end(qty)
@@ -201,7 +201,7 @@ export function tallySheet(task: NettingTask, plan: CoverPlan): TallySheet {
     boughtOf[i] = bought
     compromise += points
     estimated += guessed
-    rather += bought
+    buyInstead += bought
     need += qty
     if (short > 0) {
       if (shortOf[own] === 0) shortClasses.push(own)
@@ -244,7 +244,7 @@ export function tallySheet(task: NettingTask, plan: CoverPlan): TallySheet {
       pegsFrom,
       meanings: meanings.list,
       estimate,
-      rather: boughtOf,
+      buyInstead: boughtOf,
       meanwhile,
     },
     coverage: all,
@@ -259,7 +259,7 @@ export function tallySheet(task: NettingTask, plan: CoverPlan): TallySheet {
     groups,
     proven: plan.proven,
     unproven: plan.unproven,
-    rather,
+    buyInstead,
     weighed: task.weighed,
     pins: task.pins,
   }

@@ -2,7 +2,7 @@ import type { SolveMilp } from '../solver/milp.ts'
 import { addUp } from '../units/quantity.ts'
 import { coverDemands } from './kernel/cover.ts'
 import {
-  NONE_SEVERAL,
+  NO_KITS,
   optionsFrom,
   usesOf,
   type CoverDemand,
@@ -112,7 +112,7 @@ function optionsOf(accepts: readonly Accept[], numberOf: (item: string) => numbe
   const [only, more] = accepts
   const [use, other] = only?.uses ?? []
   if (only && use?.qty === 1 && !other && !more && only.scheme === undefined)
-    return { items: [numberOf(use.item)], compromises: [only.compromise], several: NONE_SEVERAL }
+    return { items: [numberOf(use.item)], compromises: [only.compromise], several: NO_KITS }
   return optionsFrom(
     accepts.map(({ uses, ...rest }) => ({
       ...rest,

@@ -143,7 +143,7 @@ const freedomOf = ({ freedom, visibility }: Demand, { colours }: Rules): Freedom
         : 'exact')
 
 /** Points of compromise for a piece of a line in other colours: a function, undefined for colours that may not be. */
-export function shadesOf(
+export function colourScoreOf(
   demand: Demand,
   rules: Rules,
   stock: Pick<Stock, 'plenty' | 'labs'>,
@@ -169,47 +169,47 @@ export function shadesOf(
 }
 
 /** What other colours cost a demand, by the numbers of the colours there are. */
-type Shades = {
+type ColourScores = {
   /** Points of compromise; negative for colours that may not be. */
   readonly points: readonly number[]
   /** The other colours that may be. */
   readonly others: readonly number[]
 }
 
-const NO_SHADES: Shades = { points: [], others: [] }
+const NO_SCORES: ColourScores = { points: [], others: [] }
 
-/** Shades by what they depend on, for the last rules a stock was asked about: colour, freedom, hidden or not, palette. */
-type ShadesKept = {
+/** ColourScores by what they depend on, for the last rules a stock was asked about: colour, freedom, hidden or not, palette. */
+type ScoresKept = {
   readonly rules: Rules
   /** By colour; of each in fields for what else there is without a palette. */
-  readonly usual: Map<ColourId, (Shades | undefined)[]>
-  readonly palettes: Map<string, Shades>
+  readonly usual: Map<ColourId, (ColourScores | undefined)[]>
+  readonly palettes: Map<string, ColourScores>
 }
-const shadesKept = new WeakMap<Stock, ShadesKept>()
+const scoresKept = new WeakMap<Stock, ScoresKept>()
 const FREEDOM_FIELD: Record<Freedom, number> = { exact: 1, near: 2, palette: 3, free: 4 }
 
-function shadesIn(demand: Demand, colour: ColourId, rules: Rules, stock: Stock): Shades {
-  let kept = shadesKept.get(stock)
-  if (kept?.rules !== rules) shadesKept.set(stock, (kept = { rules, usual: new Map(), palettes: new Map() }))
+function scoresIn(demand: Demand, colour: ColourId, rules: Rules, stock: Stock): ColourScores {
+  let kept = scoresKept.get(stock)
+  if (kept?.rules !== rules) scoresKept.set(stock, (kept = { rules, usual: new Map(), palettes: new Map() }))
   const { freedom, visibility, palette } = demand
   if (palette) {
     const key = [colour, freedom, visibility === 'hidden', ...palette].join()
-    const known = kept.palettes.get(key) ?? shadesMade(demand, colour, rules, stock)
+    const known = kept.palettes.get(key) ?? scoresMade(demand, colour, rules, stock)
     kept.palettes.set(key, known)
     return known
   }
   let fields = kept.usual.get(colour)
   if (!fields) kept.usual.set(colour, (fields = []))
   const field = (freedom ? FREEDOM_FIELD[freedom] : 0) * 2 + (visibility === 'hidden' ? 1 : 0)
-  return (fields[field] ??= shadesMade(demand, colour, rules, stock))
+  return (fields[field] ??= scoresMade(demand, colour, rules, stock))
 }
 
-function shadesMade(demand: Demand, colour: ColourId, rules: Rules, stock: Stock): Shades {
-  const shade = shadesOf(demand, rules, stock, colour)
-  const points = stock.hues.map((other) => shade(other) ?? -1)
+function scoresMade(demand: Demand, colour: ColourId, rules: Rules, stock: Stock): ColourScores {
+  const score = colourScoreOf(demand, rules, stock, colour)
+  const points = stock.colours.map((other) => score(other) ?? -1)
   const others: number[] = []
-  for (let hue = 0; hue < points.length; hue++)
-    if ((points[hue] as number) >= 0 && stock.hues[hue] !== colour) others.push(hue)
+  for (let colourIndex = 0; colourIndex < points.length; colourIndex++)
+    if ((points[colourIndex] as number) >= 0 && stock.colours[colourIndex] !== colour) others.push(colourIndex)
   return { points, others }
 }
 
@@ -274,20 +274,20 @@ type Asked = {
   readonly part: PartId
   readonly colour: ColourId
   readonly decoration: string
-  readonly shades: Shades
+  readonly scores: ColourScores
   /** The number of the demand's own colour, where there is anything in it. */
-  readonly hue: number | undefined
+  readonly colourIndex: number | undefined
 }
 
 /** Visits a part in a demand's own colour, by its number, undecorated. */
-function ownShade(
+function ownScore(
   visit: CandidateVisitor,
-  hue: number | undefined,
+  colourIndex: number | undefined,
   of: StockPart,
   kind: StandInKind,
   base: number,
 ): void {
-  const same = hue === undefined ? -1 : (of.plain[hue] ?? -1)
+  const same = colourIndex === undefined ? -1 : (of.plain[colourIndex] ?? -1)
   if (same >= 0) visit.one(same, kind, base)
 }
 
@@ -303,31 +303,31 @@ function makeAlike(
   mouldPoints: number,
 ): boolean {
   const { demand, rules, stock, visit } = asked
-  const shades = shadesIn(demand, NO_COLOUR, rules, stock)
-  const nobody = { part: own.id, colour: NO_COLOUR, decoration: '', hue: undefined }
-  const anybody = { demand, rules, stock, visit, shades, ...nobody }
+  const scores = scoresIn(demand, NO_COLOUR, rules, stock)
+  const nobody = { part: own.id, colour: NO_COLOUR, decoration: '', colourIndex: undefined }
+  const anybody = { demand, rules, stock, visit, scores, ...nobody }
   const made = visit.alike?.make(own, field, () => {
-    inShades(anybody, own, 'colour', 0, false)
-    for (const other of mates) inShades(anybody, other, 'mould', mouldPoints, false)
+    inColours(anybody, own, 'colour', 0, false)
+    for (const other of mates) inColours(anybody, other, 'mould', mouldPoints, false)
   })
   return made ?? false
 }
 
 /** Visits other colours of a part, and the demand's own too when asked. */
-function inShades(asked: Asked, of: StockPart, kind: StandInKind, base: number, own: boolean): void {
-  const { visit, decoration, shades, hue: ownHue } = asked
+function inColours(asked: Asked, of: StockPart, kind: StandInKind, base: number, own: boolean): void {
+  const { visit, decoration, scores, colourIndex: ownColour } = asked
   if (decoration !== '') {
     for (const other of of.items) {
-      const points = shades.points[other.hue] ?? -1
-      if (other.decoration === decoration && points >= 0 && (own || other.hue !== ownHue))
+      const points = scores.points[other.colourIndex] ?? -1
+      if (other.decoration === decoration && points >= 0 && (own || other.colourIndex !== ownColour))
         visit.one(other.index, kind, base + points)
     }
     return
   }
-  if (own) ownShade(visit, ownHue, of, kind, base)
-  for (const hue of shades.others) {
-    const other = of.plain[hue] ?? -1
-    if (other >= 0) visit.one(other, kind, base + (shades.points[hue] as number))
+  if (own) ownScore(visit, ownColour, of, kind, base)
+  for (const colourIndex of scores.others) {
+    const other = of.plain[colourIndex] ?? -1
+    if (other >= 0) visit.one(other, kind, base + (scores.points[colourIndex] as number))
   }
 }
 
@@ -362,14 +362,14 @@ function visitSmaller(asked: Asked, splits: readonly Split[], base: number): voi
 
 /** Pieces all in one colour, if there are any and it may be. */
 function inOne(
-  { stock, shades, hue }: Asked,
+  { stock, scores, colourIndex }: Asked,
   pieces: readonly { readonly part: PartId; readonly qty: number }[],
   colour: ColourId,
 ): { readonly uses: Candidate['uses']; readonly points: number } | undefined {
   const uses = pieces.map((p) => ({ item: itemKey(p.part, colour), qty: p.qty }))
-  const number = stock.hueOf(colour)
+  const number = stock.colourIndexOf(colour)
   if (number === undefined) return undefined
-  const points = number === hue ? 0 : (shades.points[number] ?? -1)
+  const points = number === colourIndex ? 0 : (scores.points[number] ?? -1)
   return points >= 0 && uses.every((u) => stock.places.has(u.item)) ? { uses, points } : undefined
 }
 
@@ -400,8 +400,8 @@ export function eachCandidate(
   const hidden = visibility === 'hidden'
   const inSight = hidden ? 0 : IN_SIGHT
   const mouldPoints = POINTS.mould + inSight
-  const shades = freedomOf(demand, rules) === 'exact' ? NO_SHADES : shadesIn(demand, colour, rules, stock)
-  const hue = there ? there.hue : stock.hueOf(colour)
+  const scores = freedomOf(demand, rules) === 'exact' ? NO_SCORES : scoresIn(demand, colour, rules, stock)
+  const colourIndex = there ? there.colourIndex : stock.colourIndexOf(colour)
   const shape = decoration === '' ? known?.shape : undefined
   const mates = shape && mayTakeMould(visibility, rules) ? stock.matesOf(part) : NO_PARTS
   const splits = shape && known && maySplit(visibility, rules) ? splitsOf(known) : NO_SPLITS
@@ -410,18 +410,18 @@ export function eachCandidate(
   if (own && field !== undefined && visit.alike)
     pooled = visit.alike.takes(own, field) ?? makeAlike({ demand, rules, stock, visit }, field, own, mates, mouldPoints)
   // Most demands have no more to look for than the piece itself in other moulds, and what they have from a pool.
-  const more = (shades !== NO_SHADES && !pooled) || splits.length > 0 || ownRules.length > 0 || decoration !== ''
+  const more = (scores !== NO_SCORES && !pooled) || splits.length > 0 || ownRules.length > 0 || decoration !== ''
   const asked: Asked | undefined = more
-    ? { demand, rules, stock, visit, part, colour, decoration, shades, hue }
+    ? { demand, rules, stock, visit, part, colour, decoration, scores, colourIndex }
     : undefined
-  if (asked && own && !pooled) inShades(asked, own, 'colour', 0, false)
+  if (asked && own && !pooled) inColours(asked, own, 'colour', 0, false)
   if (own?.stickered && decoration === '' && (hidden || rules.stickers === 'left off' || rules.stickers === 'reused'))
     for (const other of own.items)
       if (other.sticker && other.colour === colour)
         visit.one(other.index, 'peel', hidden ? POINTS.peel : POINTS.peel + 1)
   for (const other of mates)
-    if (!asked || pooled) ownShade(visit, hue, other, 'mould', mouldPoints)
-    else inShades(asked, other, 'mould', mouldPoints, true)
+    if (!asked || pooled) ownScore(visit, colourIndex, other, 'mould', mouldPoints)
+    else inColours(asked, other, 'mould', mouldPoints, true)
   if (asked) visitSmaller(asked, splits, POINTS.split + inSight)
   if (asked && decoration === '')
     for (const rule of ownRules) {

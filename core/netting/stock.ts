@@ -31,7 +31,7 @@ export type StockItem = {
   readonly of: StockPart
   readonly colour: ColourId
   /** The number of its colour. */
-  readonly hue: number
+  readonly colourIndex: number
   readonly decoration: string
   readonly sticker: boolean
 }
@@ -53,8 +53,8 @@ export type Stock = {
   readonly parts: ReadonlyMap<PartId, Part>
   readonly labs: Labs
   /** The colours there are, by their numbers. */
-  readonly hues: readonly ColourId[]
-  hueOf(colour: ColourId): number | undefined
+  readonly colours: readonly ColourId[]
+  colourIndexOf(colour: ColourId): number | undefined
   /** Pieces of each colour, for the most plentiful first. */
   readonly plenty: ReadonlyMap<ColourId, number>
   /** Parts there are of the same mould class as a part, itself left out. */
@@ -94,8 +94,8 @@ export class StockBuilder {
   readonly #places = new Map<ItemKey, number>()
   readonly #items: StockItem[] = []
   readonly #byPart = new Map<PartId, StockPart>()
-  readonly #hueOf = new Map<ColourId, number>()
-  readonly #hues: ColourId[] = []
+  readonly #colourIndexOf = new Map<ColourId, number>()
+  readonly #colours: ColourId[] = []
   readonly #plenty: number[] = []
 
   readonly #parts: ReadonlyMap<PartId, Part>
@@ -113,23 +113,23 @@ export class StockBuilder {
     const { part, colour, decoration } = splitItemKey(item)
     const of = this.#part(part)
     const sticker = decoration !== '' && isSticker(decoration)
-    const hue = this.#hue(colour)
+    const colourIndex = this.#colourIndex(colour)
     const index = this.#items.length
-    const one: StockItem = { index, item, of, colour, hue, decoration, sticker }
+    const one: StockItem = { index, item, of, colour, colourIndex, decoration, sticker }
     this.#places.set(item, index)
     this.#items.push(one)
     of.items.push(one)
     if (decoration === '') {
-      if (hue >= of.plain.length) of.plain = noPlaces(2 * hue + 8, of.plain)
-      of.plain[hue] = index
+      if (colourIndex >= of.plain.length) of.plain = noPlaces(2 * colourIndex + 8, of.plain)
+      of.plain[colourIndex] = index
     }
     if (sticker) of.stickered = true
     return index
   }
 
   count(place: number, qty: number): void {
-    const { hue } = this.#items[place] as StockItem
-    this.#plenty[hue] = (this.#plenty[hue] ?? 0) + qty
+    const { colourIndex } = this.#items[place] as StockItem
+    this.#plenty[colourIndex] = (this.#plenty[colourIndex] ?? 0) + qty
   }
 
   build(): Stock {
@@ -148,9 +148,9 @@ export class StockBuilder {
       byPart: this.#byPart,
       parts: this.#parts,
       labs: this.#labs,
-      hues: this.#hues,
-      hueOf: (colour) => this.#hueOf.get(colour),
-      plenty: new Map(this.#hues.map((colour, hue) => [colour, this.#plenty[hue] ?? 0])),
+      colours: this.#colours,
+      colourIndexOf: (colour) => this.#colourIndexOf.get(colour),
+      plenty: new Map(this.#colours.map((colour, colourIndex) => [colour, this.#plenty[colourIndex] ?? 0])),
       matesOf: (id) => {
         const known = mates.get(id)
         if (known) return known
@@ -173,11 +173,11 @@ export class StockBuilder {
     return of
   }
 
-  #hue(colour: ColourId): number {
-    const known = this.#hueOf.get(colour)
+  #colourIndex(colour: ColourId): number {
+    const known = this.#colourIndexOf.get(colour)
     if (known !== undefined) return known
-    this.#hueOf.set(colour, this.#hues.length)
-    return this.#hues.push(colour) - 1
+    this.#colourIndexOf.set(colour, this.#colours.length)
+    return this.#colours.push(colour) - 1
   }
 }
 

@@ -64,7 +64,7 @@ export type SupplyVisitor = (row: number, qty: number, rank: number, traits: Tra
  */
 export function eachSupply(inventory: Inventory, { build, design }: Snapshot, visit: SupplyVisitor): void {
   const { rules } = build
-  const { placeOf, conditionOf, pieces, facts, spots } = inventory
+  const { placeOf, conditionOf, pieces, facts, sources } = inventory
   const { contents, holdings } = inventory.rows
   const copyRows = contents.length
   const traits = traitsBook()
@@ -76,8 +76,8 @@ export function eachSupply(inventory: Inventory, { build, design }: Snapshot, vi
     wear <= worst || code === UNSTATED ? 'seen' : rules.wornHidden ? 'hidden' : undefined,
   )
   const used = new Set(design.modules.flatMap((m) => m.built ?? []))
-  /** By spot: the rank of a counted and of an estimated piece there; negative where nothing may be taken. */
-  const ranks = spots.map((at): number => {
+  /** By source: the rank of a counted and of an estimated piece there; negative where nothing may be taken. */
+  const ranks = sources.map((at): number => {
     if (at.kind === 'copy') return at.promised ? RANKS.onOrder : RANKS.donor
     const { state } = at
     if (state.kind === 'loose') return RANKS.counted

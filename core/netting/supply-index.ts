@@ -63,17 +63,17 @@ export class StockIndex {
   readonly rowsFrom: Int32Array
   /** Of each lot, whether its rows are in the order in which they are drawn. */
   readonly #sorted: Uint8Array
-  /** Of each row the pieces that count; of each spot the supplies there. */
+  /** Of each row the pieces that count; of each source the supplies there. */
   readonly #rowPieces: Int32Array
   readonly #popular: Int32Array
 
   constructor(inventory: Inventory, snapshot: Snapshot) {
-    const { stock, itemOf, placeOf: spotOf, spots } = inventory
+    const { stock, itemOf, placeOf: sourceOf, sources } = inventory
     const size = itemOf.length
     const items = stock.items.length
     const rowPieces = new Int32Array(size)
     const kinds = new Int32Array(size)
-    const popular = new Int32Array(spots.length)
+    const popular = new Int32Array(sources.length)
     const rowsFrom = new Int32Array(items + 1)
     const piecesAt = new Float64Array(items)
     const traitsList: Traits[] = []
@@ -85,11 +85,11 @@ export class StockIndex {
         if (number < 0) number = traitsList.push(traits) - 1
       }
       const place = itemOf[row] as number
-      const spot = spotOf[row] as number
+      const source = sourceOf[row] as number
       rowPieces[row] = qty
       // What tells the lots of an item apart: traits, then rank.
       kinds[row] = number * RANKS + rank
-      popular[spot] = (popular[spot] as number) + 1
+      popular[source] = (popular[source] as number) + 1
       rowsFrom[place + 1] = (rowsFrom[place + 1] as number) + 1
       piecesAt[place] = (piecesAt[place] as number) + qty
     })
@@ -246,10 +246,10 @@ export class StockIndex {
 }
 
 /** Pieces of each colour. */
-function plentyOf({ hues, items }: Stock, pieces: Float64Array): ReadonlyMap<ColourId, number> {
-  const sums = new Float64Array(hues.length)
-  for (const { index, hue } of items) sums[hue] = (sums[hue] as number) + (pieces[index] as number)
-  return new Map(hues.map((colour, hue) => [colour, sums[hue] as number]))
+function plentyOf({ colours, items }: Stock, pieces: Float64Array): ReadonlyMap<ColourId, number> {
+  const sums = new Float64Array(colours.length)
+  for (const { index, colourIndex } of items) sums[colourIndex] = (sums[colourIndex] as number) + (pieces[index] as number)
+  return new Map(colours.map((colour, colourIndex) => [colour, sums[colourIndex] as number]))
 }
 
 /** More pieces than any row has. */

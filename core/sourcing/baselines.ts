@@ -1,10 +1,10 @@
 import { shortOfMinimum } from '../costs/order-cost.ts'
-import { Coverer, settleCover } from './greedy-cover.ts'
-import { buildNetwork, type Network } from './presolve.ts'
+import { Coverer, roundToPlan } from './greedy-cover.ts'
+import { presolve, type PresolvedProblem } from './presolve.ts'
 import type { SourcingProblem } from './problem.ts'
 import { verifyPlan } from './verify-plan.ts'
 
-export type NaiveResult =
+export type Baseline =
   | {
       readonly kind: 'plan'
       /** With points of compromise, as a plan's total has them. */
@@ -20,17 +20,17 @@ export type NaiveResult =
  * What people do by hand, to compare with: every line at its cheapest offer, wherever that is, in as many shops as it
  * takes (a cap on shops is not kept). No donor copies are bought.
  */
-export function cheapestLineByLine(problem: SourcingProblem): NaiveResult {
-  const net = buildNetwork({ ...problem, maxShops: null })
-  return settleWith(net, new Uint8Array(net.shops.length).fill(1))
+export function cheapestLineByLine(problem: SourcingProblem): Baseline {
+  const net = presolve({ ...problem, maxShops: null })
+  return roundToBaseline(net, new Uint8Array(net.shops.length).fill(1))
 }
 
 /**
  * One big shop first: the shop that covers most pieces, everything it has bought there; then the next for what is left,
  * until all is covered, in as many shops as it takes.
  */
-export function biggestShopFirst(problem: SourcingProblem): NaiveResult {
-  const net = buildNetwork({ ...problem, maxShops: null })
+export function biggestShopFirst(problem: SourcingProblem): Baseline {
+  const net = presolve({ ...problem, maxShops: null })
   const coverer = new Coverer(net)
   const open = Uint8Array.from(net.shops.map((s) => (s.status === 'pinned' ? 1 : 0)))
   const none = new Int32Array(net.sets.length)
@@ -49,16 +49,16 @@ export function biggestShopFirst(problem: SourcingProblem): NaiveResult {
     open[best] = 1
     uncovered = fewest
   }
-  return settleWith(net, open)
+  return roundToBaseline(net, open)
 }
 
 /** Below a minimum order people fill the basket up: the plan is settled without minimums, the filler added to its total. */
-function settleWith(net: Network, open: Uint8Array): NaiveResult {
+function roundToBaseline(net: PresolvedProblem, open: Uint8Array): Baseline {
   const problem = { ...net.problem, shops: net.problem.shops.map((s) => ({ ...s, minOrder: 0 })) }
-  const free = buildNetwork(problem)
+  const free = presolve(problem)
   const none = new Int32Array(net.sets.length)
   const cover = new Coverer(free).evaluate(open, none, true)
-  const decisions = settleCover(free, cover, none)
+  const decisions = roundToPlan(free, cover, none)
   if (!decisions) return { kind: 'fails', why: `${cover.uncovered} pieces are left uncovered` }
   const verdict = verifyPlan(problem, decisions)
   if (!verdict.ok) return { kind: 'fails', why: verdict.faults[0] ?? 'a rule is broken' }

@@ -4,7 +4,7 @@ import { highsSolver } from '../solver/highs-milp.ts'
 import { currency } from '../units/money.ts'
 import { explainNone } from './explain.ts'
 import { buildModel } from './model.ts'
-import { buildNetwork } from './presolve.ts'
+import { presolve } from './presolve.ts'
 import { parseSourcingProblem, type SourcingProblem } from './problem.ts'
 import { smallProblem } from './small-problem.test-data.ts'
 import { solveSourcing } from './solve.ts'
@@ -102,7 +102,7 @@ test('an item listed twice in an option or a set is added up', () => {
 test('nothing to buy is an optimal plan of 0; a program without columns is decided by its rows', () => {
   expect(solve(problem({ lines: [] }))).toMatchObject({ status: 'optimal', total: 0, bound: 0 })
   expect(solve(problem({ lines: [], shops: [], offers: [], items: [] }))).toMatchObject({ status: 'optimal', total: 0 })
-  const { milp: empty } = buildModel(buildNetwork(problem({ lines: [], offers: [], shops: [] })), { whole: 'all' })
+  const { milp: empty } = buildModel(presolve(problem({ lines: [], offers: [], shops: [] })), { whole: 'all' })
   expect(milp(empty, { timeLimit: 1 })).toMatchObject({ status: 'optimal', objective: 0 })
   const impossible = {
     ...empty,
@@ -193,7 +193,7 @@ test('a rule that is blamed is at fault: lifted, there is a plan; random problem
 
 test('what cannot be had together is told line by line where no rule is at fault', () => {
   const scarce = problem({ lines: [line('1', 12, 'a'), line('2', 12, 'a')] })
-  const [first, second] = explainNone(buildNetwork(scarce), milp, () => 5)
+  const [first, second] = explainNone(presolve(scarce), milp, () => 5)
   expect((first?.short ?? 0) + (second?.short ?? 0)).toBe(4)
 })
 
@@ -217,7 +217,7 @@ test('200,000 options of one line keep the limit of seconds, and a second is eno
   // What this machine takes at this moment merely to copy the problem and set it up: 1.2 s when quiet, 4 s when busy.
   const reading = now()
   JSON.parse(JSON.stringify(p))
-  buildNetwork(p)
+  presolve(p)
   const read = now() - reading
   const started = now()
   const plan = solve(p, 1)

@@ -1,6 +1,6 @@
 import type { SolveMilp } from '../solver/milp.ts'
 import { buildModel } from './model.ts'
-import { buildNetwork, type Network } from './presolve.ts'
+import { presolve, type PresolvedProblem } from './presolve.ts'
 import type { Unreachable } from './plan.ts'
 import type { SourcingProblem } from './problem.ts'
 
@@ -44,14 +44,14 @@ function rulesOf({ maxShops, deadlineDays, shops }: SourcingProblem): Lifted[] {
 function hasPlan(problem: SourcingProblem, milp: SolveMilp, patience: Patience): boolean | undefined {
   const seconds = patience()
   if (seconds <= 0) return undefined
-  const { milp: program } = buildModel(buildNetwork(problem), { whole: 'all' })
+  const { milp: program } = buildModel(presolve(problem), { whole: 'all' })
   const outcome = milp({ ...program, cost: program.cost.map(() => 0) }, { timeLimit: seconds })
   return outcome.status === 'none' ? undefined : outcome.status !== 'infeasible'
 }
 
 /** The fewest shops that have everything, whatever that costs; undefined when not even all do, or no time. */
 function fewestShops(problem: SourcingProblem, milp: SolveMilp, patience: Patience): number | undefined {
-  const { milp: program, used } = buildModel(buildNetwork({ ...problem, maxShops: null }), { whole: 'all' })
+  const { milp: program, used } = buildModel(presolve({ ...problem, maxShops: null }), { whole: 'all' })
   const cost = new Float64Array(program.cost.length)
   for (const z of used) if (z >= 0) cost[z] = 1
   const outcome = milp({ ...program, cost }, { timeLimit: Math.max(0.1, patience()), absGap: 0.5 })
@@ -63,7 +63,7 @@ function fewestShops(problem: SourcingProblem, milp: SolveMilp, patience: Patien
  * asked for any plan: those without which there is one are to blame. Where no single rule is, the smallest set found by
  * putting rules back one after the other; where not even all are, the stock: lines that cannot be had together.
  */
-export function explainNone(net: Network, milp: SolveMilp, patience: Patience): Unreachable[] {
+export function explainNone(net: PresolvedProblem, milp: SolveMilp, patience: Patience): Unreachable[] {
   const { problem } = net
   const rule = (detail: string): Unreachable => ({ line: '', short: 0, reason: 'joint', detail })
   const rules = rulesOf(problem)
@@ -113,7 +113,7 @@ export function explainNone(net: Network, milp: SolveMilp, patience: Patience): 
 }
 
 /** Of each line the pieces left out by a plan that leaves fewest out, all rules kept; undefined when that is not proven in time or no plan keeps them. */
-export function leftOutPieces(net: Network, milp: SolveMilp, patience: Patience): number[] | undefined {
+export function leftOutPieces(net: PresolvedProblem, milp: SolveMilp, patience: Patience): number[] | undefined {
   const { milp: program, slacks } = buildModel(net, { whole: 'all', elasticCost: 1 })
   const cost = new Float64Array(program.cost.length)
   for (const slack of slacks) cost[slack] = 1

@@ -1,5 +1,5 @@
 import { serviceFee, shippingFee } from '../costs/order-cost.ts'
-import type { NetAccept, NetLine, Network } from './presolve.ts'
+import type { NetAccept, NetLine, PresolvedProblem } from './presolve.ts'
 import type { Decisions } from './plan.ts'
 
 /** A choice of shops and donor copies, evaluated by covering every line at the cheapest marginal price. */
@@ -19,7 +19,7 @@ const MANY_OPTIONS = 64
 
 /** Evaluates open shops and copies again and again on one network, reusing flat arrays: the hot path of the search. */
 export class Coverer {
-  readonly net: Network
+  readonly net: PresolvedProblem
   readonly miss: number
   readonly #pool: Float64Array
   readonly #free: Float64Array
@@ -38,7 +38,7 @@ export class Coverer {
   readonly #pack: Int32Array
   readonly #stock: Int32Array
 
-  constructor(net: Network) {
+  constructor(net: PresolvedProblem) {
     this.net = net
     const dearest = net.offers.reduce((most, o) => Math.max(most, o.price), 1)
     const fees = net.shops.reduce((most, s) => Math.max(most, s.handling + s.minOrder + (s.bands.at(-1)?.fee ?? 0)), 0)
@@ -284,7 +284,7 @@ export class Coverer {
  * Turns a cover into decisions that keep every rule it can: trims packs nothing uses, then pads baskets below a minimum
  * order (or just below a service threshold) with whole pieces. `undefined` when pieces are uncovered.
  */
-export function settleCover(net: Network, cover: Cover, copies: Int32Array): Decisions | undefined {
+export function roundToPlan(net: PresolvedProblem, cover: Cover, copies: Int32Array): Decisions | undefined {
   if (cover.uncovered > 0) return undefined
   const packs = cover.packs.slice()
   for (const [s, shop] of net.shops.entries()) {
@@ -310,10 +310,10 @@ export function settleCover(net: Network, cover: Cover, copies: Int32Array): Dec
   }
 }
 
-const packPrice = (net: Network, o: number) => (net.offers[o]?.price ?? 0) * (net.offers[o]?.pack ?? 1)
+const packPrice = (net: PresolvedProblem, o: number) => (net.offers[o]?.price ?? 0) * (net.offers[o]?.pack ?? 1)
 
 /** Adds packs worth at least `missing`: the dearest that fit, then the cheapest that closes the rest. */
-function pad(net: Network, offers: readonly number[], packs: Int32Array, missing: number): void {
+function pad(net: PresolvedProblem, offers: readonly number[], packs: Int32Array, missing: number): void {
   const byPrice = offers.filter((o) => packPrice(net, o) > 0).sort((p, q) => packPrice(net, q) - packPrice(net, p))
   for (const o of byPrice) {
     if (missing <= 0) return
@@ -331,7 +331,7 @@ function pad(net: Network, offers: readonly number[], packs: Int32Array, missing
   }
 }
 
-function mergeAssignments(net: Network, cover: Cover): Decisions['assignments'] {
+function mergeAssignments(net: PresolvedProblem, cover: Cover): Decisions['assignments'] {
   const merged = new Map<string, { line: string; accept: string; qty: number }>()
   for (const { line, accept, qty } of cover.assigned) {
     const lineId = net.lines[line]?.id ?? ''

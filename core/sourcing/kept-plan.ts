@@ -3,7 +3,7 @@ import { SourcingProblemSchema } from './problem.ts'
 import { SourcingPlanSchema, UnreachableSchema } from './plan.ts'
 import { BuildIdSchema } from '../units/ids.ts'
 
-const HabitSchema = v.variant('kind', [
+const BaselineSchema = v.variant('kind', [
   v.object({
     kind: v.literal('plan'),
     total: v.pipe(v.number(), v.safeInteger()),
@@ -13,7 +13,7 @@ const HabitSchema = v.variant('kind', [
   }),
   v.object({ kind: v.literal('fails'), why: v.string() }),
 ])
-export type Habit = v.InferOutput<typeof HabitSchema>
+export type Baseline = v.InferOutput<typeof BaselineSchema>
 
 /** The last plan a build kept, with the problem it answers, so that it can be verified again at any time. */
 export const KeptPlanSchema = v.object({
@@ -22,7 +22,7 @@ export const KeptPlanSchema = v.object({
   plan: SourcingPlanSchema,
   unavailable: v.array(UnreachableSchema),
   /** What the two habits of buying by hand would cost, minor units, for comparison. */
-  habits: v.object({ lineByLine: HabitSchema, biggestShop: HabitSchema }),
+  habits: v.object({ lineByLine: BaselineSchema, biggestShop: BaselineSchema }),
   /** `problemKey` of what was asked, pieces that had to be left out included; unknown in older files. */
   asked: v.optional(v.pipe(v.string(), v.maxLength(100))),
   madeAt: v.pipe(v.string(), v.isoTimestamp()),

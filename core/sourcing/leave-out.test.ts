@@ -3,7 +3,7 @@ import loadHighs from 'highs'
 import { highsSolver } from '../solver/highs-milp.ts'
 import { currency } from '../units/money.ts'
 import { scarcities, solveWithinReach } from './leave-out.ts'
-import { buildNetwork } from './presolve.ts'
+import { presolve } from './presolve.ts'
 import type { SourcingProblem } from './problem.ts'
 import { smallProblem } from './small-problem.test-data.ts'
 import { solveSourcing } from './solve.ts'
@@ -103,7 +103,7 @@ test('the fewest pieces are left out, and that at the least cost: every choice t
 test('what stocks leave out is never more than what any plan leaves out', () => {
   fc.assert(
     fc.property(smallProblem(), (problem) => {
-      const { groups, proven } = scarcities(buildNetwork(problem))
+      const { groups, proven } = scarcities(presolve(problem))
       const { plan, leftOut } = solveWithinReach(problem, options)
       if (plan.total === null || !proven) return
       const least = groups.reduce((n, g) => n + g.short, 0)

@@ -1,7 +1,7 @@
 import { coverDemands, independent } from '../netting/kernel/cover.ts'
 import { itemsIn, optionsFrom, type CoverDemand, type Stock } from '../netting/kernel/cover-problem.ts'
 import { leftOutPieces } from './explain.ts'
-import { buildNetwork, findUnreachable, type Network } from './presolve.ts'
+import { presolve, findUnreachable, type PresolvedProblem } from './presolve.ts'
 import { totalOf, type SourcingPlan, type Unreachable } from './plan.ts'
 import type { SourcingProblem } from './problem.ts'
 import { solveSourcing, type SolveOptions, type SolveProgress } from './solve.ts'
@@ -22,7 +22,7 @@ const MOST_PIECES = 1_000_000_000
  * whatever is paid: fewest pieces, found jointly for lines that compete, each such group by itself. Exact where
  * `proven`; shops' own rules (caps, minimums, parcels) may leave out more.
  */
-export function scarcities(net: Network): { readonly groups: readonly Scarcity[]; readonly proven: boolean } {
+export function scarcities(net: PresolvedProblem): { readonly groups: readonly Scarcity[]; readonly proven: boolean } {
   const supply = net.items.map((item) => item.free)
   const bring = (item: number, pieces: number) => {
     supply[item] = Math.min(MOST_PIECES, (supply[item] ?? 0) + pieces)
@@ -126,7 +126,7 @@ export const withLess = (problem: SourcingProblem, leftOut: ReadonlyMap<string, 
 })
 
 /** Why pieces are left out, line by line. */
-function reasonsFor(net: Network, leftOut: ReadonlyMap<string, number>, byRules: boolean): Unreachable[] {
+function reasonsFor(net: PresolvedProblem, leftOut: ReadonlyMap<string, number>, byRules: boolean): Unreachable[] {
   const alone = new Map(findUnreachable(net).map((u) => [u.line, u]))
   const qtyOf = new Map(net.lines.map((l) => [l.id, l.qty]))
   return [...leftOut].map(([line, short]): Unreachable => {
@@ -140,7 +140,7 @@ function reasonsFor(net: Network, leftOut: ReadonlyMap<string, number>, byRules:
 }
 
 /** What stocks leave out, line by line, with the reason: one way to leave the fewest pieces out. */
-export function leftOutByStock(net: Network): Unreachable[] {
+export function leftOutByStock(net: PresolvedProblem): Unreachable[] {
   const short = new Map<string, number>()
   for (const { shortOf } of scarcities(net).groups)
     for (const [l, qty] of shortOf) short.set(net.lines[l]?.id ?? '', qty)
@@ -169,7 +169,7 @@ export type WithinReach = {
 export function solveWithinReach(problem: SourcingProblem, options: ReachOptions): WithinReach {
   const started = options.now()
   const left = () => options.timeLimit - (options.now() - started)
-  const net = buildNetwork(problem)
+  const net = presolve(problem)
   const { groups, proven } = scarcities(net)
   const byId = groups.map(({ lines, short }) => ({ lines: new Set(lines.map((l) => net.lines[l]?.id ?? '')), short }))
   const first = attempt(problem, net, proven ? byId : [], false, options)
@@ -184,7 +184,7 @@ export function solveWithinReach(problem: SourcingProblem, options: ReachOptions
 
 function attempt(
   problem: SourcingProblem,
-  net: Network,
+  net: PresolvedProblem,
   groups: readonly { readonly lines: ReadonlySet<string>; readonly short: number }[],
   byRules: boolean,
   { onFound, onProgress, ...options }: ReachOptions,

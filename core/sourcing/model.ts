@@ -1,4 +1,4 @@
-import type { Network } from './presolve.ts'
+import type { PresolvedProblem } from './presolve.ts'
 import { MilpBuilder, type Milp } from '../solver/milp.ts'
 import type { Decisions } from './plan.ts'
 
@@ -31,7 +31,7 @@ export type SourcingModel = {
 
 type Terms = [number, number][]
 
-export function buildModel(net: Network, options: ModelOptions): SourcingModel {
+export function buildModel(net: PresolvedProblem, options: ModelOptions): SourcingModel {
   const b = new MilpBuilder()
   const inWhole = (shop: number) => options.whole === 'all' || options.whole.has(shop)
   const exact = options.whole === 'all'
@@ -189,7 +189,7 @@ export function buildModel(net: Network, options: ModelOptions): SourcingModel {
 }
 
 /** Shops with a fractional pack or with padding in a solution of a relaxed model: those to make whole next. */
-export function unsettledShops(net: Network, model: SourcingModel, x: Float64Array): Set<number> {
+export function roughShops(net: PresolvedProblem, model: SourcingModel, x: Float64Array): Set<number> {
   const shops = new Set<number>()
   for (const [o, offer] of net.offers.entries()) {
     const value = x[model.packs[o] ?? -1] ?? 0
@@ -207,7 +207,7 @@ export function usedShops(model: SourcingModel, x: Float64Array): Set<number> {
 }
 
 /** Reads a solution as decisions, rounding to whole numbers; the verifier decides whether they hold. */
-export function readDecisions(net: Network, model: SourcingModel, x: Float64Array): Decisions {
+export function readDecisions(net: PresolvedProblem, model: SourcingModel, x: Float64Array): Decisions {
   const at = (column: number | undefined) => (column === undefined || column < 0 ? 0 : Math.round(x[column] ?? 0))
   return {
     purchases: net.offers.flatMap((offer, o) => {

@@ -1,11 +1,11 @@
 import fc from 'fast-check'
 import loadHighs from 'highs'
-import { Coverer, settleCover } from './greedy-cover.ts'
+import { Coverer, roundToPlan } from './greedy-cover.ts'
 import { searchShops, type Choice } from './shop-search.ts'
 import { highsSolver } from '../solver/highs-milp.ts'
 import { buildModel } from './model.ts'
 import { biggestShopFirst, cheapestLineByLine } from './baselines.ts'
-import { buildNetwork, findUnreachable } from './presolve.ts'
+import { presolve, findUnreachable } from './presolve.ts'
 import type { SourcingProblem } from './problem.ts'
 import { smallProblem } from './small-problem.test-data.ts'
 import { solveSourcing } from './solve.ts'
@@ -23,7 +23,7 @@ test('the search never undercuts the optimum, and what it settles either verifie
   let held = 0
   fc.assert(
     fc.property(solved, ({ problem, plan }) => {
-      const net = buildNetwork(problem)
+      const net = presolve(problem)
       if (findUnreachable(net).length > 0) return
       const coverer = new Coverer(net)
       let choice: Choice | undefined
@@ -34,7 +34,7 @@ test('the search never undercuts the optimum, and what it settles either verifie
         (c) => (choice = c),
       )
       if (!choice) throw new Error('the search reports its choice')
-      const decisions = settleCover(net, coverer.evaluate(choice.open, choice.copies, true), choice.copies)
+      const decisions = roundToPlan(net, coverer.evaluate(choice.open, choice.copies, true), choice.copies)
       if (!decisions) return
       const verdict = verifyPlan(problem, decisions)
       if (!verdict.ok) {
@@ -54,7 +54,7 @@ test('the relaxed model never exceeds the optimum: its optimum is a bound', () =
   fc.assert(
     fc.property(solved, ({ problem, plan }) => {
       if (plan.total === null) return
-      const outcome = milp(buildModel(buildNetwork(problem), { whole: new Set() }).milp, { timeLimit: 10 })
+      const outcome = milp(buildModel(presolve(problem), { whole: new Set() }).milp, { timeLimit: 10 })
       if (outcome.status !== 'optimal') throw new Error(outcome.status)
       expect(outcome.bound).toBeLessThanOrEqual(plan.total + 1e-6)
     }),

@@ -3,7 +3,7 @@ import type { SourcingProblem, SourcingShop } from './problem.ts'
 import type { Unreachable } from './plan.ts'
 
 /** The problem in index form, reduced to what the rules allow; the working form of heuristic and model. */
-export type Network = {
+export type PresolvedProblem = {
   readonly problem: SourcingProblem
   readonly shops: readonly SourcingShop[]
   readonly offers: readonly NetOffer[]
@@ -55,7 +55,7 @@ const allowed = (problem: SourcingProblem, shop: SourcingShop): boolean =>
   shop.status !== 'excluded' && (problem.deadlineDays === null || shop.leadDays <= problem.deadlineDays)
 
 /** Presolve: drops shops the rules forbid, offers nobody can use, empty lines; merges repeated items; indexes the rest. */
-export function buildNetwork(problem: SourcingProblem): Network {
+export function presolve(problem: SourcingProblem): PresolvedProblem {
   const itemIndex = new Map(problem.items.map((item, i) => [item.id, i]))
   const at = (id: string): number => itemIndex.get(id) ?? -1
   const numbered = (list: readonly { readonly item: string; readonly qty: number }[]) =>
@@ -134,7 +134,7 @@ export function buildNetwork(problem: SourcingProblem): Network {
 
 /** Lines that no allowed supply can cover, each taken alone, with the reason (an empty line id: the rules themselves
  * contradict each other); found before anything is solved. */
-export function findUnreachable(net: Network): Unreachable[] {
+export function findUnreachable(net: PresolvedProblem): Unreachable[] {
   const allowedSupply = net.items.map((item) => item.free)
   for (const offer of net.offers)
     allowedSupply[offer.item] = (allowedSupply[offer.item] ?? 0) + offer.packs * offer.pack

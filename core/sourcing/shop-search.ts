@@ -1,4 +1,4 @@
-import type { Network } from './presolve.ts'
+import type { PresolvedProblem } from './presolve.ts'
 import type { Coverer } from './greedy-cover.ts'
 
 export type Choice = { readonly open: Uint8Array; readonly copies: Int32Array; readonly cost: number }
@@ -9,7 +9,7 @@ export type Choice = { readonly open: Uint8Array; readonly copies: Int32Array; r
  * unless it runs out of time.
  */
 export function searchShops(
-  net: Network,
+  net: PresolvedProblem,
   coverer: Coverer,
   timeUp: () => boolean,
   onImproved: (choice: Choice) => void,

@@ -5,7 +5,7 @@ import { splitsOf } from '../catalogue/split.ts'
 import { copyContents } from '../donors/copy-contents.ts'
 import { CONDITIONS } from '../units/condition.ts'
 import { leftOutByStock, withLess } from './leave-out.ts'
-import { buildNetwork } from './presolve.ts'
+import { presolve } from './presolve.ts'
 import type { SourcingProblem } from './problem.ts'
 import type { Unreachable } from './plan.ts'
 import type { ColourId, PartId } from '../units/ids.ts'
@@ -13,7 +13,7 @@ import { decisionBook, type OwnRule } from '../build/decision.ts'
 import { jointLines, type JointLines } from './joint-lines.ts'
 import { type Offer } from '../offers/offer.ts'
 import { termsOf, type Shop } from '../offers/shop.ts'
-import { candidates, maySplit, mayTakeMould, shadesOf, type Demand } from '../netting/stand-ins.ts'
+import { candidates, maySplit, mayTakeMould, colourScoreOf, type Demand } from '../netting/stand-ins.ts'
 import { labsFrom, mayCut, stockOf } from '../netting/stock.ts'
 import type { Snapshot } from '../netting/snapshot.ts'
 import type { Tally } from '../netting/count.ts'
@@ -196,7 +196,7 @@ export function sourcingTask(
     sets: [...sets.values()],
     onOrder: [],
   }
-  const unavailable = leftOutByStock(buildNetwork(full))
+  const unavailable = leftOutByStock(presolve(full))
   const short = new Map(unavailable.map((u) => [u.line, u.short]))
   return { asked: full, problem: withLess(full, short), wanted: [...wanted], unavailable, otherCurrency }
 }
@@ -230,7 +230,7 @@ function standInsToAskFor(snapshot: Snapshot, ownRules: readonly OwnRule[]): (de
   }
   return (demand) => {
     const { part, colour, decoration } = splitItemKey(demand.item)
-    const shade = shadesOf(demand, rules, { plenty, labs })
+    const score = colourScoreOf(demand, rules, { plenty, labs })
     const other = new Set([
       ...plenty.keys(),
       ...rules.palette,
@@ -238,7 +238,7 @@ function standInsToAskFor(snapshot: Snapshot, ownRules: readonly OwnRule[]): (de
       ...(demand.freedom === 'near' ? labs.keys() : []),
     ])
     const allowed = [...other]
-      .filter((c) => c !== colour && shade(c) !== undefined)
+      .filter((c) => c !== colour && score(c) !== undefined)
       .sort((p, q) => (plenty.get(q) ?? 0) - (plenty.get(p) ?? 0) || (p < q ? -1 : 1))
       .slice(0, FREE_COLOURS)
     const own = parts.get(part)

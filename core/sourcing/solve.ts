@@ -1,9 +1,9 @@
-import { Coverer, settleCover } from './greedy-cover.ts'
+import { Coverer, roundToPlan } from './greedy-cover.ts'
 import { searchShops, type Choice } from './shop-search.ts'
 import type { SolveMilp } from '../solver/milp.ts'
 import { explainNone } from './explain.ts'
-import { buildModel, readDecisions, unsettledShops, usedShops, type SourcingModel } from './model.ts'
-import { buildNetwork, findUnreachable, type Network } from './presolve.ts'
+import { buildModel, readDecisions, roughShops, usedShops, type SourcingModel } from './model.ts'
+import { presolve, findUnreachable, type PresolvedProblem } from './presolve.ts'
 import type { SourcingProblem } from './problem.ts'
 import type { Decisions, PlanCost, SourcingPlan, Unreachable } from './plan.ts'
 import { verifyPlan } from './verify-plan.ts'
@@ -43,7 +43,7 @@ export function solveSourcing(problem: SourcingProblem, options: SolveOptions): 
   const elapsed = () => options.now() - started
   const left = () => options.timeLimit - elapsed()
   const stopped = () => options.shouldStop?.() ?? false
-  const net = buildNetwork(problem)
+  const net = presolve(problem)
   const unreachable = findUnreachable(net)
   /** Seconds a solver may take beyond its limit to read and reduce a model of this size (measured: 400,000 columns, 2 s). */
   const overhead = net.lines.reduce((n, l) => n + l.accepts.length, net.offers.length) / 200_000
@@ -89,7 +89,7 @@ export function solveSourcing(problem: SourcingProblem, options: SolveOptions): 
   let lastChoice: Choice | undefined
   if ((problem.maxShops ?? Infinity) >= net.shops.length) {
     const none = new Int32Array(net.sets.length)
-    offer(settleCover(net, coverer.evaluate(new Uint8Array(net.shops.length).fill(1), none, true), none))
+    offer(roundToPlan(net, coverer.evaluate(new Uint8Array(net.shops.length).fill(1), none, true), none))
   }
   searchShops(
     net,
@@ -97,7 +97,7 @@ export function solveSourcing(problem: SourcingProblem, options: SolveOptions): 
     () => elapsed() > (incumbent ? searchUntil : searchAtMost) || stopped(),
     (choice) => {
       lastChoice = choice
-      offer(settleCover(net, coverer.evaluate(choice.open, choice.copies, true), choice.copies))
+      offer(roundToPlan(net, coverer.evaluate(choice.open, choice.copies, true), choice.copies))
     },
   )
 
@@ -113,7 +113,7 @@ export function solveSourcing(problem: SourcingProblem, options: SolveOptions): 
       const value = x[model.packs[i] ?? -1] ?? 0
       return value > 0.5 ? [[i, Math.min(o.packs, Math.floor(value + 1e-6))]] : []
     })
-    offer(settleCover(net, coverer.evaluate(open, copies, true, start), copies))
+    offer(roundToPlan(net, coverer.evaluate(open, copies, true, start), copies))
   }
   const settled = new Set<string>()
   const settleWithin = (only: ReadonlySet<number>, start: ReadonlySet<number>, seconds: number): void => {
@@ -138,7 +138,7 @@ export function solveSourcing(problem: SourcingProblem, options: SolveOptions): 
       if (outcome.status !== 'optimal' && outcome.status !== 'feasible') return
       offer(readDecisions(net, model, outcome.x))
       if (whole === 'all') return
-      const unsettled: ReadonlySet<number> = unsettledShops(net, model, outcome.x)
+      const unsettled: ReadonlySet<number> = roughShops(net, model, outcome.x)
       const next: Set<number> = new Set([...whole, ...unsettled])
       // Nothing left to make whole, yet the plan does not hold: only the options' pieces can be fractional.
       if (next.size === whole.size && verifyPlan(problem, readDecisions(net, model, outcome.x)).ok) return
@@ -176,7 +176,7 @@ export function solveSourcing(problem: SourcingProblem, options: SolveOptions): 
     if (outcome.status === 'none') break
     offer(readDecisions(net, model, outcome.x))
     if (proven()) break
-    const unsettled = unsettledShops(net, model, outcome.x)
+    const unsettled = roughShops(net, model, outcome.x)
     settleWithin(usedShops(model, outcome.x), unsettled, Math.max(1, left() - 0.5))
     if (proven() || outcome.status === 'feasible') break
     const before = whole.size
@@ -192,7 +192,7 @@ export function solveSourcing(problem: SourcingProblem, options: SolveOptions): 
 const openShops = (open: Uint8Array) => new Set([...open].flatMap((flag, s) => (flag === 1 ? [s] : [])))
 
 /** Every piece at its cheapest price, no fees: a bound that needs no solver. None with donor sets or resale. */
-function trivialBound(net: Network): number | undefined {
+function trivialBound(net: PresolvedProblem): number | undefined {
   if (net.sets.length > 0 || net.items.some((i) => i.creditMax > 0)) return undefined
   const cheapest = net.items.map((item) => (item.free > 0 ? 0 : (net.offers[item.offers[0] ?? -1]?.price ?? Infinity)))
   let sum = 0

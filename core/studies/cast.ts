@@ -2,7 +2,7 @@ import { splitItemKey, type ItemKey } from '../catalogue/item.ts'
 import { explode } from '../design/explode.ts'
 import type { Module } from '../design/design.ts'
 import type { DonorSet } from '../donors/donor-set.ts'
-import { buildNetwork, findUnreachable } from '../sourcing/presolve.ts'
+import { presolve, findUnreachable } from '../sourcing/presolve.ts'
 import type { SourcingPlan } from '../sourcing/plan.ts'
 import type { SourcingProblem } from '../sourcing/problem.ts'
 import type { ModuleId, SetId } from '../units/ids.ts'
@@ -91,7 +91,7 @@ export function castTask(
     onOrder: [],
   }
   const unreachable = new Map(
-    findUnreachable(buildNetwork(full)).flatMap((u) => (u.line === '' ? [] : [[u.line, u.short] as const])),
+    findUnreachable(presolve(full)).flatMap((u) => (u.line === '' ? [] : [[u.line, u.short] as const])),
   )
   return {
     problem: {

@@ -44,10 +44,10 @@ const shop: Shop = {
   reliability: 1,
 }
 
-const hue = fc.constantFrom(...HUES)
-const item = fc.tuple(fc.constantFrom(...PARTS), hue).map(([p, c]) => itemKey(p.id, c))
+const colourIndex = fc.constantFrom(...HUES)
+const item = fc.tuple(fc.constantFrom(...PARTS), colourIndex).map(([p, c]) => itemKey(p.id, c))
 const lines = fc.array(fc.record({ item, qty: fc.integer({ min: 1, max: 6 }), locked: fc.boolean() }), { maxLength: 4 })
-const swap = fc.record({ from: hue, to: hue })
+const swap = fc.record({ from: colourIndex, to: colourIndex })
 
 const designOf = (
   modules: readonly (readonly { item: ItemKey; qty: number; locked: boolean }[])[],

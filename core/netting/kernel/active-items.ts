@@ -32,7 +32,7 @@ type Shared = { readonly items: readonly number[]; readonly idle: number[]; read
  * for every piece that could still come from elsewhere: those lines take the item, whatever the rest does.
  *
  * Why that is optimal: let every line take its own item as far as it goes, at no compromise. The optimum is reached from
- * there by augmenting paths, one per piece that is missing (Ahuja, Magnanti, Orlin, Network Flows, 1993, section 9.7),
+ * there by augmenting paths, one per piece that is missing (Ahuja, Magnanti, Orlin, PresolvedProblem Flows, 1993, section 9.7),
  * and a path adds at most one piece to an item. So no more pieces than are missing among the items connected with it
  * can ever come to an item; where that many are to spare, its own lines are never displaced. Options of several pieces
  * are no flow: items they touch have a choice, and everything around them may be displaced.
@@ -80,14 +80,14 @@ export function activeItems(
   const poolOf = new Map<readonly number[], Shared>()
   const noted = new Int32Array(size).fill(-1)
   let noting = -1
-  const takesSeveral = () => {
+  const takesKits = () => {
     draws[noting] = 1
     several[sets.root(noting)] = 1
   }
   const note: NoteReach = {
     item(item, some) {
       if (some) {
-        takesSeveral()
+        takesKits()
         activate(item)
       }
       if (noted[item] === noting) return
@@ -107,7 +107,7 @@ export function activeItems(
       draws[noting] = 1
       join(noting, pool.node)
       if (!some) return
-      takesSeveral()
+      takesKits()
       for (const item of items) activate(item)
     },
   }

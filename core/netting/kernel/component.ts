@@ -4,7 +4,7 @@ import {
   piecesCovered,
   piecesIn,
   sizeOf,
-  SEVERAL,
+  KIT,
   UNCOVERED,
   type Cover,
   type Covered,
@@ -28,8 +28,8 @@ const MAX_NODES = 400
 const MAX_WORK = 200_000
 const LEAST_NODES = 8
 
-/** Room to work in, for one group after the other. */
-export type Room = {
+/** Workspace to work in, for one group after the other. */
+export type Workspace = {
   /** The place of each item in the group, −1 outside of it. */
   readonly placeOf: Int32Array
   readonly network: FlowNetwork
@@ -47,10 +47,10 @@ export type Room = {
   stamp: number
 }
 
-export const roomFor = (items: number): Room => ({
+export const roomFor = (items: number): Workspace => ({
   placeOf: new Int32Array(items).fill(-1),
   network: new FlowNetwork(),
-  ways: { viaFrom: [], viaHub: [], viaCompromise: [], directFrom: [], direct: [] },
+  ways: { viaFrom: [], viaTransshipment: [], viaCompromise: [], directFrom: [], direct: [] },
   arcs: { via: [], direct: [], demand: [], item: [] },
   levels: [],
   upTo: [],
@@ -78,8 +78,8 @@ type Group = {
  * may cover beyond is relaxed to one piece of its first item, which is a bound. A node whose relaxation covers no more
  * than it must is solved. What the search leaves open goes to a solver, if there is one.
  */
-export function solveGroup(demands: readonly CoverDemand[], stock: Stock, room: Room, prover?: Prover): GroupPlan {
-  const { placeOf } = room
+export function solveGroup(demands: readonly CoverDemand[], stock: Stock, workspace: Workspace, prover?: Prover): GroupPlan {
+  const { placeOf } = workspace
   const items: number[] = []
   const place = (item: number) => {
     if ((placeOf[item] as number) >= 0) return
@@ -89,17 +89,17 @@ export function solveGroup(demands: readonly CoverDemand[], stock: Stock, room: 
   const pools = new Set<Pool>()
   for (const { options } of demands) {
     if (options.pool) pools.add(options.pool)
-    for (const item of options.items) if (item !== SEVERAL) place(item)
+    for (const item of options.items) if (item !== KIT) place(item)
     if (options.several.size > 0) for (const uses of options.several.values()) for (const { item } of uses) place(item)
   }
   for (const pool of pools) for (const item of pool.items) place(item)
   const pieces = items.map((item) => piecesIn(stock, item))
-  const plan = solvePlaced({ demands, placeOf, stock, items, pieces, pools }, room, prover)
+  const plan = solvePlaced({ demands, placeOf, stock, items, pieces, pools }, workspace, prover)
   for (const item of items) placeOf[item] = -1
   return plan
 }
 
-function solvePlaced(group: Group, room: Room, prover: Prover | undefined): GroupPlan {
+function solvePlaced(group: Group, workspace: Workspace, prover: Prover | undefined): GroupPlan {
   const { demands, stock, items, pools } = group
   let total = 0
   let maxUse = 1
@@ -124,39 +124,39 @@ function solvePlaced(group: Group, room: Room, prover: Prover | undefined): Grou
   // One point of compromise outweighs all rank there can be, within exact integers.
   const wanted = 1 + total * maxUse * maxRank
   const weight = Math.max(1, Math.min(wanted, Math.floor(2 ** 51 / (1 + maxCompromise * total))))
-  const hubs = findHubs(group, room)
+  const transshipments = findTransshipments(group, workspace)
   if (!combined) {
-    const found = evaluate(group, room, hubs, NO_MULTIS, [], false, weight, weight === wanted)
+    const found = evaluate(group, workspace, transshipments, NO_MULTIS, [], false, weight, weight === wanted)
     return { cover: found?.cover ?? nothing(demands), proven: weight === wanted }
   }
-  return search(group, room, hubs, weight, weight === wanted, prover)
+  return search(group, workspace, transshipments, weight, weight === wanted, prover)
 }
 
 /** The best cover where some options take several pieces. */
 function search(
   group: Group,
-  room: Room,
-  hubs: readonly Hub[],
+  workspace: Workspace,
+  transshipments: readonly Transshipment[],
   weight: number,
   rankIsLeast: boolean,
   prover: Prover | undefined,
 ): GroupPlan {
   const { demands, placeOf, stock, pieces } = group
-  const multis: Multi[] = []
+  const kits: Kit[] = []
   const start: Bounds[] = []
-  const multiOf = demands.map(({ qty, options: { several } }, demand) => {
+  const kitOf = demands.map(({ qty, options: { several } }, demand) => {
     if (several.size === 0) return undefined
     const found = new Map<number, number>()
     for (const [option, uses] of several) {
-      found.set(option, multis.length)
-      multis.push({ demand, option })
+      found.set(option, kits.length)
+      kits.push({ demand, option })
       const most = uses.map((u) => Math.floor((pieces[placeOf[u.item] as number] ?? 0) / u.qty))
       start.push({ low: 0, high: Math.min(qty, ...most) })
     }
     return found
   })
   const at = (bounds: readonly Bounds[], relaxed: boolean) =>
-    evaluate(group, room, hubs, multiOf, bounds, relaxed, weight, rankIsLeast)
+    evaluate(group, workspace, transshipments, kitOf, bounds, relaxed, weight, rankIsLeast)
   let best: { value: Weighed; cover: Cover } | undefined
   const keep = (found: { value: Weighed; cover: Cover } | undefined) => {
     if (found && (!best || better(found.value, best.value))) best = found
@@ -164,14 +164,14 @@ function search(
   const open = [start]
   let nodes = 0
   // A large group takes long to look at: fewer looks then.
-  const size = demands.length + pieces.length + multis.length
+  const size = demands.length + pieces.length + kits.length
   const patience = Math.max(LEAST_NODES, Math.min(prover ? PATIENCE : MAX_NODES, Math.floor(MAX_WORK / size)))
   while (open.length > 0 && nodes < patience) {
     const bounds = open.pop() ?? []
     nodes++
     const bound = at(bounds, true)
     if (!bound || (best && !better(bound.value, best.value))) continue
-    const branch = multis.findIndex(
+    const branch = kits.findIndex(
       ({ demand, option }, i) => piecesCovered(bound.cover[demand], option) > (bounds[i]?.low ?? 0),
     )
     if (branch < 0) {
@@ -179,9 +179,9 @@ function search(
       continue
     }
     keep(at(bounds, false))
-    if (nodes === 1) keep(at(rounded(group, multis, bound.cover), false))
+    if (nodes === 1) keep(at(rounded(group, kits, bound.cover), false))
     const { low, high } = bounds[branch] ?? { low: 0, high: 0 }
-    const chosen = multis[branch]
+    const chosen = kits[branch]
     const relaxed = Math.min(high, chosen ? piecesCovered(bound.cover[chosen.demand], chosen.option) : 0)
     const withBounds = (next: Bounds) => bounds.map((b, i) => (i === branch ? next : b))
     open.push(withBounds({ low, high: relaxed - 1 }), withBounds({ low: relaxed, high }))
@@ -193,12 +193,12 @@ function search(
   return proof ?? { cover, proven: false, unproven }
 }
 
-type Multi = { readonly demand: number; readonly option: number }
+type Kit = { readonly demand: number; readonly option: number }
 
 /** Options of several pieces as far as a relaxed cover uses them and there are pieces for them all: a plan to begin with. */
-function rounded({ demands, placeOf, pieces }: Group, multis: readonly Multi[], cover: Cover): Bounds[] {
+function rounded({ demands, placeOf, pieces }: Group, kits: readonly Kit[], cover: Cover): Bounds[] {
   const left = [...pieces]
-  return multis.map(({ demand, option }) => {
+  return kits.map(({ demand, option }) => {
     const uses = demands[demand]?.options.several.get(option) ?? []
     let taken = piecesCovered(cover[demand], option)
     for (const { item, qty } of uses) taken = Math.min(taken, Math.floor((left[placeOf[item] as number] ?? 0) / qty))
@@ -217,12 +217,12 @@ const NO_MULTIS: readonly undefined[] = []
 const nothing = (demands: readonly CoverDemand[]): Covered[] => new Array<Covered>(demands.length).fill(UNCOVERED)
 
 /** Items that several demands take at the same compromise or less: one node between them instead of an arc for each. */
-type Hub = readonly number[]
-/** How each demand gets to its items: through hubs, and by single-piece options with an arc of their own. */
+type Transshipment = readonly number[]
+/** How each demand gets to its items: through transshipments, and by single-piece options with an arc of their own. */
 type Ways = {
-  /** From `viaFrom` of a demand on: a hub and the compromise. */
+  /** From `viaFrom` of a demand on: a transshipment and the compromise. */
   readonly viaFrom: number[]
-  readonly viaHub: number[]
+  readonly viaTransshipment: number[]
   readonly viaCompromise: number[]
   /** From `directFrom` of a demand on: an option. */
   readonly directFrom: number[]
@@ -231,47 +231,47 @@ type Ways = {
 
 const NO_WAYS: readonly PoolWay[] = []
 
-/** Options of one compromise from which on a hub is worth while. */
+/** Options of one compromise from which on a transshipment is worth while. */
 const HUB_FROM = 3
 
 /** A way to the items of a pool that cost the same. */
-type PoolWay = { readonly hub: number; readonly compromise: number }
+type PoolWay = { readonly transshipment: number; readonly compromise: number }
 
-/** Adds hubs for the items of a pool, one for each compromise. */
-function poolWays({ items, compromises }: Pool, { placeOf, pieces }: Group, hubs: Hub[]): PoolWay[] {
+/** Adds transshipments for the items of a pool, one for each compromise. */
+function poolWays({ items, compromises }: Pool, { placeOf, pieces }: Group, transshipments: Transshipment[]): PoolWay[] {
   const ways: PoolWay[] = []
   for (let from = 0; from < items.length;) {
     const compromise = compromises[from] as number
-    const hub: number[] = []
+    const transshipment: number[] = []
     for (; from < items.length && compromises[from] === compromise; from++) {
       const place = placeOf[items[from] as number] as number
-      if (pieces[place] !== 0) hub.push(place)
+      if (pieces[place] !== 0) transshipment.push(place)
     }
-    if (hub.length > 0) ways.push({ hub: hubs.push(hub) - 1, compromise })
+    if (transshipment.length > 0) ways.push({ transshipment: transshipments.push(transshipment) - 1, compromise })
   }
   return ways
 }
 
-/** Finds the hubs of a group and notes in the room how its demands get to their items. */
-function findHubs(group: Group, room: Room): readonly Hub[] {
-  const { ways, levels, upTo, reached } = room
+/** Finds the transshipments of a group and notes in the workspace how its demands get to their items. */
+function findTransshipments(group: Group, workspace: Workspace): readonly Transshipment[] {
+  const { ways, levels, upTo, reached } = workspace
   const { demands, placeOf, pieces, pools } = group
-  const { viaFrom, viaHub, viaCompromise, directFrom, direct } = ways
-  const hubs: Hub[] = []
+  const { viaFrom, viaTransshipment, viaCompromise, directFrom, direct } = ways
+  const transshipments: Transshipment[] = []
   const waysOf = new Map<Pool, readonly PoolWay[]>()
-  for (const pool of pools) waysOf.set(pool, poolWays(pool, group, hubs))
+  for (const pool of pools) waysOf.set(pool, poolWays(pool, group, transshipments))
   const byHash = new Map<number, number[]>()
-  const worthwhile = (item: number) => item !== SEVERAL && pieces[placeOf[item] as number] !== 0
+  const worthwhile = (item: number) => item !== KIT && pieces[placeOf[item] as number] !== 0
   let [vias, directs] = [0, 0]
   for (let demand = 0; demand < demands.length; demand++) {
     const { items, compromises, pool } = (demands[demand] as CoverDemand).options
     viaFrom[demand] = vias
-    for (const { hub, compromise } of (pool && waysOf.get(pool)) ?? NO_WAYS) {
-      viaHub[vias] = hub
+    for (const { transshipment, compromise } of (pool && waysOf.get(pool)) ?? NO_WAYS) {
+      viaTransshipment[vias] = transshipment
       viaCompromise[vias++] = compromise
     }
     directFrom[demand] = directs
-    const stamp = ++room.stamp
+    const stamp = ++workspace.stamp
     let depth = 0
     for (let o = 0; o < items.length; o++) {
       const compromise = compromises[o] as number
@@ -282,7 +282,7 @@ function findHubs(group: Group, room: Room): readonly Hub[] {
       for (let i = depth++; i > at; i--) levels[i] = levels[i - 1] as number
       levels[at] = compromise
     }
-    // An item of a lower level may be reached through the hub of a higher one, never to advantage: so hubs hold all up
+    // An item of a lower level may be reached through the transshipment of a higher one, never to advantage: so transshipments hold all up
     // to their level, and demands of different own items share them.
     let [hash, many] = [0, 0]
     for (let level = 0; level < depth; level++) {
@@ -301,39 +301,39 @@ function findHubs(group: Group, room: Room): readonly Hub[] {
       directs = before
       const same = byHash.get(hash)
       const size = many
-      let hub = same?.find((h) => {
-        const known = hubs[h]
+      let transshipment = same?.find((h) => {
+        const known = transshipments[h]
         return known?.length === size && known.every((item) => reached[item] === stamp)
       })
-      if (hub === undefined) {
-        hub = hubs.length
-        hubs.push(upTo.slice(0, size))
-        if (same) same.push(hub)
-        else byHash.set(hash, [hub])
+      if (transshipment === undefined) {
+        transshipment = transshipments.length
+        transshipments.push(upTo.slice(0, size))
+        if (same) same.push(transshipment)
+        else byHash.set(hash, [transshipment])
       }
-      viaHub[vias] = hub
+      viaTransshipment[vias] = transshipment
       viaCompromise[vias++] = compromise
     }
   }
   viaFrom[demands.length] = vias
   directFrom[demands.length] = directs
-  return hubs
+  return transshipments
 }
 
 function evaluate(
   group: Group,
-  room: Room,
-  hubs: readonly Hub[],
-  multiOf: readonly (ReadonlyMap<number, number> | undefined)[],
+  workspace: Workspace,
+  transshipments: readonly Transshipment[],
+  kitOf: readonly (ReadonlyMap<number, number> | undefined)[],
   bounds: readonly Bounds[],
   relaxed: boolean,
   weight: number,
   rankIsLeast: boolean,
 ): { value: Weighed; cover: Cover } | undefined {
   const { demands, placeOf, stock, items: drawn, pieces } = group
-  const { network, ways } = room
-  const { via: viaArc, direct: directArc, demand: demandArc, item: itemArc } = room.arcs
-  const { viaFrom, viaHub, viaCompromise, directFrom, direct } = ways
+  const { network, ways } = workspace
+  const { via: viaArc, direct: directArc, demand: demandArc, item: itemArc } = workspace.arcs
+  const { viaFrom, viaTransshipment, viaCompromise, directFrom, direct } = ways
   network.clear()
   const [forced, source, sink] = [network.nodes(1), network.nodes(1), network.nodes(1)]
   const items = network.nodes(drawn.length)
@@ -344,12 +344,12 @@ function evaluate(
       if (tier === stock.from[item]) itemArc[place] = arc
     }
   }
-  const hubNodes = network.nodes(hubs.length)
-  /** Of each hub the arc to its first item; the others follow, two numbers apart. */
-  const hubOut = hubs.map((hub, h) => {
+  const transshipmentNodes = network.nodes(transshipments.length)
+  /** Of each transshipment the arc to its first item; the others follow, two numbers apart. */
+  const transshipmentOut = transshipments.map((transshipment, h) => {
     let first = -1
-    for (const item of hub) {
-      const arc = network.arc(hubNodes + h, items + item, pieces[item] as number, 0)
+    for (const item of transshipment) {
+      const arc = network.arc(transshipmentNodes + h, items + item, pieces[item] as number, 0)
       if (first < 0) first = arc
     }
     return first
@@ -367,7 +367,7 @@ function evaluate(
     let left = qty
     total += qty
     const node = network.nodes(1)
-    for (const [o, b] of multiOf[n] ?? NO_MULTI) {
+    for (const [o, b] of kitOf[n] ?? NO_MULTI) {
       const { low = 0, high = 0 } = bounds[b] ?? {}
       const uses = options.several.get(o) ?? []
       const compromise = options.compromises[o] as number
@@ -392,12 +392,12 @@ function evaluate(
       directArc[d] = network.arc(node, to, qty, (options.compromises[o] as number) * weight)
     }
     for (let v = viaFrom[n] as number; v < (viaFrom[n + 1] as number); v++)
-      viaArc[v] = network.arc(node, hubNodes + (viaHub[v] as number), qty, (viaCompromise[v] as number) * weight)
+      viaArc[v] = network.arc(node, transshipmentNodes + (viaTransshipment[v] as number), qty, (viaCompromise[v] as number) * weight)
   }
   if (!possible) return undefined
   const must = demand > 0 ? network.send(forced, sink) : NOTHING
   if (must.flow < demand) return undefined
-  const own = demand === 0 && arcs.length === 0 && rankIsLeast ? takeOwn(group, room) : NOTHING
+  const own = demand === 0 && arcs.length === 0 && rankIsLeast ? takeOwn(group, workspace) : NOTHING
   const held = pieces.reduce((n, qty) => n + qty, 0)
   const more = network.send(source, sink, Math.min(total - forcedPieces, held - demand) - own.flow)
   const may = { flow: own.flow + more.flow, cost: own.cost + more.cost }
@@ -405,9 +405,9 @@ function evaluate(
     cover[demand] = addCovered(cover[demand] as Covered, option, qty)
   }
   for (const { demand, option, arc } of arcs) give(demand, option, network.flowOn(arc))
-  // What came into a hub is handed to its items; however it is handed out, the cost is the same.
-  const at = new Int32Array(hubs.length)
-  const given = new Float64Array(hubs.length)
+  // What came into a transshipment is handed to its items; however it is handed out, the cost is the same.
+  const at = new Int32Array(transshipments.length)
+  const given = new Float64Array(transshipments.length)
   for (let n = 0; n < demands.length; n++) {
     const { options } = demands[n] as CoverDemand
     for (let d = directFrom[n] as number; d < (directFrom[n + 1] as number); d++) {
@@ -415,17 +415,17 @@ function evaluate(
       if (flow > 0) give(n, direct[d] as number, flow)
     }
     for (let v = viaFrom[n] as number; v < (viaFrom[n + 1] as number); v++) {
-      const hub = viaHub[v] as number
+      const transshipment = viaTransshipment[v] as number
       for (let open = network.flowOn(viaArc[v] as number); open > 0;) {
-        const place = at[hub] as number
-        const item = hubs[hub]?.[place]
-        if (item === undefined) throw new Error('more came into a hub than left it')
-        const left = network.flowOn((hubOut[hub] as number) + 2 * place) - (given[hub] as number)
+        const place = at[transshipment] as number
+        const item = transshipments[transshipment]?.[place]
+        if (item === undefined) throw new Error('more came into a transshipment than left it')
+        const left = network.flowOn((transshipmentOut[transshipment] as number) + 2 * place) - (given[transshipment] as number)
         const taken = Math.min(open, left)
         if (taken > 0) give(n, cheapestOf(options, placeOf, item), taken)
         open -= taken
-        given[hub] = taken < left ? (given[hub] as number) + taken : 0
-        if (taken === left) at[hub] = place + 1
+        given[transshipment] = taken < left ? (given[transshipment] as number) + taken : 0
+        if (taken === left) at[transshipment] = place + 1
       }
     }
   }
@@ -437,13 +437,13 @@ const NOTHING = { flow: 0, cost: 0 }
 /**
  * Lets every demand take the only item it has at no compromise as far as there is of it, lower ranks first: a start from
  * which the cheapest ways to send more still lead to the optimum. That holds as such a flow has no cycle of negative
- * cost to send along (Ahuja, Magnanti, Orlin, Network Flows, 1993, section 9.3): a cycle that gives up a rank goes on
+ * cost to send along (Ahuja, Magnanti, Orlin, PresolvedProblem Flows, 1993, section 9.3): a cycle that gives up a rank goes on
  * by an option that compromises, which outweighs all rank, or by a demand that is not full, whose item is used up. Does
  * nothing where a demand has several such items.
  */
 function takeOwn(
   { demands, placeOf, stock, items }: Group,
-  { network, ways: { viaFrom, viaCompromise, directFrom, direct }, arcs }: Room,
+  { network, ways: { viaFrom, viaCompromise, directFrom, direct }, arcs }: Workspace,
 ): { flow: number; cost: number } {
   const sums = { flow: 0, cost: 0 }
   for (let n = 0; n < demands.length; n++) {
@@ -482,7 +482,7 @@ function cheapestOf({ items, compromises, pool }: Options, placeOf: Int32Array, 
   let best = -1
   for (let o = 0; o < items.length; o++) {
     const item = items[o] as number
-    if (item === SEVERAL || placeOf[item] !== place) continue
+    if (item === KIT || placeOf[item] !== place) continue
     if (best < 0 || (compromises[o] as number) < (compromises[best] as number)) best = o
   }
   if (!pool) return best

@@ -1,4 +1,4 @@
-import { SEVERAL, type CoverPlan, type CoverDemand, type Options, type Pool, type Stock } from './cover-problem.ts'
+import { KIT, type CoverPlan, type CoverDemand, type Options, type Pool, type Stock } from './cover-problem.ts'
 
 type Kept = {
   readonly demands: readonly CoverDemand[]
@@ -49,7 +49,7 @@ function itemsOf(demands: readonly CoverDemand[]): number[] {
   const items = new Set<number>()
   const pools = new Set<Pool>()
   for (const { options } of demands) {
-    for (const item of options.items) if (item !== SEVERAL) items.add(item)
+    for (const item of options.items) if (item !== KIT) items.add(item)
     for (const uses of options.several.values()) for (const { item } of uses) items.add(item)
     if (options.pool) pools.add(options.pool)
   }

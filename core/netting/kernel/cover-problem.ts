@@ -12,7 +12,7 @@ export type Pool = {
  * the demand's own; an item of both is had at the lesser compromise.
  */
 export type Options = {
-  /** The item each takes one piece of; `SEVERAL` where it takes more than that. */
+  /** The item each takes one piece of; `KIT` where it takes more than that. */
   readonly items: readonly number[]
   readonly compromises: readonly number[]
   /** What those take that take several pieces. */
@@ -21,9 +21,9 @@ export type Options = {
   readonly schemes?: readonly (string | undefined)[] | undefined
   readonly pool?: Pool | undefined
 }
-export const SEVERAL = -1
+export const KIT = -1
 /** For options that take one piece each. */
-export const NONE_SEVERAL: ReadonlyMap<number, Uses> = new Map()
+export const NO_KITS: ReadonlyMap<number, Uses> = new Map()
 
 /** Lines that accept the same: so many pieces, each covered by one of the options. */
 export type CoverDemand = {
@@ -64,7 +64,7 @@ export type Value = { readonly short: number; readonly compromise: number; reado
 export const sizeOf = ({ items, pool }: Pick<Options, 'items' | 'pool'>): number =>
   pool ? items.length + pool.items.length : items.length
 
-/** The item that an option takes one piece of, or `SEVERAL`. */
+/** The item that an option takes one piece of, or `KIT`. */
 export const itemOf = ({ items, pool }: Pick<Options, 'items' | 'pool'>, option: number): number =>
   (option < items.length ? items[option] : pool?.items[option - items.length]) as number
 
@@ -73,7 +73,7 @@ export const compromiseOf = ({ compromises, pool }: Pick<Options, 'compromises' 
 
 export const usesOf = (options: Pick<Options, 'items' | 'several' | 'pool'>, option: number): Uses => {
   const item = itemOf(options, option)
-  return item === SEVERAL ? (options.several.get(option) ?? []) : [{ item, qty: 1 }]
+  return item === KIT ? (options.several.get(option) ?? []) : [{ item, qty: 1 }]
 }
 
 /** The same options, all of them the demand's own, by the same numbers. */
@@ -96,13 +96,13 @@ export function optionsFrom(
     const [use] = uses
     if (use?.qty === 1 && uses.length === 1) return use.item
     several.set(i, uses)
-    return SEVERAL
+    return KIT
   })
   const schemes = list.some((o) => o.scheme !== undefined) ? list.map((o) => o.scheme) : undefined
   return {
     items,
     compromises: list.map((o) => o.compromise),
-    several: several.size > 0 ? several : NONE_SEVERAL,
+    several: several.size > 0 ? several : NO_KITS,
     ...(schemes && { schemes }),
   }
 }
@@ -123,7 +123,7 @@ export function addCovered(covered: Covered, option: number, pieces: number): Co
   return own
 }
 
-/** Pushing would make room for many more. */
+/** Pushing would make workspace for many more. */
 function withMore(own: Covered, option: number, pieces: number): Covered {
   const more = new Array<number>(own.length + 2)
   for (let i = 0; i < own.length; i++) more[i] = own[i] as number

@@ -5,7 +5,7 @@ import {
   addCovered,
   itemsIn,
   piecesIn,
-  SEVERAL,
+  KIT,
   UNCOVERED,
   withoutPool,
   type Cover,
@@ -33,7 +33,7 @@ export function coverDemands(
   memory?: CoverMemory,
 ): CoverPlan {
   const items = itemsIn(stock)
-  const room = roomFor(items)
+  const workspace = roomFor(items)
   const cover: Covered[] = demands.map(() => UNCOVERED)
   const schemes = new Map<string, string>()
   let proven = true
@@ -48,7 +48,7 @@ export function coverDemands(
           prover,
         ),
       )
-    const plan = soleCover(own, stock) ?? solveGroup(own, stock, room, prover)
+    const plan = soleCover(own, stock) ?? solveGroup(own, stock, workspace, prover)
     return { ...plan, schemes: NO_SCHEMES }
   }
   for (const group of independent(demands, items)) {
@@ -99,7 +99,7 @@ export function independent(demands: readonly CoverDemand[], items: number): num
       if (first === undefined) firstOf.set(group, n)
       else root = sets.join(root, first)
     }
-    for (const item of options.items) if (item !== SEVERAL) root = draw(root, n, item)
+    for (const item of options.items) if (item !== KIT) root = draw(root, n, item)
     if (options.several.size > 0)
       for (const uses of options.several.values()) for (const { item } of uses) root = draw(root, n, item)
     const { pool } = options
@@ -131,7 +131,7 @@ export function independent(demands: readonly CoverDemand[], items: number): num
 function plainCover(demands: readonly CoverDemand[], stock: Stock): Cover | undefined {
   const { options: first } = demands[0] as CoverDemand
   const item = first.items[0]
-  if (item === SEVERAL || (item === undefined && first.pool)) return undefined
+  if (item === KIT || (item === undefined && first.pool)) return undefined
   for (const { options, group } of demands)
     if (
       group !== undefined ||

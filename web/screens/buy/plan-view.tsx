@@ -14,7 +14,7 @@ import { Button } from '../../ui/button.tsx'
 import { ItemName } from '../../pieces/item-name.tsx'
 import { plural } from '../../../core/units/numbers.ts'
 import { CostStack } from './cost-stack.tsx'
-import { Habits } from './habits.tsx'
+import { Baselines } from './baselines.tsx'
 import { PlanStandIns } from './plan-stand-ins.tsx'
 
 /** The plan in hand: what it costs and why that is least, then the baskets. */
@@ -58,7 +58,7 @@ export function PlanView({
           loose={old ? undefined : loose}
         />
         {ownProof && (
-          <Habits
+          <Baselines
             paid={plan.total - plan.cost.penalties}
             shops={orders.length}
             habits={kept.habits}

@@ -97,9 +97,9 @@ export function LineInspector({
         <div className="border-l-4 border-bad bg-bad-wash px-3 py-2">
           <h3 className="font-semibold">{plural(line.coverage.short, 'piece')} short</h3>
           <WhyShortNote line={line} snapshot={snapshot} count={count} />
-          {line.rather > 0 && (snapshot.build.rules.pointPrice > 0 || !result.weighed) && (
+          {line.buyInstead > 0 && (snapshot.build.rules.pointPrice > 0 || !result.weighed) && (
             <p className="mt-1">
-              {line.rather} of them could be covered from what is there, but{' '}
+              {line.buyInstead} of them could be covered from what is there, but{' '}
               {result.weighed
                 ? 'at what a point of compromise is worth to you buying is better.'
                 : 'your aim is the least compromise, and a shop sells the piece itself.'}

@@ -16,7 +16,7 @@ export const FILTERS = [
   },
   { value: 'doubtful', label: 'doubtful: to be looked at', keep: isDoubtful },
   { value: 'pinned', label: 'pinned', keep: (l: TallyLine) => l.pegs.some((p) => p.by === 'pin') },
-  { value: 'rather', label: 'better bought', keep: (l: TallyLine) => l.rather > 0 },
+  { value: 'rather', label: 'better bought', keep: (l: TallyLine) => l.buyInstead > 0 },
   { value: 'donor', label: 'from donors', keep: (l: TallyLine) => l.coverage.donor > 0 },
   { value: 'shelf', label: 'from the shelf', keep: (l: TallyLine) => l.coverage.shelf > 0 },
   { value: 'estimate', label: 'resting on estimates', keep: (l: TallyLine) => l.estimate },

@@ -87,7 +87,7 @@ export function TallyScreen() {
             {worst && worstName && (
               <>
                 ; most of all in {worstName} ({worst[1].short})
-                {result.rather > 0 && `; ${result.rather} of them are better bought than covered by stand-ins`}
+                {result.buyInstead > 0 && `; ${result.buyInstead} of them are better bought than covered by stand-ins`}
               </>
             )}
             .

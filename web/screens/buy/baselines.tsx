@@ -10,7 +10,7 @@ type Row = {
 }
 
 /** The plan beside what people do by hand, on one scale, in money that is paid; each says how many orders it takes. */
-export function Habits({
+export function Baselines({
   paid,
   shops,
   habits,
