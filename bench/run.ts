@@ -14,8 +14,8 @@ import { verifyNetting } from '../core/netting/verify.ts'
 import type { Rules } from '../core/build/house-rules.ts'
 import { optionFinder } from '../core/netting/options.ts'
 import type { Snapshot } from '../core/netting/snapshot.ts'
-import { demandOf } from '../core/netting/stand-ins.ts'
-import { stockIndex } from '../core/netting/supply-index.ts'
+import { demandOf } from '../core/netting/demand.ts'
+import { supplyIndex } from '../core/netting/supply-index.ts'
 import { tally } from '../core/netting/count.ts'
 import type { DecisionId } from '../core/units/ids.ts'
 import { bigScene } from './tally.ts'
@@ -135,7 +135,7 @@ async function benchTally(): Promise<void> {
 async function benchTallyMilp(): Promise<void> {
   const scene = bigScene()
   const complete = median(5, () => tally({ ...scene, holdings: [...scene.holdings], design: { ...scene.design } }))
-  const stock = stockIndex(scene)
+  const stock = supplyIndex(scene)
   const finder = optionFinder(scene, stock, [], false, () => undefined)
   const needs = explode(scene.design, { parts: scene.parts }).map((r) => ({
     qty: r.qty,

@@ -1,56 +1,10 @@
-import { splitItemKey, type ItemKey } from '../catalogue/item.ts'
-import type { Visibility } from '../design/design.ts'
-import type { Requirement } from '../design/explode.ts'
 import { coverDemands } from './kernel/cover.ts'
 import { verifyCover } from './verify.ts'
-import type { ColourId, LineId, ModuleId } from '../units/ids.ts'
-import type { Candidate, StandInKind } from './candidate.ts'
-import { coverageAt, type Coverage } from './coverage.ts'
-import { nettingTask } from './netting-task.ts'
+
 import type { Snapshot } from './snapshot.ts'
-import { supplyAt, supplyRows, type SupplyRows, type SupplySource } from './supply-rows.ts'
-import { BUILT, BY, PEG_FIELDS, tallySheet, wantedOf, type Meanwhile, type TallySheet, type Totals } from './sheet.ts'
-import { requirementList } from './demand.ts'
-
-/** Pieces drawn from a supply for a line; `item` is what is drawn, `standIn` why it is not the item asked for. */
-export type TallyPeg = {
-  readonly source: SupplySource
-  readonly item: ItemKey
-  readonly qty: number
-  readonly standIn?: StandInKind
-  /** Points of compromise per required piece, and all that serves for one, of a stand-in. */
-  readonly points?: number
-  readonly uses?: Candidate['uses']
-  /** Fixed by hand; or a stand-in that the user finds as good. */
-  readonly by?: 'pin' | 'acceptance'
-}
-
-export type TallyLine = {
-  /** Unique: a line occurs in every place of its module. */
-  readonly id: string
-  readonly line: LineId
-  readonly module: ModuleId
-  /** Modules around it, the outermost first. */
-  readonly path: readonly ModuleId[]
-  /** As drawn, mirrored and recoloured. */
-  readonly item: ItemKey
-  /** What is wanted: the item, in the colour its group took. */
-  readonly wanted: ItemKey
-  readonly group: string | undefined
-  readonly visibility: Visibility
-  readonly each: number
-  readonly need: number
-  readonly coverage: Coverage
-  readonly pegs: readonly TallyPeg[]
-  /** True when a peg rests on an estimated holding. */
-  readonly estimate: boolean
-  /** Short pieces for which a stand-in is at hand until they arrive. */
-  readonly meanwhile: Meanwhile | undefined
-  /** Short pieces that buying serves better than the stand-ins there are, at what a point of compromise is worth. */
-  readonly buyInstead: number
-}
-
-export type Tally = Totals & { readonly lines: readonly TallyLine[] }
+import { tallySheet, type TallySheet } from './sheet.ts'
+import { type Tally, openTally } from './tally.ts'
+import { nettingTask } from './count-task.ts'
 
 /** Options of a group of lines that a solver proves within a time one waits for. */
 export const WORTH_PROVING = 6000
@@ -73,81 +27,3 @@ export function tallied(snapshot: Snapshot): TallySheet {
 
 /** The tally of a build (`tallied`), ready to be read. */
 export const tally = (snapshot: Snapshot): Tally => openTally(snapshot, tallied(snapshot))
-
-/** A sheet as it is read: lines and pegs are made when first asked for. The snapshot must be the one it was made from. */
-export function openTally(snapshot: Snapshot, sheet: TallySheet): Tally {
-  let lines: readonly TallyLine[] | undefined
-  return {
-    ...sheet,
-    get lines() {
-      return (lines ??= readLines(snapshot, sheet))
-    },
-  }
-}
-
-/** What a design choices, sorted once: its colours where no group chooses them, and the requirements of groups. */
-const coloursKept = new WeakMap<readonly Requirement[], { colours: Set<ColourId>; grouped: Requirement[] }>()
-
-/** How many colours a design is in, given what its groups chose. */
-export function coloursUsed(snapshot: Snapshot, { groups }: Pick<Tally, 'groups'>): number {
-  const list = requirementList(snapshot)
-  let kept = coloursKept.get(list)
-  if (!kept) {
-    const grouped = list.filter((r) => r.source.group !== undefined)
-    const others = list.filter((r) => r.source.group === undefined)
-    kept = { colours: new Set(others.map((r) => splitItemKey(r.item).colour)), grouped }
-    coloursKept.set(list, kept)
-  }
-  const chosen = kept.grouped.map((r) => splitItemKey(wantedOf(r, groups)).colour)
-  return new Set([...kept.colours, ...chosen]).size
-}
-
-function readLines(snapshot: Snapshot, { lines: sheet, groups }: TallySheet): TallyLine[] {
-  const { coverage, estimate, buyInstead, meanwhile } = sheet
-  let rows: SupplyRows | undefined
-  return requirementList(snapshot).map((r, i): TallyLine => {
-    let pegs: readonly TallyPeg[] | undefined
-    return {
-      id: r.id,
-      line: r.line,
-      module: r.module,
-      path: r.path,
-      item: r.item,
-      wanted: wantedOf(r, groups),
-      group: r.source.group,
-      visibility: r.source.visibility ?? 'seen',
-      each: r.each,
-      need: r.qty,
-      coverage: coverageAt(coverage, i),
-      get pegs() {
-        return (pegs ??= readPegs((rows ??= supplyRows(snapshot)), sheet, r, i))
-      },
-      estimate: estimate[i] === 1,
-      meanwhile: meanwhile.get(i),
-      buyInstead: buyInstead[i] as number,
-    }
-  })
-}
-
-function readPegs(rows: SupplyRows, { pegs, pegsFrom, meanings }: TallySheet['lines'], r: Requirement, i: number) {
-  const read: TallyPeg[] = []
-  for (let at = (pegsFrom[i] as number) * PEG_FIELDS; at < (pegsFrom[i + 1] as number) * PEG_FIELDS; at += PEG_FIELDS) {
-    const [row, qty] = [pegs[at] as number, pegs[at + 1] as number]
-    if (row === BUILT) {
-      read.push({ source: { kind: 'built', places: r.models }, item: r.item, qty })
-      continue
-    }
-    const { source, item } = supplyAt(rows, row, qty)
-    const meaning = meanings[pegs[at + 2] as number]
-    const chosen = pegs[at + 3]
-    read.push({
-      source,
-      item,
-      qty,
-      ...(meaning && { standIn: meaning.kind, points: meaning.points, uses: meaning.uses ?? [{ item, qty: 1 }] }),
-      ...(chosen === BY.pin && { by: 'pin' }),
-      ...(chosen === BY.acceptance && { by: 'acceptance' }),
-    })
-  }
-  return read
-}

@@ -1,11 +1,12 @@
 import type { ItemKey } from '../catalogue/item.ts'
-import type { Design, Visibility } from '../design/design.ts'
+import type { Design, Visibility, Freedom } from '../design/design.ts'
 import { explode, type Requirement } from '../design/explode.ts'
-import type { ModuleId } from '../units/ids.ts'
+import type { ModuleId, ColourId } from '../units/ids.ts'
 import type { DecisionBook } from '../build/decision.ts'
 import type { Snapshot } from './snapshot.ts'
-import { hasConditions, demandKey, demandOf, type Demand } from './stand-ins.ts'
+
 import type { Stock } from './stock.ts'
+import type { Candidate } from './stand-ins/candidate.ts'
 
 /** The requirements of a design, those that the same pieces fulfil in one class. */
 export type Requirements = {
@@ -137,17 +138,93 @@ export function requirementsOf(asking: Asking, book: DecisionBook): Requirements
 }
 
 /** The place of what a demand asks for among the items of a stock; −1 where it is not there. */
-export const placeIn = ({ places }: Pick<Stock, 'places'>, { item }: Demand): number => places.get(item) ?? -1
+export const indexIn = ({ indexes: places }: Pick<Stock, 'indexes'>, { item }: Demand): number => places.get(item) ?? -1
 
 /** By the items of a stock: rules may change without them. */
 const placesKept = new WeakMap<Stock['items'], { readonly demands: readonly Demand[]; readonly places: Int32Array }>()
 
 /** The places of what demands ask for; those of the last demands are kept. */
-export function placesIn(stock: Pick<Stock, 'places' | 'items'>, demands: readonly Demand[]): Int32Array {
+export function indexesIn(stock: Pick<Stock, 'indexes' | 'items'>, demands: readonly Demand[]): Int32Array {
   const kept = placesKept.get(stock.items)
   if (kept?.demands === demands) return kept.places
   const places = new Int32Array(demands.length)
-  for (let c = 0; c < demands.length; c++) places[c] = placeIn(stock, demands[c] as Demand)
+  for (let c = 0; c < demands.length; c++) places[c] = indexIn(stock, demands[c] as Demand)
   placesKept.set(stock.items, { demands, places })
   return places
+}
+
+/** What a line asks for: all that decides which pieces will do. */
+export type Demand = {
+  readonly item: ItemKey
+  readonly visibility: Visibility
+  readonly freedom?: Freedom | undefined
+  readonly palette?: readonly ColourId[] | undefined
+  /** Length in mm, where the name's does not count. */
+  readonly length?: number | undefined
+  /** What will do instead, best first. */
+  readonly instead?: readonly Candidate['uses'][] | undefined
+  /** Printed to order. */
+  readonly print?: boolean | undefined
+  /** A sticker that must not have been applied. */
+  readonly unused?: boolean | undefined
+  /** Shares its colour with the lines of this group. */
+  readonly group?: string | undefined
+  /** What the user forbids, and what the user finds as good as the item: `usesKey`s. */
+  readonly forbidden?: readonly string[] | undefined
+  readonly accepted?: readonly string[] | undefined
+}
+
+const NONE: readonly string[] = []
+
+/** Whether a requirement says more of what will do than its item and where it is seen. */
+export const hasConditions = ({ source, instead }: Pick<Requirement, 'source' | 'instead'>): boolean =>
+  source.freedom !== undefined ||
+  source.length !== undefined ||
+  source.print !== undefined ||
+  source.use === 'unused' ||
+  source.group !== undefined ||
+  instead.length > 0
+
+/** The demand of a requirement, with what the user decided of its line. */
+export function demandOf(
+  requirement: Pick<Requirement, 'item' | 'source' | 'instead'>,
+  book?: Pick<DecisionBook, 'forbidden' | 'accepted'>,
+): Demand {
+  const { item, source, instead } = requirement
+  const { visibility = 'seen', freedom, palette, length, print, use, group } = source
+  const forbidden = book?.forbidden(source.id, item) ?? NONE
+  const accepted = book?.accepted(source.id, item) ?? NONE
+  if (!hasConditions(requirement) && forbidden.length === 0 && accepted.length === 0) return { item, visibility }
+  return {
+    item,
+    visibility,
+    ...(freedom && { freedom }),
+    ...(freedom === 'palette' && palette && { palette }),
+    ...(length !== undefined && { length }),
+    ...(instead.length > 0 && { instead }),
+    ...(print && { print: true }),
+    ...(use === 'unused' && { unused: true }),
+    ...(group !== undefined && { group }),
+    ...(forbidden.length > 0 && { forbidden }),
+    ...(accepted.length > 0 && { accepted }),
+  }
+}
+
+/** The demand of a line whose group has chosen its colour: what is bought for it must have that one. */
+export function demandInScheme(demand: Demand, wanted: ItemKey): Demand {
+  if (demand.group === undefined) return demand
+  const { group: _, ...bare } = demand
+  return { ...bare, item: wanted, freedom: 'exact' }
+}
+
+/** Equal for demands that the same pieces fulfil; begins with the item and a line feed, unless it is the item alone. */
+export function demandKey(demand: Demand): string {
+  const { item, visibility } = demand
+  let fields = 0
+  for (const _ in demand) fields++
+  // Nothing beside the two.
+  if (fields === 2) return visibility === 'seen' ? item : `${item}\n${visibility}`
+  if (fields === 3 && demand.freedom) return `${item}\n${visibility}\n${demand.freedom}`
+  const { item: _, visibility: __, ...rest } = demand
+  return `${item}\n${visibility}\n${JSON.stringify(rest)}`
 }

@@ -23,7 +23,7 @@ export type Line = { item: ItemKey; qty: number } & Partial<DesignLine>
 export type Held = { item: ItemKey; qty: number } & Partial<Holding>
 
 /** A build of one module and a shelf of one bin. */
-export function scene(
+export function fixture(
   rules: Partial<Rules>,
   lines: readonly Line[],
   shelf: readonly Held[],

@@ -2,7 +2,7 @@ import { splitItemKey, type ItemKey } from '../catalogue/item.ts'
 import type { ColourId } from '../units/ids.ts'
 import type { SupplySource } from './supply-rows.ts'
 import { addCoverage, NO_COVERAGE, type Coverage } from './coverage.ts'
-import type { TallyLine } from './count.ts'
+import type { TallyLine } from './tally.ts'
 
 /** Lines of a tally taken together under one key. */
 export type TallyGroup<K> = {

@@ -8,7 +8,7 @@ import { withAllRules, type Build } from '../build/build.ts'
 import { type Rules } from '../build/house-rules.ts'
 import type { Offer } from '../offers/offer.ts'
 import type { Shop } from '../offers/shop.ts'
-import { EUR, scene as anyScene, type Held, type Line } from './fixture.test-data.ts'
+import { EUR, fixture as anyScene, type Held, type Line } from './fixture.test-data.ts'
 import { itemOf, sourcingTask } from '../sourcing/shortfall-task.ts'
 import type { Snapshot } from './snapshot.ts'
 import { tally } from './count.ts'
@@ -311,7 +311,7 @@ test('what a line takes instead, what stands in meanwhile, and what it has print
   expect(two.lines[0]?.pegs.map((p) => [p.qty, p.standIn])).toEqual([[2, 'instead']])
 
   const wait = tally(scene({}, [{ item: SOOT, qty: 3, meanwhile: CHALK }], [{ item: CHALK, qty: 2 }]))
-  expect([wait.coverage.short, wait.lines[0]?.meanwhile]).toEqual([3, { item: CHALK, qty: 2 }])
+  expect([wait.coverage.short, wait.lines[0]?.interim]).toEqual([3, { item: CHALK, qty: 2 }])
 
   const print = { vendor: 'V', price: 150, minRun: 4 }
   const sign = { item: of('tile 2x2', 'Soot', 'sign'), qty: 2, print }

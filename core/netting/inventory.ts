@@ -29,7 +29,7 @@ export type Inventory = {
   readonly stock: Stock
   /** Of each row: the place of its item, its source, its condition, its pieces, and its `FACT`s. */
   readonly itemOf: Int32Array
-  readonly placeOf: Int32Array
+  readonly sourceOf: Int32Array
   readonly conditionOf: Uint8Array
   readonly pieces: Int32Array
   readonly facts: Uint8Array
@@ -112,5 +112,5 @@ function takeStock(snapshot: Snapshot): Inventory {
     if (stickers.size > 0 && stickers.has(splitItemKey(item).part)) fact |= FACT.sticker | FACT.odd
     facts[row] = fact
   }
-  return { rows, stock: builder.build(), itemOf, placeOf, conditionOf, pieces, facts, sources }
+  return { rows, stock: builder.build(), itemOf, sourceOf: placeOf, conditionOf, pieces, facts, sources }
 }

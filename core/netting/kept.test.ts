@@ -2,9 +2,10 @@ import fc from 'fast-check'
 import type { LineId } from '../units/ids.ts'
 import type { Rules } from '../build/house-rules.ts'
 import type { Decision } from '../build/decision.ts'
-import { BUILD, decision, of, OTHER, scene } from './fixture.test-data.ts'
+import { BUILD, decision, of, OTHER, fixture } from './fixture.test-data.ts'
 import type { Snapshot } from './snapshot.ts'
-import { openTally, tallied, tally } from './count.ts'
+import { tallied, tally } from './count.ts'
+import { openTally } from './tally.ts'
 
 /** The same state of affairs in records that nothing is remembered of. */
 const forgotten = (s: Snapshot): Snapshot => ({
@@ -48,7 +49,7 @@ test('a tally that builds on the last one is the tally made from nothing, whatev
       shelf,
       fc.array(fc.tuple(rules, decisions), { minLength: 2, maxLength: 8 }),
       (wanted, held, turns) => {
-        const start = scene({}, wanted, held)
+        const start = fixture({}, wanted, held)
         for (const [changed, decided] of turns) {
           const made = decided.map((d, i): Decision => {
             const line = `n-${d.line}` as LineId

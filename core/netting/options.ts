@@ -6,20 +6,22 @@ import {
   NO_KITS,
   KIT,
   sizeOf,
-  usesOf,
+  componentsOf,
   type Options,
   type Pool,
-  type Uses,
+  type Components,
 } from './kernel/cover-problem.ts'
 import type { ColourId } from '../units/ids.ts'
 import { addUp } from '../units/quantity.ts'
-import type { Candidate } from './candidate.ts'
+import type { Candidate } from './stand-ins/candidate.ts'
 import type { OwnRule } from '../build/decision.ts'
 import type { Snapshot } from './snapshot.ts'
-import { eachCandidate, POINTS, demandKey, type CandidateVisitor, type Demand } from './stand-ins.ts'
+import { eachCandidate } from './stand-ins/candidates.ts'
+import { type CandidateVisitor } from './stand-ins/asked.ts'
+import { POINTS } from './stand-ins/points.ts'
+import { demandKey, type Demand, indexesIn, type Requirements } from './demand.ts'
 import { itemIn, lengthOf, mayCut, type StockPart } from './stock.ts'
-import type { StockIndex } from './supply-index.ts'
-import { placesIn, type Requirements } from './demand.ts'
+import type { SupplyIndex } from './supply-index.ts'
 
 /** What an option is to a line: the piece itself or why it stands in, its points of compromise and all it uses. */
 export type Meaning = Candidate
@@ -52,7 +54,7 @@ export const pointsOf = ({ items, points, pool }: LineOptions, option: number): 
   (option < items.length ? points[option] : pool?.points[option - items.length]) ?? 0
 
 /** What an option means; undefined for buying the piece. */
-export function meaningOf(options: LineOptions, option: number, stock: StockIndex): Meaning | undefined {
+export function meaningOf(options: LineOptions, option: number, stock: SupplyIndex): Meaning | undefined {
   const kind = kindOf(options, option)
   if (kind === undefined) return undefined
   const variant = itemOf(options, option)
@@ -72,7 +74,7 @@ export class OptionList {
   #size = 0
   /** Compromises are the points themselves. */
   #alike = true
-  #several: Map<number, Uses> | undefined
+  #kits: Map<number, Components> | undefined
   #pieces: Map<number, Candidate['uses']> | undefined
   #schemes: Scheme[] | undefined
 
@@ -87,23 +89,23 @@ export class OptionList {
   }
 
   /** Any option. */
-  add(uses: Uses, compromise: number, meaning: Meaning | undefined, scheme: Scheme): void {
+  add(uses: Components, compromise: number, meaning: Meaning | undefined, scheme: Scheme): void {
     const [use, more] = uses
     const single = use?.qty === 1 && !more
     const at = this.#size
     this.one(single ? use.item : KIT, compromise, meaning?.kind, meaning?.points ?? 0)
     if (!single) {
-      ;(this.#several ??= new Map()).set(at, uses)
+      ;(this.#kits ??= new Map()).set(at, uses)
       if (meaning) (this.#pieces ??= new Map()).set(at, meaning.uses)
     }
     if (scheme !== undefined) (this.#schemes ??= [])[at] = scheme
   }
 
   /** Adds those of other options that are wanted. */
-  addFrom(others: LineOptions, stock: StockIndex, wanted: (option: number) => boolean): void {
+  addFrom(others: LineOptions, stock: SupplyIndex, wanted: (option: number) => boolean): void {
     for (let o = 0; o < sizeOf(others); o++)
       if (wanted(o))
-        this.add(usesOf(others, o), compromiseOf(others, o), meaningOf(others, o, stock), others.schemes?.[o])
+        this.add(componentsOf(others, o), compromiseOf(others, o), meaningOf(others, o, stock), others.schemes?.[o])
   }
 
   /** The options gathered, with a pool they may have; the list is empty afterwards. */
@@ -118,14 +120,14 @@ export class OptionList {
       compromises,
       kinds: exactOnly ? EXACT_ONLY : this.#kinds.slice(0, size),
       points: this.#alike ? compromises : this.#points.slice(0, size),
-      several: this.#several ?? NO_KITS,
+      kits: this.#kits ?? NO_KITS,
       pieces: this.#pieces ?? NO_PIECES,
       schemes: this.#schemes,
       pool,
     }
     this.#size = 0
     this.#alike = true
-    this.#several = undefined
+    this.#kits = undefined
     this.#pieces = undefined
     this.#schemes = undefined
     return taken
@@ -147,7 +149,7 @@ const NO_OPTIONS: LineOptions = {
   compromises: [],
   kinds: [],
   points: [],
-  several: NO_KITS,
+  kits: NO_KITS,
   pieces: NO_PIECES,
   schemes: undefined,
   pool: undefined,
@@ -166,7 +168,7 @@ const ABOVE_ALL = 10_000
 /** The options of lines, by their demands, as the rules allow and supplies exist; kept once found. `weighed`: compromise counts in minor units. */
 export function optionFinder(
   snapshot: Pick<Snapshot, 'build' | 'parts'>,
-  index: StockIndex,
+  index: SupplyIndex,
   own: readonly OwnRule[],
   weighed: boolean,
   priceOf: (item: ItemKey) => number | undefined,
@@ -195,9 +197,9 @@ export function optionFinder(
   let [anyVariant, exactOnly] = [false, false]
   let seen: Set<string> | undefined
   let pool: LinePool | undefined
-  const several = (uses: Candidate['uses'], kind: Candidate['kind'], points: number) => {
+  const kit = (uses: Candidate['uses'], kind: Candidate['kind'], points: number) => {
     if (exactOnly && kind !== 'exact') return
-    if (uses.some(({ item }) => !stock.places.has(item))) return
+    if (uses.some(({ item }) => !stock.indexes.has(item))) return
     const choices = uses.map((use) => draws(index.variantsOf(use.item), use.qty))
     for (const combination of combine(choices)) {
       const used = combination.flat()
@@ -237,7 +239,7 @@ export function optionFinder(
     const [first, end] = [variantsFrom[place] as number, variantsFrom[place + 1] as number]
     let plain = anyVariant
     for (let v = first; plain && v < end; v++) plain = index.traitsOf(v).plain
-    if (!plain) several([{ item: index.itemOf(first), qty: 1 }], kind, points)
+    if (!plain) kit([{ item: index.itemOf(first), qty: 1 }], kind, points)
     else for (let v = first; v < end; v++) found.one(v, costOf(points, isDonors(v)), kind, points)
   }
   /** The options gathered by `fill` as a pool; none where some take several pieces, which are told line by line. */
@@ -245,13 +247,13 @@ export function optionFinder(
     const outside = found
     found = shared
     fill()
-    const { items, compromises, kinds, points, several: combined } = found.taken()
+    const { items, compromises, kinds, points, kits: combined } = found.taken()
     found = outside
     if (combined.size > 0) return null
     const places: number[] = []
     for (const variant of items) {
       // Variants of an item follow one another.
-      const place = index.placeOf[variant] as number
+      const place = index.indexOf[variant] as number
       if (places.at(-1) !== place) places.push(place)
     }
     const made = { items, compromises, kinds: kinds as Candidate['kind'][], points, places }
@@ -271,7 +273,7 @@ export function optionFinder(
   const visitor: CandidateVisitor = {
     missingToo: false,
     one,
-    several,
+    kit,
     alike: {
       takes(part, field) {
         if (weighed || !anyVariant || exactOnly) return false
@@ -322,7 +324,7 @@ export function optionFinder(
           options: new Array<LineOptions | undefined>(plainDemands.length).fill(undefined),
         }
       const { options } = plain
-      const places = placesIn(stock, plainDemands)
+      const places = indexesIn(stock, plainDemands)
       return (c) => {
         const demand = demands[c] as Demand
         if (c >= options.length) return optionsOf(demand, keyOf(c))

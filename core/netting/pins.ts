@@ -3,10 +3,10 @@ import { itemOf, KIT, sizeOf } from './kernel/cover-problem.ts'
 import type { ColourId } from '../units/ids.ts'
 import type { Decision, DecisionBook, PinnedSource } from '../build/decision.ts'
 import { meaningOf, schemeOf, type LineOptions, type Meaning } from './options.ts'
-import { POINTS, type Demand } from './stand-ins.ts'
-import type { StockIndex } from './supply-index.ts'
+import { POINTS } from './stand-ins/points.ts'
+import type { Demand, Requirements } from './demand.ts'
+import type { SupplyIndex } from './supply-index.ts'
 import type { Supply } from './supply-rows.ts'
-import type { Requirements } from './demand.ts'
 
 /** Why a pin does not hold, or holds for fewer pieces than it says. */
 export type PinFault =
@@ -42,7 +42,7 @@ const isPinned = (pin: PinnedSource, { source, item }: Supply): boolean =>
     : source.kind === 'shelf' && source.holding === pin.holding
 
 /** The supply a pin names, with its row, lot and variant. */
-function find(stock: StockIndex, pin: PinnedSource) {
+function find(stock: SupplyIndex, pin: PinnedSource) {
   for (const variant of stock.variantsOf(pin.item))
     for (let lot = stock.lotsFrom[variant] as number; lot < (stock.lotsFrom[variant + 1] as number); lot++)
       for (let at = stock.rowsFrom[lot] as number; at < (stock.rowsFrom[lot + 1] as number); at++) {
@@ -61,7 +61,7 @@ export function applyPins(
   book: DecisionBook,
   { list, classOf, demands }: Requirements,
   options: readonly (LineOptions | undefined)[],
-  stock: StockIndex,
+  stock: SupplyIndex,
 ) {
   const pinned = new Map<number, PinnedPiece[]>()
   const outcomes: PinOutcome[] = []
@@ -112,7 +112,7 @@ export function applyPins(
 }
 
 /** What a pinned piece is to its line: what the rules would make of it, else the user's own choice. */
-function meaningOfPin(demand: Demand, supply: Supply, options: LineOptions | undefined, stock: StockIndex): Meaning {
+function meaningOfPin(demand: Demand, supply: Supply, options: LineOptions | undefined, stock: SupplyIndex): Meaning {
   for (let o = 0; options && o < sizeOf(options); o++) {
     const item = itemOf(options, o)
     const meaning = item !== KIT && stock.itemOf(item) === supply.item ? meaningOf(options, o, stock) : undefined

@@ -3,9 +3,8 @@ import { KIT } from './kernel/cover-problem.ts'
 import type { Rules } from '../build/house-rules.ts'
 import type { DecisionBook } from '../build/decision.ts'
 import type { LineOptions, OptionFinder } from './options.ts'
-import type { Demand } from './stand-ins.ts'
-import type { StockIndex } from './supply-index.ts'
-import { placeIn, placesIn, type Requirements } from './demand.ts'
+import { type Demand, indexIn, indexesIn, type Requirements } from './demand.ts'
+import type { SupplyIndex } from './supply-index.ts'
 
 export type Presolved = {
   /** Of each class its options; undefined where it is settled: its requirements take the piece itself as far as it goes. */
@@ -24,13 +23,13 @@ export function presolve(
   rules: Rules,
   weighed: boolean,
   { demands, keyOf, plainDemands, open, pinned }: Requirements,
-  stock: StockIndex,
+  stock: SupplyIndex,
   finder: OptionFinder,
   book: DecisionBook,
 ): Presolved {
   const mayChooseFreely = rules.aim === 'use up the donors' || (weighed && rules.pointPrice === 0)
   const states = { there: stock.piecesAt, wanted: new Float64Array(stock.piecesAt.length) }
-  const { placeOf } = stock
+  const { indexOf: placeOf } = stock
   const options = new Array<LineOptions | undefined>(demands.length).fill(undefined)
   const optionsOf = finder.ofClasses({ demands, keyOf, plainDemands })
   /** Notes what a class draws on beside the item of a place. */
@@ -42,8 +41,8 @@ export function presolve(
       if (there !== place) note.item(there, several)
     }
     if (own.pool) note.pool(own.pool.places, several)
-    if (own.several.size > 0)
-      for (const uses of own.several.values()) for (const use of uses) note.item(placeOf[use.item] as number, true)
+    if (own.kits.size > 0)
+      for (const uses of own.kits.values()) for (const use of uses) note.item(placeOf[use.item] as number, true)
   }
   /** Of each item the last of its classes that may be settled; of each class the one before it. */
   const lastOf = new Int32Array(stock.piecesAt.length).fill(-1)
@@ -74,7 +73,7 @@ export function presolve(
   }
   const pins: number[] = []
   for (const { pin } of book.pins) {
-    const place = stock.stock.places.get(pin.source.item)
+    const place = stock.stock.indexes.get(pin.source.item)
     if (place === undefined) continue
     pins.push(place)
     pieces.push(pin.qty)
@@ -123,11 +122,11 @@ export function presolve(
 function placesOf(
   demands: readonly Demand[],
   plainDemands: readonly Demand[],
-  { stock, piecesAt }: StockIndex,
+  { stock, piecesAt }: SupplyIndex,
 ): Int32Array {
   const places = new Int32Array(demands.length)
-  places.set(placesIn(stock, plainDemands))
-  for (let c = plainDemands.length; c < demands.length; c++) places[c] = placeIn(stock, demands[c] as Demand)
+  places.set(indexesIn(stock, plainDemands))
+  for (let c = plainDemands.length; c < demands.length; c++) places[c] = indexIn(stock, demands[c] as Demand)
   for (let c = 0; c < places.length; c++) {
     const place = places[c] as number
     if (place >= 0 && piecesAt[place] === 0) places[c] = -1

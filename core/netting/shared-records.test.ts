@@ -1,7 +1,7 @@
 import fc from 'fast-check'
 import type { BuildId } from '../units/ids.ts'
 import { withoutShared, takenFrom } from './shared-records.ts'
-import { of, scene } from './fixture.test-data.ts'
+import { of, fixture } from './fixture.test-data.ts'
 import { snapshotOf, type Snapshot, type SnapshotRecords } from './snapshot.ts'
 
 const {
@@ -12,7 +12,7 @@ const {
   places,
   parts,
   colourById = new Map<never, never>(),
-} = scene({}, [{ item: of('plate 2x4'), qty: 2 }], [{ item: of('plate 2x4'), qty: 1 }])
+} = fixture({}, [{ item: of('plate 2x4'), qty: 2 }], [{ item: of('plate 2x4'), qty: 1 }])
 const records: SnapshotRecords = {
   designs: [{ id: 'b-other' as BuildId, modules: [] }, design],
   sets,

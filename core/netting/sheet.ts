@@ -3,14 +3,14 @@ import { inColour } from '../design/recolour.ts'
 import type { Requirement } from '../design/explode.ts'
 import { itemOf, KIT, type CoverPlan } from './kernel/cover-problem.ts'
 import type { ColourId, ModuleId } from '../units/ids.ts'
-import type { Candidate, StandInKind } from './candidate.ts'
+import type { Candidate, StandInKind } from './stand-ins/candidate.ts'
 import { COVERAGE_FIELDS, sumCoverage, type Coverage } from './coverage.ts'
 import { usesKey } from '../build/decision.ts'
 import { kindOf, pointsOf } from './options.ts'
 import { FACT } from './inventory.ts'
-import type { NettingTask, Choice } from './netting-task.ts'
+import type { NettingTask, Choice } from './count-task.ts'
 import type { PinnedPiece, PinOutcome } from './pins.ts'
-import { demandInScheme, demandKey, type Demand } from './stand-ins.ts'
+import { demandInScheme, demandKey, type Demand } from './demand.ts'
 
 /** Pieces of one item that a vendor prints to order: at least its minimum run is paid. */
 export type PrintRun = {
@@ -23,7 +23,7 @@ export type PrintRun = {
 }
 
 /** Short pieces for which a stand-in is at hand until they arrive. */
-export type Meanwhile = { readonly item: ItemKey; readonly qty: number }
+export type Interim = { readonly item: ItemKey; readonly qty: number }
 
 /** What a netting comes to in all. */
 export type Totals = {
@@ -74,7 +74,7 @@ export type TallySheet = Totals & {
     /** Of each line whether it rests on estimates, and its pieces that are bought rather than replaced. */
     readonly estimate: Uint8Array
     readonly buyInstead: Int32Array
-    readonly meanwhile: ReadonlyMap<number, Meanwhile>
+    readonly meanwhile: ReadonlyMap<number, Interim>
   }
 }
 export const PEG_FIELDS = 4
@@ -151,8 +151,7 @@ export function tallySheet(task: NettingTask, plan: CoverPlan): TallySheet {
     const gladly =
       accepted !== undefined && kind !== 'exact' && accepted.includes(uses ? usesKey(uses) : stock.itemOf(variant))
     begin(meanings.of(kind, pointsOf(options, option), uses), gladly ? BY.acceptance : BY.nobody)
-    if (variant === KIT)
-      for (const use of options.several.get(option) ?? []) draw.ofVariant(use.item, use.qty * qty)
+    if (variant === KIT) for (const use of options.kits.get(option) ?? []) draw.ofVariant(use.item, use.qty * qty)
     else draw.ofVariant(variant, qty)
     end(qty)
   }
@@ -231,7 +230,7 @@ export function tallySheet(task: NettingTask, plan: CoverPlan): TallySheet {
     else shortLines.set(key, { demand: settled, key, qty: short })
   }
   const { all, byModule } = sumCoverage(coverage, pathOf, paths)
-  const meanwhile = new Map<number, Meanwhile>()
+  const meanwhile = new Map<number, Interim>()
   for (const [i, { source }] of leftovers ? requirements.entries() : []) {
     const short = coverage[i * COVERAGE_FIELDS + 4] as number
     const found = source.meanwhile && short > 0 ? draw.spare(source.meanwhile, short) : undefined
@@ -391,7 +390,7 @@ function supplyDrawer({ stock, pinned }: NettingTask, give: TakePiece) {
     /** From the only variant of an item by its place, if there is any: up to so many pieces, and says how many. */
     ofItem: (place: number, qty: number): number => (place < 0 ? 0 : upTo(stock.variantsFrom[place] as number, qty)),
     /** Pieces that nothing draws, each handed out once; to be asked when all is drawn. */
-    spare(item: ItemKey, wanted: number): Meanwhile | undefined {
+    spare(item: ItemKey, wanted: number): Interim | undefined {
       let open = wanted
       for (const variant of stock.variantsOf(item))
         for (let lot = lotsFrom[variant] as number; lot < (lotsFrom[variant + 1] as number); lot++) {

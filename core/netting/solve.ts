@@ -4,7 +4,7 @@ import { coverDemands } from './kernel/cover.ts'
 import {
   NO_KITS,
   optionsFrom,
-  usesOf,
+  componentsOf,
   type CoverDemand,
   type Options,
   type Stock,
@@ -89,7 +89,7 @@ export function solveNetting({ lines, supplies }: NettingProblem, { milp }: Nett
         const accept = accepts[option]
         if (qty > 0 && accept) {
           const pegs: Peg[] = []
-          for (const use of usesOf(options, option)) draw(use.item, use.qty * qty, pegs)
+          for (const use of componentsOf(options, option)) draw(use.item, use.qty * qty, pegs)
           assignments.push({ line: line.id, accept: accept.id, qty, pegs })
           compromise += qty * accept.compromise
         }
@@ -112,7 +112,7 @@ function optionsOf(accepts: readonly Accept[], numberOf: (item: string) => numbe
   const [only, more] = accepts
   const [use, other] = only?.uses ?? []
   if (only && use?.qty === 1 && !other && !more && only.scheme === undefined)
-    return { items: [numberOf(use.item)], compromises: [only.compromise], several: NO_KITS }
+    return { items: [numberOf(use.item)], compromises: [only.compromise], kits: NO_KITS }
   return optionsFrom(
     accepts.map(({ uses, ...rest }) => ({
       ...rest,

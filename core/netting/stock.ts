@@ -37,7 +37,10 @@ export type StockItem = {
 }
 
 /** An item, if there is any of it. */
-export function itemIn({ places, items }: Pick<Stock, 'places' | 'items'>, item: ItemKey): StockItem | undefined {
+export function itemIn(
+  { indexes: places, items }: Pick<Stock, 'indexes' | 'items'>,
+  item: ItemKey,
+): StockItem | undefined {
   const place = places.get(item)
   return place === undefined ? undefined : items[place]
 }
@@ -48,7 +51,7 @@ export type Labs = ReadonlyMap<ColourId, Lab & { readonly finish: string }>
 export type Stock = {
   readonly items: readonly StockItem[]
   /** Of each item its place among them. */
-  readonly places: ReadonlyMap<ItemKey, number>
+  readonly indexes: ReadonlyMap<ItemKey, number>
   readonly byPart: ReadonlyMap<PartId, StockPart>
   readonly parts: ReadonlyMap<PartId, Part>
   readonly labs: Labs
@@ -143,7 +146,7 @@ export class StockBuilder {
     }
     const mates = new Map<PartId, readonly StockPart[]>()
     return {
-      places: this.#places,
+      indexes: this.#places,
       items: this.#items,
       byPart: this.#byPart,
       parts: this.#parts,

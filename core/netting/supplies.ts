@@ -64,7 +64,7 @@ export type SupplyVisitor = (row: number, qty: number, rank: number, traits: Tra
  */
 export function eachSupply(inventory: Inventory, { build, design }: Snapshot, visit: SupplyVisitor): void {
   const { rules } = build
-  const { placeOf, conditionOf, pieces, facts, sources } = inventory
+  const { sourceOf: placeOf, conditionOf, pieces, facts, sources } = inventory
   const { contents, holdings } = inventory.rows
   const copyRows = contents.length
   const traits = traitsBook()

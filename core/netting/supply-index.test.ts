@@ -6,9 +6,9 @@ import type { Place } from '../shelf/place.ts'
 import { CONDITIONS, type Condition } from '../units/condition.ts'
 import type { BuildId, CopyId, PlaceId, SetId } from '../units/ids.ts'
 import type { Rules } from '../build/house-rules.ts'
-import { BUILD, itemArb, scene } from './fixture.test-data.ts'
+import { BUILD, itemArb, fixture } from './fixture.test-data.ts'
 import type { Snapshot } from './snapshot.ts'
-import { stockIndex } from './supply-index.ts'
+import { supplyIndex } from './supply-index.ts'
 import { gatherSupplies } from './supplies.ts'
 
 const PLACES = (
@@ -125,9 +125,9 @@ test('the stock is what the rules count, sorted by item, by what they say of it,
           ...h,
           ...(reserved && { reserved }),
         }))
-        const snapshot = scene(rules, [], held, { places: PLACES, sets: [set], copies })
+        const snapshot = fixture(rules, [], held, { places: PLACES, sets: [set], copies })
         const expected = counted(snapshot)
-        const index = stockIndex(snapshot)
+        const index = supplyIndex(snapshot)
 
         const wanted = new Map<string, number>()
         for (const { item, where, rank, qty } of expected) {

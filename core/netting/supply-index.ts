@@ -9,16 +9,16 @@ import { supplyAt, type Supply } from './supply-rows.ts'
 
 /** Rules are tried and taken back: so many indexes of an inventory are kept. */
 const MOST_KEPT = 3
-const kept = new WeakMap<Inventory, Map<string, StockIndex>>()
+const kept = new WeakMap<Inventory, Map<string, SupplyIndex>>()
 
 /** The stock a build may draw from; made anew only when something it rests on has changed. */
-export function stockIndex(snapshot: Snapshot): StockIndex {
+export function supplyIndex(snapshot: Snapshot): SupplyIndex {
   const inventory = inventoryOf(snapshot)
   const built = snapshot.design.modules.flatMap((m) => m.built ?? [])
   const key = `${countingRules(snapshot.build.rules)} ${built.join()}`
-  const known = kept.get(inventory) ?? new Map<string, StockIndex>()
+  const known = kept.get(inventory) ?? new Map<string, SupplyIndex>()
   kept.set(inventory, known)
-  const index = known.get(key) ?? new StockIndex(inventory, snapshot)
+  const index = known.get(key) ?? new SupplyIndex(inventory, snapshot)
   // The one asked for last is the last to go.
   known.delete(key)
   known.set(key, index)
@@ -38,7 +38,7 @@ const FEW = 24
  * that the rules tell apart) and by lot (supplies of one variant of the same rank: they are netted as one). All are
  * numbered in that order; those of a kind lie side by side, in arrays, as there may be very many.
  */
-export class StockIndex {
+export class SupplyIndex {
   /** All there is, also what does not count. */
   readonly stock: Stock
   readonly variants: number
@@ -50,7 +50,7 @@ export class StockIndex {
   /** Pieces there are of an item. */
   readonly piecesAt: Float64Array
   /** Of each variant the place of its item, and its first lot, lowest rank first. */
-  readonly placeOf: Int32Array
+  readonly indexOf: Int32Array
   readonly lotsFrom: Int32Array
   /** Of each lot its rank and its pieces. */
   readonly rankOf: Int32Array
@@ -68,7 +68,7 @@ export class StockIndex {
   readonly #popular: Int32Array
 
   constructor(inventory: Inventory, snapshot: Snapshot) {
-    const { stock, itemOf, placeOf: sourceOf, sources } = inventory
+    const { stock, itemOf, sourceOf: sourceOf, sources } = inventory
     const size = itemOf.length
     const items = stock.items.length
     const rowPieces = new Int32Array(size)
@@ -159,7 +159,7 @@ export class StockIndex {
     this.variantsFrom = variantsFrom
     this.soleAt = soleAt
     this.piecesAt = piecesAt
-    this.placeOf = placeOf
+    this.indexOf = placeOf
     this.lotsFrom = lotsFrom.subarray(0, variants + 1)
     this.rankOf = rankOf.subarray(0, lots)
     this.piecesOf = piecesOf.subarray(0, lots)
@@ -175,14 +175,14 @@ export class StockIndex {
 
   /** The variants of an item by their numbers; none for what does not count. */
   variantsOf(item: ItemKey): number[] {
-    const place = this.stock.places.get(item)
+    const place = this.stock.indexes.get(item)
     if (place === undefined) return []
     const [from, to] = [this.variantsFrom[place] as number, this.variantsFrom[place + 1] as number]
     return Array.from({ length: to - from }, (_, i) => from + i)
   }
 
   itemOf(variant: number): ItemKey {
-    return (this.stock.items[this.placeOf[variant] as number] as StockItem).item
+    return (this.stock.items[this.indexOf[variant] as number] as StockItem).item
   }
 
   traitsOf(variant: number): Traits {
@@ -240,7 +240,7 @@ export class StockIndex {
 
   /** Less for rows that are drawn earlier: much is in their place, then they have many pieces. */
   #turn(row: number): number {
-    const here = this.#popular[this.#inventory.placeOf[row] as number] as number
+    const here = this.#popular[this.#inventory.sourceOf[row] as number] as number
     return -here * MOST_PIECES - (this.#rowPieces[row] as number)
   }
 }
@@ -248,7 +248,8 @@ export class StockIndex {
 /** Pieces of each colour. */
 function plentyOf({ colours, items }: Stock, pieces: Float64Array): ReadonlyMap<ColourId, number> {
   const sums = new Float64Array(colours.length)
-  for (const { index, colourIndex } of items) sums[colourIndex] = (sums[colourIndex] as number) + (pieces[index] as number)
+  for (const { index, colourIndex } of items)
+    sums[colourIndex] = (sums[colourIndex] as number) + (pieces[index] as number)
   return new Map(colours.map((colour, colourIndex) => [colour, sums[colourIndex] as number]))
 }
 

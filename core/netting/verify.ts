@@ -103,7 +103,7 @@ export function verifyCover(
         faults.push(`demand ${n} is covered outside the scheme of group ${group}`)
       open -= covered
       if (item >= 0) drawn[item] = (drawn[item] ?? 0) + covered
-      else for (const u of options.several.get(o) ?? []) drawn[u.item] = (drawn[u.item] ?? 0) + u.qty * covered
+      else for (const u of options.kits.get(o) ?? []) drawn[u.item] = (drawn[u.item] ?? 0) + u.qty * covered
     }
     if (open < 0) faults.push(`demand ${n} is covered ${-open} times too often`)
     if (open > 0) short.push(n)

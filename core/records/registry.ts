@@ -1,4 +1,4 @@
-import * as v from 'valibot'
+import type * as v from 'valibot'
 import { DecisionSchema } from '../build/decision.ts'
 import { BuildSchema } from '../build/build.ts'
 import { PartSchema } from '../catalogue/part.ts'

@@ -7,7 +7,7 @@ import { addLots } from './lot.ts'
 import { colourId, type CopyId, type PlaceId, type SetId } from '../units/ids.ts'
 import { CONDITIONS } from '../units/condition.ts'
 import { isThere, leftovers, putAway } from './leftovers.ts'
-import { BUILD, itemArb, linesArb, of, scene, shelfArb } from '../netting/fixture.test-data.ts'
+import { BUILD, itemArb, linesArb, of, fixture, shelfArb } from '../netting/fixture.test-data.ts'
 import { tally } from '../netting/count.ts'
 
 const BOX = 'l-leftovers' as PlaceId
@@ -51,7 +51,7 @@ const sums = (pieces: readonly { readonly item: ItemKey; readonly qty: number }[
 test('what a copy holds is what the design takes of it and what is left over, piece by piece', () => {
   fc.assert(
     fc.property(setArb, copyArb, linesArb, shelfArb(4), (set, copy, lines, shelf) => {
-      const result = tally(scene({}, lines, shelf, { sets: [set], copies: [copy] }))
+      const result = tally(fixture({}, lines, shelf, { sets: [set], copies: [copy] }))
       const taken = result.lines.flatMap((l) => l.pegs).filter((p) => p.source.kind === 'copy')
       const parted = sums([...leftovers(set, copy, result), ...taken])
       expect(new Map([...parted].sort())).toEqual(new Map([...sums(copyContents(set, copy))].sort()))
@@ -64,7 +64,7 @@ test('what a copy holds is what the design takes of it and what is left over, pi
 test('putting leftovers away makes and loses no piece, keeps the condition, and leaves the design as well covered', () => {
   fc.assert(
     fc.property(setArb, copyArb, linesArb, (set, copy, lines) => {
-      const before = scene({}, lines, [], { sets: [set], copies: [copy] })
+      const before = fixture({}, lines, [], { sets: [set], copies: [copy] })
       const result = tally(before)
       const away = putAway(set, copy, result, BOX)
       const left = leftovers(set, copy, result)
@@ -97,7 +97,12 @@ test('a box that notes the same missing item twice loses both when its leftovers
   }
   const missing = [1, 1].map((qty) => ({ item, qty }))
   const copy = { id: 'y-t', setId: 's-t', label: 'T', buildId: BUILD, stages: 'all', spares: true, missing } as Copy
-  const away = putAway(set, { ...copy, state: 'owned' }, tally(scene({}, [], [], { sets: [set], copies: [copy] })), BOX)
+  const away = putAway(
+    set,
+    { ...copy, state: 'owned' },
+    tally(fixture({}, [], [], { sets: [set], copies: [copy] })),
+    BOX,
+  )
   expect(away?.pieces).toBe(4)
   expect(copyContents(set, away?.copy ?? copy)).toEqual([])
 })
@@ -120,5 +125,5 @@ test.each(['promised', 'to-buy'] as const)('a copy that is %s offers nothing to 
     missing: [],
   }
   expect(isThere(copy)).toBe(false)
-  expect(putAway(set, copy, tally(scene({}, [], [], { sets: [set], copies: [copy] })), BOX)).toBeUndefined()
+  expect(putAway(set, copy, tally(fixture({}, [], [], { sets: [set], copies: [copy] })), BOX)).toBeUndefined()
 })

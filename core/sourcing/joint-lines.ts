@@ -1,11 +1,11 @@
 import { independent } from '../netting/kernel/cover.ts'
-import { itemOf, itemsIn, piecesIn, sizeOf, usesOf } from '../netting/kernel/cover-problem.ts'
+import { itemOf, itemsIn, piecesIn, sizeOf, componentsOf } from '../netting/kernel/cover-problem.ts'
 import { meaningOf, type Meaning } from '../netting/options.ts'
-import { nettingTask } from '../netting/netting-task.ts'
+import { nettingTask } from '../netting/count-task.ts'
 import type { Snapshot } from '../netting/snapshot.ts'
-import { demandInScheme, demandKey, type Demand } from '../netting/stand-ins.ts'
+import { demandInScheme, demandKey, type Demand } from '../netting/demand.ts'
 import { supplyId } from '../netting/supplies.ts'
-import type { Tally } from '../netting/count.ts'
+import type { Tally } from '../netting/tally.ts'
 
 /** A way to cover a line from what is owned; items by the name under which they are netted. */
 export type OwnedWay = {
@@ -58,9 +58,9 @@ export function jointLines(snapshot: Snapshot, result: Tally): JointLines {
       if (o >= options.items.length && options.items.includes(itemOf(options, o))) continue
       const meaning = meaningOf(options, o, index)
       if (!meaning) continue
-      const uses = usesOf(options, o).map((u) => ({ item: index.nameOf(u.item), qty: u.qty }))
+      const uses = componentsOf(options, o).map((u) => ({ item: index.nameOf(u.item), qty: u.qty }))
       owned.push({ meaning, uses })
-      for (const { item } of usesOf(options, o)) {
+      for (const { item } of componentsOf(options, o)) {
         const key = index.nameOf(item)
         if (!stock.has(key)) stock.set(key, piecesIn(supplies, item))
       }

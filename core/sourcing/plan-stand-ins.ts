@@ -1,7 +1,7 @@
 import type { ItemKey } from '../catalogue/item.ts'
 import type { KeptPlan } from './kept-plan.ts'
 import { itemOf } from './shortfall-task.ts'
-import { STAND_IN_KINDS, type StandInKind } from '../netting/candidate.ts'
+import { STAND_IN_KINDS, type StandInKind } from '../netting/stand-ins/candidate.ts'
 
 /** Required pieces that a purchase plan covers by a stand-in, owned or bought. */
 export type PlanStandIn = {

@@ -13,10 +13,14 @@ import { decisionBook, type OwnRule } from '../build/decision.ts'
 import { jointLines, type JointLines } from './joint-lines.ts'
 import { type Offer } from '../offers/offer.ts'
 import { termsOf, type Shop } from '../offers/shop.ts'
-import { candidates, maySplit, mayTakeMould, colourScoreOf, type Demand } from '../netting/stand-ins.ts'
+import { candidates } from '../netting/stand-ins/candidates.ts'
+import { maySplit } from '../netting/stand-ins/split.ts'
+import { mayTakeMould } from '../netting/stand-ins/mould.ts'
+import { colourScoreOf } from '../netting/stand-ins/colour.ts'
+import { type Demand } from '../netting/demand.ts'
 import { labsFrom, mayCut, stockOf } from '../netting/stock.ts'
 import type { Snapshot } from '../netting/snapshot.ts'
-import type { Tally } from '../netting/count.ts'
+import type { Tally } from '../netting/tally.ts'
 
 export type SourcingTask = {
   /** All that is to be bought, what cannot be had included: for `solveWithinReach`. */

@@ -9,7 +9,7 @@ import type { ModuleId, SetId } from '../units/ids.ts'
 import { type Offer } from '../offers/offer.ts'
 import { termsOf, type Shop } from '../offers/shop.ts'
 import type { Snapshot } from '../netting/snapshot.ts'
-import type { Tally } from '../netting/count.ts'
+import type { Tally } from '../netting/tally.ts'
 
 /** As few donor sets as possible, or as little money, with loose pieces from shops as well. */
 export type CastAim = 'fewest donors' | 'least money'
@@ -160,7 +160,7 @@ export function traceFigures({ design, sets, copies }: Snapshot, result: Tally):
         lenders,
         waiting: lines
           .filter((l) => l.coverage.short > 0)
-          .map((l) => ({ item: l.wanted, qty: l.coverage.short, meanwhile: l.meanwhile?.item })),
+          .map((l) => ({ item: l.wanted, qty: l.coverage.short, meanwhile: l.interim?.item })),
       }
     })
 }

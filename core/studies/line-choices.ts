@@ -2,12 +2,13 @@ import { splitItemKey } from '../catalogue/item.ts'
 import type { LineId } from '../units/ids.ts'
 import { decisionBook, usesKey, type Decision } from '../build/decision.ts'
 import type { Snapshot } from '../netting/snapshot.ts'
-import type { Candidate, StandInKind } from '../netting/candidate.ts'
-import { candidates, demandOf } from '../netting/stand-ins.ts'
-import { stockIndex } from '../netting/supply-index.ts'
+import type { Candidate, StandInKind } from '../netting/stand-ins/candidate.ts'
+import { candidates } from '../netting/stand-ins/candidates.ts'
+import { demandOf } from '../netting/demand.ts'
+import { supplyIndex } from '../netting/supply-index.ts'
 import { supplyId } from '../netting/supplies.ts'
 import type { Supply } from '../netting/supply-rows.ts'
-import type { Tally, TallyLine } from '../netting/count.ts'
+import type { Tally, TallyLine } from '../netting/tally.ts'
 import { explode } from '../design/explode.ts'
 
 /** One way to cover a line, with what there is for it and what was decided of it. */
@@ -37,7 +38,7 @@ export function lineChoices(snapshot: Snapshot, result: Tally, line: TallyLine):
   const book = decisionBook(decisions, build.id)
   const requirement = explode(design, { parts, ...snapshot.explosion }).find((r) => r.id === line.id)
   if (!requirement) return []
-  const index = stockIndex(snapshot)
+  const index = supplyIndex(snapshot)
   const { stock } = index
   const drawn = new Map<string, number>()
   for (const { pegs } of result.lines)

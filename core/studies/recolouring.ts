@@ -7,7 +7,8 @@ import type { ColourId, ModuleId, PartId } from '../units/ids.ts'
 import { lowestPrices } from '../offers/market.ts'
 import type { Snapshot } from '../netting/snapshot.ts'
 import { atHand, gatherSupplies } from '../netting/supplies.ts'
-import { tally, type Tally, type TallyLine } from '../netting/count.ts'
+import { tally } from '../netting/count.ts'
+import { type Tally, type TallyLine } from '../netting/tally.ts'
 
 /** One colour of a design, and what donors and shelf hold of it. */
 export type ColourCount = {

@@ -14,7 +14,8 @@ import type { Decision, Pin } from '../build/decision.ts'
 import { goodsFor, goodsPricer, type GoodsCost } from '../offers/goods-cost.ts'
 import type { Snapshot } from '../netting/snapshot.ts'
 import { gatherSupplies, isOnOrder, supplyId } from '../netting/supplies.ts'
-import { tally, type Tally, type TallyLine } from '../netting/count.ts'
+import { tally } from '../netting/count.ts'
+import { type Tally, type TallyLine } from '../netting/tally.ts'
 
 /** A house rule relaxed: what would change, the pieces short then, and what they would cost loose. */
 export type Relaxation = {

@@ -18,7 +18,8 @@ import { nearestColours } from '../catalogue/availability.ts'
 import { recolourings } from './recolouring.ts'
 import { remedies } from './relaxations.ts'
 import type { Snapshot } from '../netting/snapshot.ts'
-import { tally, type TallyLine } from '../netting/count.ts'
+import { tally } from '../netting/count.ts'
+import { type TallyLine } from '../netting/tally.ts'
 import { whyShort } from './why-short.ts'
 
 const PLATE = partFromName('plate 2x4')

@@ -5,7 +5,7 @@ import { CONDITIONS } from '../units/condition.ts'
 import type { BuildId, ModuleId, PlaceId } from '../units/ids.ts'
 import type { Snapshot } from '../netting/snapshot.ts'
 import { gatherSupplies, supplyId } from '../netting/supplies.ts'
-import type { Tally, TallyLine } from '../netting/count.ts'
+import type { Tally, TallyLine } from '../netting/tally.ts'
 
 /**
  * Where pieces of a short line's item are, and why the line has none of them; counts of just the item, in its colour and

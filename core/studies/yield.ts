@@ -3,7 +3,8 @@ import type { Design, Module } from '../design/design.ts'
 import type { ModuleId } from '../units/ids.ts'
 import { goodsFor, type PriceOf } from '../offers/goods-cost.ts'
 import type { Snapshot } from '../netting/snapshot.ts'
-import { tally, type Tally } from '../netting/count.ts'
+import { tally } from '../netting/count.ts'
+import { type Tally } from '../netting/tally.ts'
 
 /** What is repeated: modules in the order they follow one another, between a head and a tail that occur once. */
 export type Pattern = {

@@ -19,7 +19,7 @@ import { Component, Suspense, useEffect, useRef, useState, type ReactNode } from
 import { NavLink, Outlet, useMatch, useSearchParams } from 'react-router'
 import { Toaster } from 'sonner'
 import { coveredPieces, type Coverage } from '../../core/netting/coverage.ts'
-import { coloursUsed } from '../../core/netting/count.ts'
+import { coloursUsed } from '../../core/netting/tally.ts'
 import type { BuildId } from '../../core/units/ids.ts'
 import { useBackup } from '../store/backup.ts'
 import { loadDemo } from '../store/demo.ts'

@@ -1,4 +1,4 @@
-import type { StandInKind } from '../../core/netting/candidate.ts'
+import type { StandInKind } from '../../core/netting/stand-ins/candidate.ts'
 
 /** Why a piece stands in, in words. */
 export const STAND_IN_WORDS: Record<StandInKind, string> = {

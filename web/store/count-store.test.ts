@@ -1,6 +1,6 @@
 import type { Build } from '../../core/build/build.ts'
 import type { SnapshotRecords } from '../../core/netting/snapshot.ts'
-import type { Tally } from '../../core/netting/count.ts'
+import type { Tally } from '../../core/netting/tally.ts'
 import type { BuildId } from '../../core/units/ids.ts'
 import { CountStore } from './count-store.ts'
 

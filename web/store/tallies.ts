@@ -1,7 +1,7 @@
 import { use, useEffect, useMemo, useSyncExternalStore } from 'react'
 import { findConflicts, type Conflict } from '../../core/shelf/reservations.ts'
 import { snapshotOf, type Snapshot } from '../../core/netting/snapshot.ts'
-import type { Tally } from '../../core/netting/count.ts'
+import type { Tally } from '../../core/netting/tally.ts'
 import type { BuildId } from '../../core/units/ids.ts'
 import { tallyWorker } from '../../workers/tally-client.ts'
 import { CountStore, type Count } from './count-store.ts'

@@ -78,7 +78,12 @@ type Group = {
  * may cover beyond is relaxed to one piece of its first item, which is a bound. A node whose relaxation covers no more
  * than it must is solved. What the search leaves open goes to a solver, if there is one.
  */
-export function solveGroup(demands: readonly CoverDemand[], stock: Stock, workspace: Workspace, prover?: Prover): GroupPlan {
+export function solveGroup(
+  demands: readonly CoverDemand[],
+  stock: Stock,
+  workspace: Workspace,
+  prover?: Prover,
+): GroupPlan {
   const { placeOf } = workspace
   const items: number[] = []
   const place = (item: number) => {
@@ -90,7 +95,7 @@ export function solveGroup(demands: readonly CoverDemand[], stock: Stock, worksp
   for (const { options } of demands) {
     if (options.pool) pools.add(options.pool)
     for (const item of options.items) if (item !== KIT) place(item)
-    if (options.several.size > 0) for (const uses of options.several.values()) for (const { item } of uses) place(item)
+    if (options.kits.size > 0) for (const uses of options.kits.values()) for (const { item } of uses) place(item)
   }
   for (const pool of pools) for (const item of pool.items) place(item)
   const pieces = items.map((item) => piecesIn(stock, item))
@@ -108,9 +113,9 @@ function solvePlaced(group: Group, workspace: Workspace, prover: Prover | undefi
   for (const { qty, options } of demands) {
     total += qty
     for (const compromise of options.compromises) if (compromise > maxCompromise) maxCompromise = compromise
-    if (options.several.size === 0) continue
+    if (options.kits.size === 0) continue
     combined = true
-    for (const uses of options.several.values())
+    for (const uses of options.kits.values())
       maxUse = Math.max(
         maxUse,
         uses.reduce((sum, use) => sum + use.qty, 0),
@@ -144,7 +149,7 @@ function search(
   const { demands, placeOf, stock, pieces } = group
   const kits: Kit[] = []
   const start: Bounds[] = []
-  const kitOf = demands.map(({ qty, options: { several } }, demand) => {
+  const kitOf = demands.map(({ qty, options: { kits: several } }, demand) => {
     if (several.size === 0) return undefined
     const found = new Map<number, number>()
     for (const [option, uses] of several) {
@@ -199,7 +204,7 @@ type Kit = { readonly demand: number; readonly option: number }
 function rounded({ demands, placeOf, pieces }: Group, kits: readonly Kit[], cover: Cover): Bounds[] {
   const left = [...pieces]
   return kits.map(({ demand, option }) => {
-    const uses = demands[demand]?.options.several.get(option) ?? []
+    const uses = demands[demand]?.options.kits.get(option) ?? []
     let taken = piecesCovered(cover[demand], option)
     for (const { item, qty } of uses) taken = Math.min(taken, Math.floor((left[placeOf[item] as number] ?? 0) / qty))
     for (const { item, qty } of uses) {
@@ -238,7 +243,11 @@ const HUB_FROM = 3
 type PoolWay = { readonly transshipment: number; readonly compromise: number }
 
 /** Adds transshipments for the items of a pool, one for each compromise. */
-function poolWays({ items, compromises }: Pool, { placeOf, pieces }: Group, transshipments: Transshipment[]): PoolWay[] {
+function poolWays(
+  { items, compromises }: Pool,
+  { placeOf, pieces }: Group,
+  transshipments: Transshipment[],
+): PoolWay[] {
   const ways: PoolWay[] = []
   for (let from = 0; from < items.length;) {
     const compromise = compromises[from] as number
@@ -369,7 +378,7 @@ function evaluate(
     const node = network.nodes(1)
     for (const [o, b] of kitOf[n] ?? NO_MULTI) {
       const { low = 0, high = 0 } = bounds[b] ?? {}
-      const uses = options.several.get(o) ?? []
+      const uses = options.kits.get(o) ?? []
       const compromise = options.compromises[o] as number
       left -= low
       forcedPieces += low
@@ -392,7 +401,12 @@ function evaluate(
       directArc[d] = network.arc(node, to, qty, (options.compromises[o] as number) * weight)
     }
     for (let v = viaFrom[n] as number; v < (viaFrom[n + 1] as number); v++)
-      viaArc[v] = network.arc(node, transshipmentNodes + (viaTransshipment[v] as number), qty, (viaCompromise[v] as number) * weight)
+      viaArc[v] = network.arc(
+        node,
+        transshipmentNodes + (viaTransshipment[v] as number),
+        qty,
+        (viaCompromise[v] as number) * weight,
+      )
   }
   if (!possible) return undefined
   const must = demand > 0 ? network.send(forced, sink) : NOTHING
@@ -420,7 +434,8 @@ function evaluate(
         const place = at[transshipment] as number
         const item = transshipments[transshipment]?.[place]
         if (item === undefined) throw new Error('more came into a transshipment than left it')
-        const left = network.flowOn((transshipmentOut[transshipment] as number) + 2 * place) - (given[transshipment] as number)
+        const left =
+          network.flowOn((transshipmentOut[transshipment] as number) + 2 * place) - (given[transshipment] as number)
         const taken = Math.min(open, left)
         if (taken > 0) give(n, cheapestOf(options, placeOf, item), taken)
         open -= taken

@@ -50,7 +50,7 @@ function itemsOf(demands: readonly CoverDemand[]): number[] {
   const pools = new Set<Pool>()
   for (const { options } of demands) {
     for (const item of options.items) if (item !== KIT) items.add(item)
-    for (const uses of options.several.values()) for (const { item } of uses) items.add(item)
+    for (const uses of options.kits.values()) for (const { item } of uses) items.add(item)
     if (options.pool) pools.add(options.pool)
   }
   for (const pool of pools) for (const item of pool.items) items.add(item)

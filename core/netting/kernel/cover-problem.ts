@@ -1,5 +1,5 @@
 /** Pieces that cover one required piece together; items by number. */
-export type Uses = readonly { readonly item: number; readonly qty: number }[]
+export type Components = readonly { readonly item: number; readonly qty: number }[]
 
 /** Options of one piece each that many demands have alike: the least compromise first. One object for all of them. */
 export type Pool = {
@@ -16,14 +16,14 @@ export type Options = {
   readonly items: readonly number[]
   readonly compromises: readonly number[]
   /** What those take that take several pieces. */
-  readonly several: ReadonlyMap<number, Uses>
+  readonly kits: ReadonlyMap<number, Components>
   /** The scheme of the demand's group that each belongs to, where it is not any scheme. */
   readonly schemes?: readonly (string | undefined)[] | undefined
   readonly pool?: Pool | undefined
 }
 export const KIT = -1
 /** For options that take one piece each. */
-export const NO_KITS: ReadonlyMap<number, Uses> = new Map()
+export const NO_KITS: ReadonlyMap<number, Components> = new Map()
 
 /** Lines that accept the same: so many pieces, each covered by one of the options. */
 export type CoverDemand = {
@@ -71,9 +71,9 @@ export const itemOf = ({ items, pool }: Pick<Options, 'items' | 'pool'>, option:
 export const compromiseOf = ({ compromises, pool }: Pick<Options, 'compromises' | 'pool'>, option: number): number =>
   (option < compromises.length ? compromises[option] : pool?.compromises[option - compromises.length]) as number
 
-export const usesOf = (options: Pick<Options, 'items' | 'several' | 'pool'>, option: number): Uses => {
+export const componentsOf = (options: Pick<Options, 'items' | 'kits' | 'pool'>, option: number): Components => {
   const item = itemOf(options, option)
-  return item === KIT ? (options.several.get(option) ?? []) : [{ item, qty: 1 }]
+  return item === KIT ? (options.kits.get(option) ?? []) : [{ item, qty: 1 }]
 }
 
 /** The same options, all of them the demand's own, by the same numbers. */
@@ -89,9 +89,9 @@ export function withoutPool(options: Options): Options {
 
 /** Options made elsewhere, one object each. */
 export function optionsFrom(
-  list: readonly { readonly uses: Uses; readonly compromise: number; readonly scheme?: string | undefined }[],
+  list: readonly { readonly uses: Components; readonly compromise: number; readonly scheme?: string | undefined }[],
 ): Options {
-  const several = new Map<number, Uses>()
+  const several = new Map<number, Components>()
   const items = list.map(({ uses }, i) => {
     const [use] = uses
     if (use?.qty === 1 && uses.length === 1) return use.item
@@ -102,7 +102,7 @@ export function optionsFrom(
   return {
     items,
     compromises: list.map((o) => o.compromise),
-    several: several.size > 0 ? several : NO_KITS,
+    kits: several.size > 0 ? several : NO_KITS,
     ...(schemes && { schemes }),
   }
 }
@@ -166,7 +166,7 @@ export function valueOf(demands: readonly CoverDemand[], cover: Cover, stock: St
       const [o, covered] = [own[at] as number, own[at + 1] as number]
       short -= covered
       compromise += covered * compromiseOf(options, o)
-      for (const use of usesOf(options, o)) drawn.set(use.item, (drawn.get(use.item) ?? 0) + use.qty * covered)
+      for (const use of componentsOf(options, o)) drawn.set(use.item, (drawn.get(use.item) ?? 0) + use.qty * covered)
     }
   }
   for (const [item, pieces] of drawn) {

@@ -100,8 +100,8 @@ export function independent(demands: readonly CoverDemand[], items: number): num
       else root = sets.join(root, first)
     }
     for (const item of options.items) if (item !== KIT) root = draw(root, n, item)
-    if (options.several.size > 0)
-      for (const uses of options.several.values()) for (const { item } of uses) root = draw(root, n, item)
+    if (options.kits.size > 0)
+      for (const uses of options.kits.values()) for (const { item } of uses) root = draw(root, n, item)
     const { pool } = options
     if (!pool) continue
     for (const item of pool.items) {
@@ -151,7 +151,7 @@ function plainCover(demands: readonly CoverDemand[], stock: Stock): Cover | unde
 
 /** The cover of a demand that competes with no other for single pieces: cheapest first, then preferred sources. */
 function soleCover([demand, other]: readonly CoverDemand[], stock: Stock): GroupPlan | undefined {
-  if (!demand || other || demand.options.several.size > 0) return undefined
+  if (!demand || other || demand.options.kits.size > 0) return undefined
   const { items, compromises } = withoutPool(demand.options)
   /** Of each item the option that has it at the least compromise. */
   const bestOf = new Map<number, number>()

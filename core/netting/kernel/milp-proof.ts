@@ -3,7 +3,7 @@ import {
   addCovered,
   piecesCovered,
   UNCOVERED,
-  usesOf,
+  componentsOf,
   withoutPool,
   type Cover,
   type GroupPlan,
@@ -46,7 +46,7 @@ export function proveGroup(
     for (const o of options.items.keys())
       most = Math.max(
         most,
-        usesOf(options, o).reduce((n, use) => n + use.qty, 0),
+        componentsOf(options, o).reduce((n, use) => n + use.qty, 0),
       )
   }
   for (let tier = 0; tier < stock.rank.length; tier++) maxRank = Math.max(maxRank, stock.rank[tier] as number)
@@ -91,7 +91,7 @@ function solveStage(
   const weighed: [number, number][] = []
   const columns = demands.map(({ qty, options }) => {
     const own = options.compromises.map((compromise, o) => {
-      const uses = usesOf(options, o)
+      const uses = componentsOf(options, o)
       const several = allWhole || uses.length > 1 || (uses[0]?.qty ?? 1) > 1
       const column = builder.column(stage.compromise * compromise - stage.short, 0, qty, several)
       covered.push([column, 1])

@@ -1,7 +1,7 @@
 import {
   isBetter,
   optionsFrom,
-  usesOf,
+  componentsOf,
   valueOf,
   type Cover,
   type CoverPlan,
@@ -102,9 +102,11 @@ function narrow(
   demand: CoverDemand,
   scheme: string | undefined,
 ): { readonly demand: CoverDemand; readonly at?: readonly number[] } {
-  const { items, compromises, schemes, several } = demand.options
+  const { items, compromises, schemes, kits: several } = demand.options
   if (scheme === undefined || !schemes) return { demand }
   const at = [...items.keys()].filter((i) => schemes[i] === undefined || schemes[i] === scheme)
-  const options = optionsFrom(at.map((i) => ({ uses: usesOf({ items, several }, i), compromise: compromises[i] ?? 0 })))
+  const options = optionsFrom(
+    at.map((i) => ({ uses: componentsOf({ items, kits: several }, i), compromise: compromises[i] ?? 0 })),
+  )
   return { demand: { qty: demand.qty, options }, at }
 }

@@ -3,7 +3,7 @@ import { Link } from 'react-router'
 import { moduleTree } from '../../../core/design/arrange-modules.ts'
 import type { Design } from '../../../core/design/design.ts'
 import { coveredPieces } from '../../../core/netting/coverage.ts'
-import type { Tally } from '../../../core/netting/count.ts'
+import type { Tally } from '../../../core/netting/tally.ts'
 import { Button } from '../../ui/button.tsx'
 import { CoverageStrip } from '../../pieces/coverage-strip.tsx'
 

@@ -1,5 +1,5 @@
 import type { Snapshot } from '../../../core/netting/snapshot.ts'
-import type { Tally } from '../../../core/netting/count.ts'
+import type { Tally } from '../../../core/netting/tally.ts'
 import type { SourcingPlan } from '../../../core/sourcing/plan.ts'
 
 export type NextAction = { readonly step: 'donors' | 'design' | 'tally' | 'buy'; readonly label: string }

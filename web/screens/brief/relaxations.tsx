@@ -1,5 +1,5 @@
 import type { Snapshot } from '../../../core/netting/snapshot.ts'
-import type { Tally } from '../../../core/netting/count.ts'
+import type { Tally } from '../../../core/netting/tally.ts'
 import { formatMoney } from '../../../core/units/money.ts'
 import { edit } from '../../../storage/journal.ts'
 import { perform } from '../../store/perform.ts'

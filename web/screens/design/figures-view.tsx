@@ -5,7 +5,7 @@ import { SLOTS, type DesignLine, type Module } from '../../../core/design/design
 import { guessSlot, secondFaceShows } from '../../../core/design/figure.ts'
 import { castTask, donorsTaken, traceFigures, type CastAim, type FigureTrace } from '../../../core/studies/cast.ts'
 import type { Snapshot } from '../../../core/netting/snapshot.ts'
-import type { Tally } from '../../../core/netting/count.ts'
+import type { Tally } from '../../../core/netting/tally.ts'
 import type { SourcingPlan } from '../../../core/sourcing/plan.ts'
 import { verifyPlan } from '../../../core/sourcing/verify-plan.ts'
 import type { LineId, ModuleId, SetId } from '../../../core/units/ids.ts'

@@ -1,6 +1,6 @@
 import { copyContents } from '../../../core/donors/copy-contents.ts'
 import type { Copy, DonorSet } from '../../../core/donors/donor-set.ts'
-import type { Tally } from '../../../core/netting/count.ts'
+import type { Tally } from '../../../core/netting/tally.ts'
 import type { CopyId } from '../../../core/units/ids.ts'
 
 /** A copy with what it holds and what the design uses of it. */

@@ -1,5 +1,5 @@
 import type { TallyGroup } from '../../../core/netting/groups.ts'
-import type { TallyLine } from '../../../core/netting/count.ts'
+import type { TallyLine } from '../../../core/netting/tally.ts'
 import { Button } from '../../ui/button.tsx'
 import { CoverageLegend, CoverageStrip } from '../../pieces/coverage-strip.tsx'
 import { ItemName } from '../../pieces/item-name.tsx'

@@ -3,7 +3,7 @@ import { Link } from 'react-router'
 import type { Snapshot } from '../../../core/netting/snapshot.ts'
 import { offerFilter } from '../../../core/offers/market.ts'
 import { release } from '../../../core/shelf/reservations.ts'
-import type { Tally, TallyLine } from '../../../core/netting/count.ts'
+import type { Tally, TallyLine } from '../../../core/netting/tally.ts'
 import { withLines } from '../../../core/design/arrange-modules.ts'
 import { FREEDOMS } from '../../../core/design/design.ts'
 import { formatMoney } from '../../../core/units/money.ts'
@@ -137,9 +137,9 @@ export function LineInspector({
           best.
         </p>
       )}
-      {line.meanwhile && (
+      {line.interim && (
         <p>
-          Until it arrives: {line.meanwhile.qty} × {records.nameItem(line.meanwhile.item).name} can stand in.
+          Until it arrives: {line.interim.qty} × {records.nameItem(line.interim.item).name} can stand in.
         </p>
       )}
       {line.pegs.some((p) => p.standIn === 'length') && (

@@ -1,5 +1,5 @@
 import type { PinOutcome } from '../../../core/netting/pins.ts'
-import type { Tally } from '../../../core/netting/count.ts'
+import type { Tally } from '../../../core/netting/tally.ts'
 import { takeBack } from '../../store/decide.ts'
 import { useRecords } from '../../store/records.tsx'
 import { Button } from '../../ui/button.tsx'

@@ -1,7 +1,7 @@
 import type { ReactNode } from 'react'
 import type { SourceGroup, TallyGroup } from '../../../core/netting/groups.ts'
 import { coveredPieces, type Coverage } from '../../../core/netting/coverage.ts'
-import type { TallyLine } from '../../../core/netting/count.ts'
+import type { TallyLine } from '../../../core/netting/tally.ts'
 import { CoverageStrip } from '../../pieces/coverage-strip.tsx'
 import type { Column } from '../../ui/data-grid.tsx'
 import { ItemName } from '../../pieces/item-name.tsx'

@@ -1,5 +1,5 @@
 import { isDoubtful } from '../../../core/studies/line-choices.ts'
-import type { TallyLine } from '../../../core/netting/count.ts'
+import type { TallyLine } from '../../../core/netting/tally.ts'
 
 const exact = ({ coverage, pegs }: TallyLine) => coverage.short === 0 && pegs.every((p) => p.standIn === undefined)
 

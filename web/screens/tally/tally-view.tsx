@@ -1,7 +1,7 @@
 import { useMemo, type ReactNode } from 'react'
 import type { Snapshot } from '../../../core/netting/snapshot.ts'
 import { byColour, byItem, bySource, gatherLines, type TallyGroup } from '../../../core/netting/groups.ts'
-import type { Tally, TallyLine } from '../../../core/netting/count.ts'
+import type { Tally, TallyLine } from '../../../core/netting/tally.ts'
 import type { Count } from '../../store/count-store.ts'
 import { useRecords } from '../../store/records.tsx'
 import { DataGrid } from '../../ui/data-grid.tsx'

@@ -1,4 +1,4 @@
-import type { ItemKey } from '../catalogue/item.ts'
+import type { ItemKey } from '../../catalogue/item.ts'
 
 /** Why a piece stands in for another. */
 export const STAND_IN_KINDS = [

@@ -11,7 +11,7 @@ import { solveSourcing } from '../sourcing/solve.ts'
 import { verifyPlan } from '../sourcing/verify-plan.ts'
 import { planStandIns } from '../sourcing/plan-stand-ins.ts'
 import { sourcingTask } from '../sourcing/shortfall-task.ts'
-import { sizeOf, usesOf, withoutPool } from './kernel/cover-problem.ts'
+import { sizeOf, componentsOf, withoutPool } from './kernel/cover-problem.ts'
 import { solveNetting } from './solve.ts'
 import { countsFor, type Holding } from '../shelf/holding.ts'
 import { colourId, type BuildId, type LineId, type ModuleId, type PlaceId } from '../units/ids.ts'
@@ -25,8 +25,9 @@ import type { Shop } from '../offers/shop.ts'
 import { remedies, withFreedom } from '../studies/relaxations.ts'
 import { findConflicts, reserve } from '../shelf/reservations.ts'
 import type { Snapshot } from './snapshot.ts'
-import { candidates, demandOf } from './stand-ins.ts'
-import { stockIndex } from './supply-index.ts'
+import { candidates } from './stand-ins/candidates.ts'
+import { demandOf } from './demand.ts'
+import { supplyIndex } from './supply-index.ts'
 import {
   BUILD,
   COLOURS,
@@ -38,7 +39,7 @@ import {
   OTHER,
   PARTS,
   rulesArb,
-  scene,
+  fixture,
   shelfArb,
   type Held,
   type Line,
@@ -46,7 +47,8 @@ import {
 import { eachSupply, supplyId } from './supplies.ts'
 import { supplyAt } from './supply-rows.ts'
 import { bySource } from './groups.ts'
-import { coloursUsed, tally } from './count.ts'
+import { tally } from './count.ts'
+import { coloursUsed } from './tally.ts'
 
 test('lines that have their options from a pool may take what each may take by itself, at the same points', () => {
   fc.assert(
@@ -56,8 +58,8 @@ test('lines that have their options from a pool may take what each may take by i
       linesArb,
       shelfArb(16),
       (rules, colours, lines, shelf) => {
-        const snapshot = scene({ ...rules, colours, palette: COLOURS.slice(0, 3), splits: 'never' }, lines, shelf)
-        const stock = stockIndex(snapshot)
+        const snapshot = fixture({ ...rules, colours, palette: COLOURS.slice(0, 3), splits: 'never' }, lines, shelf)
+        const stock = supplyIndex(snapshot)
         const finder = optionFinder(snapshot, stock, [], false, () => undefined)
         for (const r of explode(snapshot.design, { parts: snapshot.parts })) {
           const demand = demandOf(r)
@@ -118,9 +120,9 @@ const mixedArb = fc.record({
 test('settling lines beforehand changes nothing: the whole problem at once has the same optimum', () => {
   fc.assert(
     fc.property(mixedArb, ({ rules, lines, shelf }) => {
-      const snapshot = scene(rules, lines, shelf)
+      const snapshot = fixture(rules, lines, shelf)
       const { build, design, parts } = snapshot
-      const stock = stockIndex(snapshot)
+      const stock = supplyIndex(snapshot)
       const finder = optionFinder(snapshot, stock, [], false, () => undefined)
       const whole = solveNetting({
         lines: explode(design, { parts }).map((r) => ({
@@ -131,7 +133,7 @@ test('settling lines beforehand changes nothing: the whole problem at once has t
             id: `${o}`,
             compromise,
             scheme: finder.optionsOf(demandOf(r)).schemes?.[o],
-            uses: usesOf(finder.optionsOf(demandOf(r)), o).map((u) => ({ item: `${u.item}`, qty: u.qty })),
+            uses: componentsOf(finder.optionsOf(demandOf(r)), o).map((u) => ({ item: `${u.item}`, qty: u.qty })),
           })),
         })),
         supplies: Array.from(stock.piecesOf, (pieces, lot) => ({
@@ -168,7 +170,7 @@ test('a line gives up its own piece to one that takes any colour when it has ano
     { item: of('plate 2x4'), qty: 1 },
     { item: stickered, qty: 1 },
   ]
-  const result = tally(scene({ colours: 'free where hidden', stickers: 'left off' }, lines, shelf))
+  const result = tally(fixture({ colours: 'free where hidden', stickers: 'left off' }, lines, shelf))
   expect(result.lines.map((l) => l.pegs.map((p) => [p.item, p.standIn]))).toEqual([
     [[stickered, 'peel']],
     [[of('plate 2x4'), 'colour']],
@@ -192,7 +194,7 @@ test('splits by shape rules: halves along length and width, plates for a brick, 
 
 test('splits stand in where the rules let them, never for structural lines unless those are allowed too', () => {
   const covered = (splits: Rules['splits'], visibility: 'seen' | 'hidden' | 'structural') =>
-    tally(scene({ splits }, [{ item: of('brick 2x2'), qty: 2, visibility }], [{ item: of('plate 2x2'), qty: 7 }]))
+    tally(fixture({ splits }, [{ item: of('brick 2x2'), qty: 2, visibility }], [{ item: of('plate 2x2'), qty: 7 }]))
       .coverage.standIn
   expect([covered('never', 'hidden'), covered('where hidden', 'hidden'), covered('where hidden', 'seen')]).toEqual([
     0, 2, 0,
@@ -213,7 +215,7 @@ test('own rules hold in their build or in all, in the colour of the piece', () =
   }
   const short = (decisions: Decision[]) =>
     tally(
-      scene(
+      fixture(
         {},
         [{ item: of('plate 2x4'), qty: 2, visibility: 'structural' }],
         [
@@ -245,14 +247,14 @@ test('a pin takes its supply whatever is better, and says why when it cannot', (
     source: { kind: 'shelf', holding: holding as Holding['id'], item },
   })
   // The rules allow no other colour: the pin is the user's own choice.
-  const chosen = scene({}, lines, shelf, { decisions: [decision(pin('n-1', 'h-1', of('plate 2x4', OTHER), 1))] })
+  const chosen = fixture({}, lines, shelf, { decisions: [decision(pin('n-1', 'h-1', of('plate 2x4', OTHER), 1))] })
   expect(shelfIds(chosen, 1)).toEqual([
     ['h-1', 1, 'pin'],
     ['h-0', 1, undefined],
   ])
   expect(tally(chosen).lines[1]?.pegs[0]?.standIn).toBe('chosen')
   const fault = (what: Decision['what'], held = shelf) => {
-    const [outcome] = tally(scene({}, lines, held, { decisions: [decision(what)] })).pins
+    const [outcome] = tally(fixture({}, lines, held, { decisions: [decision(what)] })).pins
     return [outcome?.held, outcome?.fault]
   }
   expect(fault(pin('n-1', 'h-1', of('plate 2x4', OTHER), 2))).toEqual([1, 'pieces'])
@@ -278,12 +280,14 @@ test('a group follows the colour of its pin; a second pin of another colour is r
       BUILD,
       `d-${n}`,
     )
-  const first = tally(scene({}, lines, shelf, { decisions: [pin(0, of('plate 2x2', OTHER))] }))
+  const first = tally(fixture({}, lines, shelf, { decisions: [pin(0, of('plate 2x2', OTHER))] }))
   expect(first.lines.flatMap((l) => l.pegs.map((p) => p.item))).toEqual([
     of('plate 2x2', OTHER),
     of('plate 2x2', OTHER),
   ])
-  const both = tally(scene({}, lines, shelf, { decisions: [pin(0, of('plate 2x2', OTHER)), pin(1, of('plate 2x2'))] }))
+  const both = tally(
+    fixture({}, lines, shelf, { decisions: [pin(0, of('plate 2x2', OTHER)), pin(1, of('plate 2x2'))] }),
+  )
   expect(both.pins.map((p) => p.fault)).toEqual([undefined, 'colour'])
 })
 
@@ -292,7 +296,7 @@ test('a stand-in can be forbidden here, in the build or always, and accepted on 
   const shelf: Held[] = [{ item: of('plate 2x4', OTHER), qty: 2 }]
   const uses = [{ item: of('plate 2x4', OTHER), qty: 1 }]
   const standIns = (...decisions: Decision[]) =>
-    tally(scene({ colours: 'free where hidden' }, lines, shelf, { decisions })).lines.map((l) => l.coverage.standIn)
+    tally(fixture({ colours: 'free where hidden' }, lines, shelf, { decisions })).lines.map((l) => l.coverage.standIn)
   const forbid = { kind: 'forbid' as const, item: of('plate 2x4'), uses }
   expect(standIns()).toEqual([1, 1])
   expect(standIns(decision({ ...forbid, line: 'n-0' as LineId }))).toEqual([0, 1])
@@ -300,7 +304,7 @@ test('a stand-in can be forbidden here, in the build or always, and accepted on 
   expect(standIns(decision(forbid, null))).toEqual([0, 0])
   expect(standIns(decision(forbid, 'b-other' as BuildId))).toEqual([1, 1])
   const accepted = tally(
-    scene({ colours: 'free where hidden' }, lines, shelf, {
+    fixture({ colours: 'free where hidden' }, lines, shelf, {
       decisions: [decision({ kind: 'accept', line: 'n-0' as LineId, item: of('plate 2x4'), uses })],
     }),
   )
@@ -345,7 +349,7 @@ test('where pieces may be bought, a cheap exact piece beats a stand-in at hand, 
   ]
   const covered = (pointPrice: number, price: number, aim: Rules['aim'] = 'least spending') => {
     const market = { shops: [SHOP], offers: [offer(of('plate 2x4'), price)] }
-    const result = tally(scene({ colours: 'free where hidden', pointPrice, aim }, lines, shelf, { market }))
+    const result = tally(fixture({ colours: 'free where hidden', pointPrice, aim }, lines, shelf, { market }))
     return [...result.lines.map((l) => l.coverage.standIn), result.buyInstead]
   }
   // Another colour where hidden is 2 points. What nobody sells is replaced whatever a point is worth.
@@ -359,7 +363,7 @@ test('a group is not bought anew in a colour of which it has pieces: the comprom
   const lines: Line[] = [0, 1].map(() => ({ item: of('plate 2x2'), qty: 3, group: 'roof', freedom: 'free' }))
   const shelf: Held[] = [{ item: of('plate 2x2', OTHER), qty: 5 }]
   const market = { shops: [SHOP], offers: [offer(of('plate 2x2', OTHER), 1)] }
-  const result = tally(scene({}, lines, shelf, { market }))
+  const result = tally(fixture({}, lines, shelf, { market }))
   expect([result.coverage.standIn, result.coverage.short, result.groups.get('roof')]).toEqual([5, 1, OTHER])
 })
 
@@ -370,7 +374,7 @@ test('the joint optimum over owned and bought pieces counts shipping: a stand-in
   const shop = { ...SHOP, bands: [{ maxMass: 1_000_000, fee: 300 }] }
   const market = { shops: [shop], offers: [offer(of('plate 2x4'), 10), offer(of('brick 2x2'), 20)] }
   const plan = (lines: Line[]) => {
-    const snapshot = scene({ colours: 'free where hidden', pointPrice: 50 }, lines, shelf, { market })
+    const snapshot = fixture({ colours: 'free where hidden', pointPrice: 50 }, lines, shelf, { market })
     const { problem } = sourcingTask(snapshot, tally(snapshot), market.shops, market.offers)
     const found = solveSourcing(problem, { timeLimit: 10, now: () => performance.now() / 1000, milp })
     const verdict = verifyPlan(problem, found)
@@ -397,7 +401,7 @@ test('without shipping the purchase comes to what the netting says: two models o
         const all = { ...rules, sources: 'donors, shelf and shops', estimatePercent: 100, pointPrice } as const
         // Groups keep the colour that the netting chose: what they have is not bought anew.
         const single = lines.filter((l) => l.group === undefined)
-        const snapshot = scene(all, single, shelf, { market })
+        const snapshot = fixture(all, single, shelf, { market })
         const result = tally(snapshot)
         const { problem, unavailable } = sourcingTask(snapshot, result, market.shops, market.offers)
         const found = solveSourcing(problem, { timeLimit: 10, now: () => performance.now() / 1000, milp })
@@ -420,7 +424,7 @@ test('what is bought rather than replaced frees the stand-in for a line that nob
   ]
   const shelf: Held[] = [{ item: of('plate 2x4'), qty: 1 }]
   const market = { shops: [SHOP], offers: [offer(of('plate 2x4'), 30)] }
-  const result = tally(scene({ colours: 'free where hidden' }, lines, shelf, { market }))
+  const result = tally(fixture({ colours: 'free where hidden' }, lines, shelf, { market }))
   expect(result.lines.map((l) => [l.coverage.short, l.buyInstead, l.coverage.standIn])).toEqual([
     [1, 1, 0],
     [0, 0, 1],
@@ -436,7 +440,7 @@ test('choices name every way, what is left over, what is forbidden, and what onl
   const decisions = [
     decision({ kind: 'forbid', item: of('plate 2x4'), uses: [{ item: of('plate 2x4 with hole'), qty: 1 }] }),
   ]
-  const snapshot = scene({ moulds: 'where hidden' }, lines, shelf, { decisions })
+  const snapshot = fixture({ moulds: 'where hidden' }, lines, shelf, { decisions })
   const result = tally(snapshot)
   const [line] = result.lines
   if (!line) throw new Error('there is a line')
@@ -457,7 +461,7 @@ test('remedies say what they bring to the line and to the design, the best for t
     { item: of('plate 2x2', OTHER), qty: 1 },
   ]
   const places = [{ id: 'l-tram' as PlaceId, name: 'Small tram', kind: 'model' as const, parent: null }]
-  const snapshot = scene({ estimatePercent: 100, moulds: 'anywhere', splits: 'structural too' }, lines, shelf, {
+  const snapshot = fixture({ estimatePercent: 100, moulds: 'anywhere', splits: 'structural too' }, lines, shelf, {
     places,
   })
   const found = remedies(snapshot, tally(snapshot), 'n-0' as LineId)
@@ -497,14 +501,14 @@ test('sums far beyond what 32 bits hold are exact: of needs, of stock and of wha
     visibility: 'hidden',
   }))
   const shelf = Array.from({ length: 4000 }, (): Held => ({ item: of('plate 2x4'), qty: 1_000_000 }))
-  const result = tally(scene({ colours: 'free where hidden' }, lines, shelf))
+  const result = tally(fixture({ colours: 'free where hidden' }, lines, shelf))
   expect([result.need, result.coverage]).toEqual([
     5_000_000_000,
     { donor: 0, shelf: 3_000_000_000, standIn: 1_000_000_000, onOrder: 0, short: 1_000_000_000 },
   ])
   expect(result.shortfall).toEqual(new Map([[of('plate 2x4', OTHER), 1_000_000_000]]))
   // Exactly as it is drawn, nobody else wants it, and there is too little: settled beforehand.
-  const exact = tally(scene({ colours: 'exact' }, lines, shelf.slice(0, 2500)))
+  const exact = tally(fixture({ colours: 'exact' }, lines, shelf.slice(0, 2500)))
   expect([exact.coverage.shelf, exact.coverage.short]).toEqual([2_500_000_000, 2_500_000_000])
 })
 
@@ -520,7 +524,7 @@ test('the colours of a design are counted as its lines have them, also where gro
   fc.assert(
     fc.property(grouped, shelfArb(10), (lines, shelf) => {
       const free = lines.map(({ group, ...l }): Line => (group ? { ...l, group, freedom: 'free' } : l))
-      const snapshot = scene({}, free, shelf)
+      const snapshot = fixture({}, free, shelf)
       const result = tally(snapshot)
       const colours = new Set(result.lines.map((l) => splitItemKey(l.wanted).colour))
       expect(coloursUsed(snapshot, result)).toBe(colours.size)
@@ -582,7 +586,7 @@ test('random edits never count a piece twice: not for two modules, nor for two b
       let repeats = 1
       const decisions: Decision[] = []
       const snapshotOf = (n: 0 | 1): Snapshot => {
-        const one = scene(rules, lines, [], { holdings, decisions, sets: [SET], copies: n === 0 ? [copy] : [] })
+        const one = fixture(rules, lines, [], { holdings, decisions, sets: [SET], copies: n === 0 ? [copy] : [] })
         const [module] = one.design.modules
         return {
           ...one,

@@ -1,18 +1,17 @@
-import { splitItemKey, type ItemKey } from '../catalogue/item.ts'
-import { inColour } from '../design/recolour.ts'
+import { type CoverDemand, type Stock, KIT } from './kernel/cover-problem.ts'
+import { type LineOptions, type OptionFinder, optionFinder, OptionList } from './options.ts'
+import { type Demand, type Requirements, requirementsOf } from './demand.ts'
+import { type SupplyIndex, supplyIndex } from './supply-index.ts'
+import { type PinnedPiece, type PinOutcome, applyPins } from './pins.ts'
 import { CoverMemory } from './kernel/cover-cache.ts'
-import { KIT, type CoverDemand, type Stock } from './kernel/cover-problem.ts'
-import type { ColourId } from '../units/ids.ts'
-import { decisionBook, type DecisionBook } from '../build/decision.ts'
-import { optionFinder, OptionList, type LineOptions, type OptionFinder } from './options.ts'
-import { lowestPrices, weighsMoney } from '../offers/market.ts'
-import { applyPins, type PinnedPiece, type PinOutcome } from './pins.ts'
-import { presolve } from './presolve.ts'
 import type { Snapshot } from './snapshot.ts'
-import type { Demand } from './stand-ins.ts'
-import { stockIndex, type StockIndex } from './supply-index.ts'
+import { type DecisionBook, decisionBook } from '../build/decision.ts'
+import { type ItemKey, splitItemKey } from '../catalogue/item.ts'
+import { lowestPrices, weighsMoney } from '../offers/market.ts'
+import { presolve } from './presolve.ts'
+import type { ColourId } from '../units/ids.ts'
+import { inColour } from '../design/recolour.ts'
 import { BUY_RANK } from './supplies.ts'
-import { requirementsOf, type Requirements } from './demand.ts'
 
 /** What the requirements of one class ask for together. */
 export type Choice = CoverDemand & { readonly options: LineOptions; readonly demand: Demand }
@@ -30,7 +29,7 @@ export type NettingTask = {
   /** What is there for the choices: variants of the stock by their numbers, then what can be bought. */
   readonly supplies: Stock
   /** What there is to draw from. */
-  readonly stock: StockIndex
+  readonly stock: SupplyIndex
   /** Pieces fixed by pins, by the number of their requirement; they are not in the problem any more. */
   readonly pinned: ReadonlyMap<number, readonly PinnedPiece[]>
   readonly pins: readonly PinOutcome[]
@@ -44,13 +43,15 @@ export type NettingTask = {
 
 /** The last option finders of a stock: options stay while neither stock, rules, own rules nor prices change. */
 type Kept = { readonly on: readonly unknown[]; readonly finder: OptionFinder; readonly memory: CoverMemory }
-const finders = new WeakMap<StockIndex, readonly Kept[]>()
+
+const finders = new WeakMap<SupplyIndex, readonly Kept[]>()
+
 /** Rules are tried and taken back: so many finders of a stock are kept. */
 const MOST_FINDERS = 2
 
 function finderFor(
   snapshot: Snapshot,
-  stock: StockIndex,
+  stock: SupplyIndex,
   own: DecisionBook['own'],
   weighed: boolean,
   prices: ReadonlyMap<ItemKey, number> | undefined,
@@ -77,7 +78,7 @@ export function nettingTask(snapshot: Snapshot): NettingTask {
   const book = decisionBook(snapshot.decisions ?? [], build.id)
   const required = requirementsOf(snapshot, book)
   const { classOf, demands } = required
-  const stock = stockIndex(snapshot)
+  const stock = supplyIndex(snapshot)
   const prices = snapshot.market && lowestPrices(snapshot.market, build.currency, build.rules)
   const weighed = prices !== undefined && prices.size > 0 && weighsMoney(build.rules)
   const { finder, memory } = finderFor(snapshot, stock, book.own, weighed, prices)
@@ -144,7 +145,7 @@ function purchases(
   for (const own of new Set(options)) {
     if (!own) continue
     for (const [o, item] of own.items.entries()) if (own.compromises[o] !== 0 && item !== KIT) contested.add(item)
-    for (const [o, uses] of own.several) if (own.compromises[o] !== 0) for (const u of uses) contested.add(u.item)
+    for (const [o, uses] of own.kits) if (own.compromises[o] !== 0) for (const u of uses) contested.add(u.item)
   }
   const numbers = new Map<ItemKey, number>()
   const ordered: number[] = []
@@ -164,7 +165,7 @@ function purchases(
       const competes =
         owned.compromises.some((c) => c > 0) ||
         owned.items.some((i) => contested.has(i)) ||
-        [...owned.several.values()].some((uses) => uses.some((u) => contested.has(u.item)))
+        [...owned.kits.values()].some((uses) => uses.some((u) => contested.has(u.item)))
       if (!competes) return []
       const colours: (ColourId | undefined)[] =
         group === undefined
@@ -196,4 +197,5 @@ function withPurchases({ from, rank, qty }: Stock, ordered: readonly number[]): 
 
 /** Buying one piece; items by their numbers. */
 type Purchase = { readonly item: number; readonly compromise: number; readonly scheme: ColourId | undefined }
+
 const NO_PURCHASES: readonly Purchase[] = []

@@ -1,0 +1,144 @@
+import { visitLonger } from './length.ts'
+import { visitOwnRules } from './own-rule.ts'
+import { visitStickered } from './peel.ts'
+import { splitItemKey } from '../../catalogue/item.ts'
+import { splitsOf, type Split } from '../../catalogue/split.ts'
+import type { Visibility } from '../../design/design.ts'
+import type { ColourId } from '../../units/ids.ts'
+import type { Rules } from '../../build/house-rules.ts'
+import type { Candidate } from './candidate.ts'
+import { usesKey, type OwnRule } from '../../build/decision.ts'
+import { itemIn, lengthOf, type Stock, type StockPart } from '../stock.ts'
+import type { Demand } from '../demand.ts'
+import { POINTS, IN_SIGHT } from './points.ts'
+import type { CandidateVisitor, Asked } from './asked.ts'
+import { freedomOf, NO_SCORES, FREEDOM_FIELD, scoresIn, ownScore, inColours } from './colour.ts'
+import { mayTakeMould } from './mould.ts'
+import { maySplit, visitSmaller } from './split.ts'
+import { visitUndecorated } from './undecorated.ts'
+
+/** No colour: all others are other colours. */
+const NO_COLOUR = '' as ColourId
+const VISIBILITY_FIELD: Record<Visibility, number> = { seen: 0, hidden: 1, structural: 2 }
+
+/** A number for kinds of plain demands whose other colours do not depend on their own; undefined for all others. */
+function alikeField(demand: Demand, rules: Rules): number | undefined {
+  if (demand.palette || demand.instead || demand.length !== undefined || demand.print || demand.unused) return undefined
+  if (demand.group !== undefined || demand.forbidden || demand.accepted) return undefined
+  const freedom = freedomOf(demand, rules)
+  if (freedom !== 'free' && freedom !== 'palette') return undefined
+  return (demand.freedom ? FREEDOM_FIELD[demand.freedom] : 0) * 3 + VISIBILITY_FIELD[demand.visibility]
+}
+
+/** Leaves out what a demand forbids, and takes the points off what it accepts. */
+function judged(
+  { forbidden = [], accepted = [] }: Demand,
+  { items }: Stock,
+  visit: CandidateVisitor,
+): CandidateVisitor {
+  const [never, gladly] = [new Set(forbidden), new Set(accepted)]
+  const judge = (key: string, kind: Candidate['kind'], points: number): number | undefined =>
+    kind !== 'exact' && never.has(key) ? undefined : gladly.has(key) ? 0 : points
+  return {
+    missingToo: visit.missingToo,
+    one(place, kind, points) {
+      const cost = judge(items[place]?.item ?? '', kind, points)
+      if (cost !== undefined) visit.one(place, kind, cost)
+    },
+    kit(uses, kind, points) {
+      const cost = judge(usesKey(uses), kind, points)
+      if (cost !== undefined) visit.kit(uses, kind, cost)
+    },
+  }
+}
+
+const NO_PARTS: readonly StockPart[] = []
+const NO_SPLITS: readonly Split[] = []
+
+/** Has what all demands of a part have alike taken note of: other colours and moulds; false when that cannot be. */
+function makeAlike(
+  asked: Pick<Asked, 'demand' | 'rules' | 'stock' | 'visit'>,
+  field: number,
+  own: StockPart,
+  mates: readonly StockPart[],
+  mouldPoints: number,
+): boolean {
+  const { demand, rules, stock, visit } = asked
+  const scores = scoresIn(demand, NO_COLOUR, rules, stock)
+  const nobody = { part: own.id, colour: NO_COLOUR, decoration: '', colourIndex: undefined }
+  const anybody = { demand, rules, stock, visit, scores, ...nobody }
+  const made = visit.alike?.make(own, field, () => {
+    inColours(anybody, own, 'colour', 0, false)
+    for (const other of mates) inColours(anybody, other, 'mould', mouldPoints, false)
+  })
+  return made ?? false
+}
+
+/**
+ * Visits every way the rules, the line and the user's decisions allow to get a required piece, the exact one first:
+ * other colours and moulds, smaller pieces in its place, what the line takes instead, the user's own rules, longer hose
+ * or string cut to length, and for stickered or printed pieces what the rules say of them. What the user forbids is
+ * left out; what the user accepts costs no points. The pieces of a split share one colour. `there` is the item itself
+ * in the stock, where that is known already.
+ */
+export function eachCandidate(
+  demand: Demand,
+  rules: Rules,
+  stock: Stock,
+  ownRules: readonly OwnRule[],
+  visitor: CandidateVisitor,
+  there = itemIn(stock, demand.item),
+): void {
+  const visit = demand.forbidden || demand.accepted ? judged(demand, stock, visitor) : visitor
+  const { item, visibility } = demand
+  const split = there ?? splitItemKey(item)
+  const { colour, decoration } = split
+  const part = 'of' in split ? split.of.id : split.part
+  const own = there ? there.of : stock.byPart.get(part)
+  const known = own ? own.part : stock.parts.get(part)
+  if (there) visit.one(there.index, 'exact', 0)
+  else if (visit.missingToo) visit.kit([{ item, qty: 1 }], 'exact', 0)
+  const hidden = visibility === 'hidden'
+  const inSight = hidden ? 0 : IN_SIGHT
+  const mouldPoints = POINTS.mould + inSight
+  const scores = freedomOf(demand, rules) === 'exact' ? NO_SCORES : scoresIn(demand, colour, rules, stock)
+  const colourIndex = there ? there.colourIndex : stock.colourIndexOf(colour)
+  const shape = decoration === '' ? known?.shape : undefined
+  const mates = shape && mayTakeMould(visibility, rules) ? stock.matesOf(part) : NO_PARTS
+  const splits = shape && known && maySplit(visibility, rules) ? splitsOf(known) : NO_SPLITS
+  const field = own && decoration === '' ? alikeField(demand, rules) : undefined
+  let pooled = false
+  if (own && field !== undefined && visit.alike)
+    pooled = visit.alike.takes(own, field) ?? makeAlike({ demand, rules, stock, visit }, field, own, mates, mouldPoints)
+  // Most demands have no more to look for than the piece itself in other moulds, and what they have from a pool.
+  const more = (scores !== NO_SCORES && !pooled) || splits.length > 0 || ownRules.length > 0 || decoration !== ''
+  const base: Asked = { demand, rules, stock, visit, part, colour, decoration, scores, colourIndex }
+  const asked = more ? base : undefined
+  if (asked && own && !pooled) inColours(asked, own, 'colour', 0, false)
+  if (own && decoration === '') visitStickered(base, own)
+  for (const other of mates)
+    if (!asked || pooled) ownScore(visit, colourIndex, other, 'mould', mouldPoints)
+    else inColours(asked, other, 'mould', mouldPoints, true)
+  if (asked) visitSmaller(asked, splits, POINTS.split + inSight)
+  if (asked && decoration === '') visitOwnRules(asked, ownRules)
+  if (demand.instead) for (const [i, uses] of demand.instead.entries()) visit.kit(uses, 'instead', POINTS.instead + i)
+  if (asked && decoration !== '') visitUndecorated(asked)
+  const needed = demand.length ?? (own && !own.byLength ? undefined : lengthOf(known))
+  if (needed !== undefined) visitLonger(base, known, needed)
+}
+
+/** Every way to get a required piece (`eachCandidate`), the exact one first. */
+export function candidates(demand: Demand, rules: Rules, stock: Stock, ownRules: readonly OwnRule[]): Candidate[] {
+  const found: Candidate[] = []
+  eachCandidate(demand, rules, stock, ownRules, {
+    missingToo: true,
+    one(place, kind, points) {
+      const one = stock.items[place]
+      if (one) found.push({ kind, uses: [{ item: one.item, qty: 1 }], points })
+    },
+    kit(uses, kind, points) {
+      found.push({ kind, uses, points })
+    },
+  })
+  return found
+}
