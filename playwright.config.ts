@@ -7,7 +7,9 @@ export default defineConfig({
   // Room for a machine that is busy otherwise; a quiet one needs a tenth of it.
   timeout: 240_000,
   expect: { timeout: 15_000 },
-  workers: 1,
+  // Two at a time on one server; each test has a profile of its own.
+  workers: 2,
+  fullyParallel: true,
   forbidOnly: Boolean(process.env['CI']),
   reporter: process.env['E2E_JSON'] ? [['list'], ['json', { outputFile: process.env['E2E_JSON'] }]] : 'list',
   use: {
