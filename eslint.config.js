@@ -22,6 +22,15 @@ export default tseslint.config(
     rules: { ...reactHooks.configs.recommended.rules, ...jsxA11y.flatConfigs.recommended.rules },
   },
   {
+    files: ['**/*.{ts,tsx,mjs,js}'],
+    rules: { complexity: ['error', 30], 'max-lines-per-function': ['error', { max: 150 }] },
+  },
+  {
+    // Arrays and loops of the search, where a call in the innermost loop costs.
+    files: ['core/netting/kernel/*.ts'],
+    rules: { complexity: 'off' },
+  },
+  {
     files: ['bench/**', 'bin/**', 'server/**', 'e2e/**'],
     languageOptions: { globals: { process: 'readonly', console: 'readonly' } },
     rules: { 'no-console': 'off' },

@@ -106,29 +106,35 @@ function familyOf(said: readonly string[]): Family | undefined {
     if (family) nouns.set(family, (nouns.get(family) ?? true) && ADJECTIVES.has(word))
   }
   // What is called a brick and a plate is neither beyond doubt.
-  const round = has('round', 'cylinder')
   if (secondBase !== undefined && nouns.size === 0) return 'unknown'
-  if (base !== undefined) {
-    const own = [...nouns.keys()].filter((f) => WITH_BASE.has(f))
-    const [first, other] = own
-    if (other !== undefined) return 'unknown'
-    if (first === 'wedge') return has('plate') ? 'wedge plate' : 'wedge'
-    if (first === 'slope') return has('inverted', 'upside') ? 'inverted slope' : 'slope'
-    if (first !== undefined) return first
-    if (nouns.has('clip plate') && base === 'plate' && nouns.size === 1) return 'clip plate'
-    if ([...nouns.keys()].every((f) => LIKENESS.has(f) || f === 'clip plate')) {
-      if (!round) return base
-      return base === 'tile' ? 'round tile' : base === 'plate' ? 'round plate' : 'round brick'
-    }
-    return 'unknown'
-  }
-  // Without a base: the noun that is no adjective, if there is one alone.
+  return base === undefined ? familyOfNouns(nouns, has) : familyOnBase(base, [...nouns.keys()], has)
+}
+
+type Says = (...some: readonly string[]) => boolean
+
+const slopeOf = (has: Says): Family => (has('inverted', 'upside') ? 'inverted slope' : 'slope')
+
+/** The family of a brick, plate or tile with what else its name says. */
+function familyOnBase(base: Family, nouns: readonly Family[], has: Says): Family {
+  const [first, other] = nouns.filter((f) => WITH_BASE.has(f))
+  if (other !== undefined) return 'unknown'
+  if (first === 'wedge') return has('plate') ? 'wedge plate' : 'wedge'
+  if (first === 'slope') return slopeOf(has)
+  if (first !== undefined) return first
+  if (nouns.length === 1 && nouns[0] === 'clip plate' && base === 'plate') return 'clip plate'
+  if (!nouns.every((f) => LIKENESS.has(f) || f === 'clip plate')) return 'unknown'
+  if (!has('round', 'cylinder')) return base
+  return base === 'tile' ? 'round tile' : base === 'plate' ? 'round plate' : 'round brick'
+}
+
+/** The family of a name without a base: the noun that is no adjective, if there is one alone. */
+function familyOfNouns(nouns: ReadonlyMap<Family, boolean>, has: Says): Family | undefined {
   const things = [...nouns].filter(([, adjective]) => !adjective).map(([family]) => family)
   const [only, second] = things.length > 0 ? things : [...nouns.keys()]
   if (second !== undefined) return 'unknown'
-  if (only === 'slope') return has('inverted', 'upside') ? 'inverted slope' : 'slope'
+  if (only === 'slope') return slopeOf(has)
   if (only !== undefined) return only
-  return round ? 'round brick' : undefined
+  return has('round', 'cylinder') ? 'round brick' : undefined
 }
 
 /** Height in plates when the name gives none. */
@@ -178,6 +184,33 @@ const THIRDS = /(?<![\d/])([12])\/3(?![\d/])/
 const ANGLE = /(\d{1,2})\s*(?:°|deg(?:rees?)?\b)/
 const HAND = /\b(left|right)\b(?:[\s-]*hand(?:ed)?\b)?/
 
+/** Which hand a part is, by the word for it, or by a letter in families that have hands. */
+function handOf(match: RegExpExecArray | null, family: Family, words: readonly string[]) {
+  if (match) return { hand: match[1] as Hand, letter: undefined }
+  const letter = HANDED.has(family) ? words.find((w) => /^[lr]h?$/.test(w)) : undefined
+  const hand: Hand = letter === undefined ? 'none' : letter.startsWith('l') ? 'left' : 'right'
+  return { hand, letter }
+}
+
+/** A name that names no family: it stands for itself. */
+const unread = (original: string, shape: Shape, words: readonly string[]): PartReading => {
+  const name = original === '' ? 'unnamed' : original
+  return { shape, name, canonical: name, known: false, words }
+}
+
+type Heights = Readonly<Record<'high' | 'tall' | 'thirds' | 'size', RegExpExecArray | null>>
+
+/** The height in plates that a name states, in words, bricks or thirds of one; undefined when it states none. */
+function statedHeight({ high, tall, thirds, size }: Heights, family: Family, words: readonly string[]) {
+  if (high) return heightOf(high)
+  // A bracket's third figure is of its other face.
+  const third = family === 'bracket' ? undefined : size?.[3]
+  const bricks = tall?.[1] ?? tall?.[2] ?? third
+  if (bricks !== undefined) return quantityOf(bricks) * 3
+  if (thirds) return Number(thirds[1])
+  return family === 'hinge' && words.some((w) => BASE_OF.get(singular(w)) === 'brick') ? 3 : undefined
+}
+
 /**
  * Reads a plain English part name in any word order into family, size, hand, angle, height and an estimated mass.
  * Sizes may be written `2x8`, `2 × 8`, `2 by 8`, with fractions (`1 1/2`, `1½`); "two bricks high", "5 plates high",
@@ -211,24 +244,13 @@ export function readPartName(name: string): PartReading {
   const named = (cut > 0 ? familyOf(words.slice(0, cut)) : undefined) ?? familyOf(words)
   const family = named ?? (size && words.length === 0 ? 'brick' : 'unknown')
   const known = family !== 'unknown'
-  const letter = handMatch || !HANDED.has(family) ? undefined : words.find((w) => /^[lr]h?$/.test(w))
+  const { hand, letter } = handOf(handMatch, family, words)
 
-  const sizes = [size?.[1], size?.[2]].map((s) => (s === undefined ? 0 : quantityOf(s)))
-  if (single) sizes.splice(0, 2, 1, Number(single[1]))
+  const sizes = single
+    ? [1, Number(single[1])]
+    : [size?.[1], size?.[2]].map((s) => (s === undefined ? 0 : quantityOf(s)))
   const [width = 0, length = 0] = [...sizes].sort((p, q) => p - q).map((s) => Math.min(s, 96))
-  const hand: Hand = handMatch ? (handMatch[1] as Hand) : letter ? (letter.startsWith('l') ? 'left' : 'right') : 'none'
-  // A bracket's third figure is of its other face.
-  const third = family === 'bracket' ? undefined : size?.[3]
-  const bricks = tall?.[1] ?? tall?.[2] ?? third
-  const stated = high
-    ? heightOf(high)
-    : bricks !== undefined
-      ? quantityOf(bricks) * 3
-      : thirds
-        ? Number(thirds[1])
-        : family === 'hinge' && words.some((w) => BASE_OF.get(singular(w)) === 'brick')
-          ? 3
-          : undefined
+  const stated = statedHeight({ high, tall, thirds, size }, family, words)
   const height = Math.min(120, stated ?? DEFAULT_HEIGHT[family] ?? 3)
   const angle = angleMatch ? Math.min(90, Math.max(1, Number(angleMatch[1]))) : undefined
 
@@ -241,13 +263,14 @@ export function readPartName(name: string): PartReading {
     ...(angle === undefined ? {} : { angle }),
     mass: estimateMass(family, width, length, height),
   }
-  if (!known) return { shape, name: original || 'unnamed', canonical: original || 'unnamed', known, words }
+  if (!known) return unread(original, shape, words)
 
   const said = new Set([...family.split(' '), ...(SYNONYMS[family] ?? []), ...(letter ? [letter] : [])])
   const extras = [...new Set(words.filter((w) => !said.has(w) && !said.has(singular(w)) && !FILLER.has(w)))]
   if (measures) extras.push(measures[0].replace(/\s+/g, ''))
   // A bracket's other face tells two of them apart.
-  if (family === 'bracket' && size?.[3] !== undefined) extras.push(`face${size[3].trim()}`)
+  const face = family === 'bracket' ? size?.[3] : undefined
+  if (face !== undefined) extras.push(`face${face.trim()}`)
   const spoken = { ...shape, height: stated === undefined ? undefined : height }
   return {
     shape,

@@ -57,6 +57,10 @@ export const MOST_PIECES = 1_000_000_000
 const NOTHING: Requirement['instead'] = []
 const NO_MODELS: readonly PlaceId[] = []
 
+/** What a line takes instead, as it is shown where the line stands. */
+const shownAlternates = ({ instead }: DesignLine, shown: (item: ItemKey) => ItemKey): Requirement['instead'] =>
+  instead ? instead.map((uses) => uses.map((use) => ({ ...use, item: shown(use.item) }))) : NOTHING
+
 /**
  * Gross requirements of a design, in design order: every line in every place its module occurs, quantity × repeats of
  * all modules around it; tapers add up their steps. Exchanges of colour apply from the innermost module outwards, the
@@ -86,9 +90,13 @@ export function explode(design: Design, options: ExplodeOptions = {}): Requireme
   }
   type Visit = { readonly module: Module; readonly place: Place; readonly repeats: number; readonly same: boolean }
   let numbered = 0
+  const isLeftOut = (module: Module) => module.later === true && !later
+  /** Pieces of a line in so many finished models of its module. */
+  const inModels = (line: DesignLine, models: number, repeats: number): number =>
+    Math.floor(models / repeats) * amountIn(line, repeats, amount) + amountIn(line, models % repeats, amount)
   /** Adds the requirements of a module's own lines, and gives the modules to visit inside it. */
   const visit = ({ module, place, repeats, same }: Visit): Visit[] => {
-    if (repeats < 1 || (module.later && !later)) return []
+    if (repeats < 1 || isLeftOut(module)) return []
     const path = same ? place.path : [...place.path, module.id]
     const id =
       path.length > DEEP
@@ -96,7 +104,7 @@ export function explode(design: Design, options: ExplodeOptions = {}): Requireme
         : // What a module is the same as may also stand within it.
           `${place.id}${same ? '=' : ''}${module.id}/`
     const mirrored = place.mirrored !== (module.mirrored ?? false)
-    const maps = module.colours && module.colours.length > 0 ? [module.colours, ...place.maps] : place.maps
+    const maps = module.colours?.length ? [module.colours, ...place.maps] : place.maps
     const open = (place.times - place.built) * repeats
     const own = same ? [] : (modelsLeft.get(module.id) ?? []).splice(0, open)
     const models = own.length > 0 ? [...place.models, ...own] : place.models
@@ -117,11 +125,7 @@ export function explode(design: Design, options: ExplodeOptions = {}): Requireme
         continue
       }
       const built =
-        place.built === 0 && own.length === 0
-          ? 0
-          : place.built * whole +
-            Math.floor(own.length / repeats) * whole +
-            amountIn(line, own.length % repeats, amount)
+        place.built === 0 && own.length === 0 ? 0 : place.built * whole + inModels(line, own.length, repeats)
       const locked = line.locked ?? false
       found.push({
         id: `${id}${line.id}`,
@@ -130,9 +134,7 @@ export function explode(design: Design, options: ExplodeOptions = {}): Requireme
         path,
         item: asDrawn ? line.item : shown(line.item, locked),
         source: line,
-        instead: line.instead
-          ? line.instead.map((uses) => uses.map((use) => ({ ...use, item: shown(use.item, locked) })))
-          : NOTHING,
+        instead: shownAlternates(line, (item) => shown(item, locked)),
         mirrored,
         each: amountIn(line, 1, amount),
         qty,

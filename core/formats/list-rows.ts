@@ -286,23 +286,8 @@ function readRow(
       return `"${cell('repeats')}" is no number of repeats from 1 to 10000.`
     repeats = read.qty
   }
-  let price = 0
-  let pack = 1
-  if (kind === 'offers') {
-    const read = readAmount(cell('price'), context.currency, styles.price)
-    if (typeof read === 'string') return priceFault(read, cell('price'), context.currency)
-    if (read < 0) return priceFault('none', cell('price'), context.currency)
-    if (read > MOST_PRICE)
-      return `The price "${cell('price')}" is above ${decimal(MOST_PRICE, context.currency)} ${context.currency} a piece. Check the column.`
-    price = read
-    if (cell('shop') === '') return 'There is no shop. Write its name.'
-    if (cell('pack') !== '') {
-      const readPack = readQuantity(cell('pack'), styles.pack)
-      if (typeof readPack === 'string' || readPack.qty > 10_000)
-        return `"${cell('pack')}" is no pack size from 1 to 10000.`
-      pack = readPack.qty
-    }
-  }
+  const terms = kind === 'offers' ? readTerms(cell, context.currency, styles) : { price: 0, pack: 1 }
+  if (typeof terms === 'string') return terms
   return {
     line,
     part,
@@ -323,9 +308,29 @@ function readRow(
     repeats,
     note: cell('note'),
     shop: cell('shop'),
-    price,
-    pack,
+    ...terms,
   }
+}
+
+type Styles = Partial<Record<Field, DecimalStyle>>
+
+/** Price and pack of an offer, and that it names a shop; else why not. */
+function readTerms(
+  cell: (field: Field) => string,
+  currency: string,
+  styles: Styles,
+): { readonly price: number; readonly pack: number } | string {
+  const price = readAmount(cell('price'), currency, styles.price)
+  if (typeof price === 'string') return priceFault(price, cell('price'), currency)
+  if (price < 0) return priceFault('none', cell('price'), currency)
+  if (price > MOST_PRICE)
+    return `The price "${cell('price')}" is above ${decimal(MOST_PRICE, currency)} ${currency} a piece. Check the column.`
+  if (cell('shop') === '') return 'There is no shop. Write its name.'
+  if (cell('pack') === '') return { price, pack: 1 }
+  const pack = readQuantity(cell('pack'), styles.pack)
+  return typeof pack === 'string' || pack.qty > 10_000
+    ? `"${cell('pack')}" is no pack size from 1 to 10000.`
+    : { price, pack: pack.qty }
 }
 
 /**

@@ -532,49 +532,50 @@ test('the colours of a design are counted as its lines have them, also where gro
   )
 })
 
+const EDITED_SET: DonorSet = {
+  id: 's-x' as DonorSet['id'],
+  name: 'X',
+  stages: [{ id: 'a', name: 'A' }],
+  lines: PARTS.slice(0, 3).map((p, i) => ({
+    stage: 'a',
+    item: itemKey(p.id, COLOURS[i % 2] ?? colourId('x')),
+    qty: 4,
+    spare: i === 2,
+  })),
+}
+const editArb = fc.oneof(
+  fc.record({
+    do: fc.constant('line' as const),
+    line: fc.nat(7),
+    qty: fc.nat(6),
+    item: itemArb,
+    hidden: fc.boolean(),
+  }),
+  fc.record({ do: fc.constant('repeat' as const), repeats: fc.nat(3) }),
+  fc.record({
+    do: fc.constant('hold' as const),
+    holding: fc.nat(5),
+    item: itemArb,
+    qty: fc.integer({ min: 1, max: 9 }),
+  }),
+  fc.record({ do: fc.constant('reserve' as const), build: fc.constantFrom(0, 1) }),
+  fc.record({ do: fc.constant('copy' as const), spares: fc.boolean(), missing: fc.nat(5) }),
+  fc.record({
+    do: fc.constant('pin' as const),
+    line: fc.nat(7),
+    holding: fc.nat(5),
+    qty: fc.integer({ min: 1, max: 4 }),
+  }),
+)
+
 test('random edits never count a piece twice: not for two modules, nor for two builds that reserve', () => {
-  const SET: DonorSet = {
-    id: 's-x' as DonorSet['id'],
-    name: 'X',
-    stages: [{ id: 'a', name: 'A' }],
-    lines: PARTS.slice(0, 3).map((p, i) => ({
-      stage: 'a',
-      item: itemKey(p.id, COLOURS[i % 2] ?? colourId('x')),
-      qty: 4,
-      spare: i === 2,
-    })),
-  }
-  const edit = fc.oneof(
-    fc.record({
-      do: fc.constant('line' as const),
-      line: fc.nat(7),
-      qty: fc.nat(6),
-      item: itemArb,
-      hidden: fc.boolean(),
-    }),
-    fc.record({ do: fc.constant('repeat' as const), repeats: fc.nat(3) }),
-    fc.record({
-      do: fc.constant('hold' as const),
-      holding: fc.nat(5),
-      item: itemArb,
-      qty: fc.integer({ min: 1, max: 9 }),
-    }),
-    fc.record({ do: fc.constant('reserve' as const), build: fc.constantFrom(0, 1) }),
-    fc.record({ do: fc.constant('copy' as const), spares: fc.boolean(), missing: fc.nat(5) }),
-    fc.record({
-      do: fc.constant('pin' as const),
-      line: fc.nat(7),
-      holding: fc.nat(5),
-      qty: fc.integer({ min: 1, max: 4 }),
-    }),
-  )
   fc.assert(
-    fc.property(rulesArb, fc.array(edit, { minLength: 4, maxLength: 14 }), (rules, edits) => {
+    fc.property(rulesArb, fc.array(editArb, { minLength: 4, maxLength: 14 }), (rules, edits) => {
       const ids = [BUILD, 'b-u' as BuildId] as const
       let holdings: Holding[] = []
       let copy: Copy = {
         id: 'y-1' as Copy['id'],
-        setId: SET.id,
+        setId: EDITED_SET.id,
         label: 'C',
         buildId: BUILD,
         state: 'owned',
@@ -586,7 +587,12 @@ test('random edits never count a piece twice: not for two modules, nor for two b
       let repeats = 1
       const decisions: Decision[] = []
       const snapshotOf = (n: 0 | 1): Snapshot => {
-        const one = fixture(rules, lines, [], { holdings, decisions, sets: [SET], copies: n === 0 ? [copy] : [] })
+        const one = fixture(rules, lines, [], {
+          holdings,
+          decisions,
+          sets: [EDITED_SET],
+          copies: n === 0 ? [copy] : [],
+        })
         const [module] = one.design.modules
         return {
           ...one,

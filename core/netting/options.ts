@@ -165,6 +165,29 @@ export type OptionFinder = {
 /** Weight that makes any donor piece better than any other, when the aim is to use up the donors. */
 const ABOVE_ALL = 10_000
 
+/** A pool with its options in the order of their compromise, and the items they are of. */
+function orderedPool(index: SupplyIndex, made: Omit<LinePool, 'places'>): LinePool {
+  const { items, compromises } = made
+  const places: number[] = []
+  for (const variant of items) {
+    // Variants of an item follow one another.
+    const place = index.indexOf[variant] as number
+    if (places.at(-1) !== place) places.push(place)
+  }
+  if (compromises.every((c, o) => o === 0 || (compromises[o - 1] as number) <= c)) return { ...made, places }
+  const levels = [...new Set(compromises)].sort((p, q) => p - q)
+  const order: number[] = []
+  for (const level of levels) for (let o = 0; o < items.length; o++) if (compromises[o] === level) order.push(o)
+  const inOrder = <T>(list: readonly T[]) => order.map((o) => list[o] as T)
+  return {
+    places,
+    items: inOrder(items),
+    compromises: inOrder(compromises),
+    kinds: inOrder(made.kinds),
+    points: inOrder(made.points),
+  }
+}
+
 /** The options of lines, by their demands, as the rules allow and supplies exist; kept once found. `weighed`: compromise counts in minor units. */
 export function optionFinder(
   snapshot: Pick<Snapshot, 'build' | 'parts'>,
@@ -250,25 +273,7 @@ export function optionFinder(
     const { items, compromises, kinds, points, kits: combined } = found.taken()
     found = outside
     if (combined.size > 0) return null
-    const places: number[] = []
-    for (const variant of items) {
-      // Variants of an item follow one another.
-      const place = index.indexOf[variant] as number
-      if (places.at(-1) !== place) places.push(place)
-    }
-    const made = { items, compromises, kinds: kinds as Candidate['kind'][], points, places }
-    if (compromises.every((c, o) => o === 0 || (compromises[o - 1] as number) <= c)) return made
-    const levels = [...new Set(compromises)].sort((p, q) => p - q)
-    const order: number[] = []
-    for (const level of levels) for (let o = 0; o < items.length; o++) if (compromises[o] === level) order.push(o)
-    const inOrder = <T>(list: readonly T[]) => order.map((o) => list[o] as T)
-    return {
-      ...made,
-      items: inOrder(items),
-      compromises: inOrder(compromises),
-      kinds: inOrder(made.kinds),
-      points: inOrder(points),
-    }
+    return orderedPool(index, { items, compromises, kinds: kinds as Candidate['kind'][], points })
   }
   const visitor: CandidateVisitor = {
     missingToo: false,

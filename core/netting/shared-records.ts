@@ -21,7 +21,10 @@ export type SharedRecords = { readonly kinds: readonly SharedKind[]; readonly de
 export type Rest = Partial<Snapshot> & Pick<Snapshot, 'build' | 'copies'>
 
 /** Divides a snapshot into what some records contain, by identity, and the rest. */
-export function withoutShared(snapshot: Snapshot, records: Partial<SnapshotRecords>): { shared: SharedRecords; rest: Rest } {
+export function withoutShared(
+  snapshot: Snapshot,
+  records: Partial<SnapshotRecords>,
+): { shared: SharedRecords; rest: Rest } {
   const kinds = (Object.keys(KINDS) as SharedKind[]).filter((kind) => snapshot[kind] === records[KINDS[kind]])
   const design = records.designs?.includes(snapshot.design) ? snapshot.design.id : undefined
   const isShared = (kind: string) => kinds.some((k) => k === kind) || (kind === 'design' && design !== undefined)

@@ -74,7 +74,7 @@ export type TallySheet = Totals & {
     /** Of each line whether it rests on estimates, and its pieces that are bought rather than replaced. */
     readonly estimate: Uint8Array
     readonly buyInstead: Int32Array
-    readonly meanwhile: ReadonlyMap<number, Interim>
+    readonly interim: ReadonlyMap<number, Interim>
   }
 }
 export const PEG_FIELDS = 4
@@ -90,17 +90,15 @@ type TakePiece = (row: number, qty: number) => void
 /** What a cover means for every line, and in all. */
 export function tallySheet(task: NettingTask, plan: CoverPlan): TallySheet {
   const { required, choiceOf, itemAt, pinned, decided, stock } = task
-  const { list: requirements, qtyOf, builtOf, pathOf, paths, classOf, demands, keyOf, leftovers } = required
+  const { list: requirements, qtyOf, builtOf, pathOf, paths, classOf, demands, leftovers } = required
   const groups = plan.schemes as ReadonlyMap<string, ColourId>
   const shares = coverShares(task, plan)
   let [estimated, compromise, prints, buyInstead, need] = [0, 0, 0, 0, 0]
-  /** Short pieces by class, and the classes that have any in the order in which that was found. */
-  const shortOf = new Float64Array(demands.length)
-  const shortClasses: number[] = []
-  const runs = new Map<string, Omit<PrintRun, 'cost'> & { price: number }>()
+  // Short pieces by class, and the classes that have any in the order in which that was found.
+  const [shortOf, shortClasses] = [new Float64Array(demands.length), [] as number[]]
+  const runs = printRuns(groups)
   const size = requirements.length
-  const coverage = new Int32Array(size * COVERAGE_FIELDS)
-  const pegsFrom = new Int32Array(size + 1)
+  const [coverage, pegsFrom] = [new Int32Array(size * COVERAGE_FIELDS), new Int32Array(size + 1)]
   const estimate = new Uint8Array(size)
   const boughtOf = new Int32Array(size)
   const pegs = pegList(2 * size)
@@ -165,9 +163,8 @@ export function tallySheet(task: NettingTask, plan: CoverPlan): TallySheet {
     const open = (qtyOf[i] as number) - built
     const number = choiceOf[own] as number
     if (number < 0) {
-      if (open === 0) return
-      begin(EXACT, BY.nobody)
-      end(draw.ofItem(itemAt[own] as number, open))
+      if (open > 0) begin(EXACT, BY.nobody)
+      if (open > 0) end(draw.ofItem(itemAt[own] as number, open))
       return
     }
     let left = open
@@ -207,35 +204,12 @@ export function tallySheet(task: NettingTask, plan: CoverPlan): TallySheet {
       shortOf[own] = (shortOf[own] as number) + short
     }
     const r = leftovers ? requirements[i] : undefined
-    const print = r?.source.print
-    if (!print) prints += printed
-    else if (short + printed > 0) {
-      const wanted = wantedOf(r, groups)
-      const key = `${print.vendor}\n${wanted}`
-      const run = runs.get(key)
-      runs.set(key, { item: wanted, ...print, qty: (run?.qty ?? 0) + printed + short })
-    }
+    if (r?.source.print) runs.add(r, printed + short)
+    else prints += printed
   }
-  const shortfall = new Map<ItemKey, number>()
-  const shortLines = new Map<string, { readonly demand: Demand; readonly key: string; qty: number }>()
-  for (const own of shortClasses) {
-    const demand = demands[own] as Demand
-    const wanted = inGroupColour(demand.item, demand.group, groups)
-    const short = shortOf[own] as number
-    shortfall.set(wanted, (shortfall.get(wanted) ?? 0) + short)
-    const settled = demandInScheme(demand, wanted)
-    const key = settled === demand ? keyOf(own) : demandKey(settled)
-    const known = shortLines.get(key)
-    if (known) known.qty += short
-    else shortLines.set(key, { demand: settled, key, qty: short })
-  }
+  const { shortfall, shortLines } = shortOfClasses(required, shortClasses, shortOf, groups)
   const { all, byModule } = sumCoverage(coverage, pathOf, paths)
-  const meanwhile = new Map<number, Interim>()
-  for (const [i, { source }] of leftovers ? requirements.entries() : []) {
-    const short = coverage[i * COVERAGE_FIELDS + 4] as number
-    const found = source.meanwhile && short > 0 ? draw.spare(source.meanwhile, short) : undefined
-    if (found) meanwhile.set(i, found)
-  }
+  const interim = leftovers ? interimOf(requirements, coverage, draw.spare) : new Map<number, Interim>()
   return {
     lines: {
       coverage,
@@ -244,17 +218,17 @@ export function tallySheet(task: NettingTask, plan: CoverPlan): TallySheet {
       meanings: meanings.list,
       estimate,
       buyInstead: boughtOf,
-      meanwhile,
+      interim,
     },
     coverage: all,
     byModule,
     shortfall,
     estimated,
     need,
-    shortLines: [...shortLines.values()],
+    shortLines,
     compromise,
     prints,
-    printRuns: [...runs.values()].map(({ price, ...run }) => ({ ...run, cost: price * Math.max(run.qty, run.minRun) })),
+    printRuns: runs.all(),
     groups,
     proven: plan.proven,
     unproven: plan.unproven,
@@ -265,6 +239,60 @@ export function tallySheet(task: NettingTask, plan: CoverPlan): TallySheet {
 }
 
 const NO_PINS: readonly PinnedPiece[] = []
+
+/** Of lines with pieces short, what stands in until they arrive, where they name something and it is to spare. */
+function interimOf(
+  requirements: readonly Requirement[],
+  coverage: Int32Array,
+  spare: (item: ItemKey, qty: number) => Interim | undefined,
+): Map<number, Interim> {
+  const interim = new Map<number, Interim>()
+  for (const [i, { source }] of requirements.entries()) {
+    const short = coverage[i * COVERAGE_FIELDS + 4] as number
+    const found = source.meanwhile && short > 0 ? spare(source.meanwhile, short) : undefined
+    if (found) interim.set(i, found)
+  }
+  return interim
+}
+
+/** Custom prints by vendor and item: pieces of one run are printed together. */
+function printRuns(groups: ReadonlyMap<string, ColourId>) {
+  const runs = new Map<string, Omit<PrintRun, 'cost'> & { price: number }>()
+  return {
+    add(requirement: Requirement, qty: number): void {
+      const { print } = requirement.source
+      if (!print || qty === 0) return
+      const item = wantedOf(requirement, groups)
+      const key = `${print.vendor}\n${item}`
+      runs.set(key, { item, ...print, qty: (runs.get(key)?.qty ?? 0) + qty })
+    },
+    all: (): PrintRun[] =>
+      [...runs.values()].map(({ price, ...run }) => ({ ...run, cost: price * Math.max(run.qty, run.minRun) })),
+  }
+}
+
+/** What is short, by item and by demand; lines of groups in the colour their group took. */
+function shortOfClasses(
+  { demands, keyOf }: NettingTask['required'],
+  classes: readonly number[],
+  shortOf: Float64Array,
+  groups: ReadonlyMap<string, ColourId>,
+): Pick<Totals, 'shortfall' | 'shortLines'> {
+  const shortfall = new Map<ItemKey, number>()
+  const shortLines = new Map<string, { readonly demand: Demand; readonly key: string; qty: number }>()
+  for (const own of classes) {
+    const demand = demands[own] as Demand
+    const wanted = inGroupColour(demand.item, demand.group, groups)
+    const short = shortOf[own] as number
+    shortfall.set(wanted, (shortfall.get(wanted) ?? 0) + short)
+    const inScheme = demandInScheme(demand, wanted)
+    const key = inScheme === demand ? keyOf(own) : demandKey(inScheme)
+    const known = shortLines.get(key)
+    if (known) known.qty += short
+    else shortLines.set(key, { demand: inScheme, key, qty: short })
+  }
+  return { shortfall, shortLines: [...shortLines.values()] }
+}
 
 /** What is wanted: the item, in the colour its group took. */
 export const wantedOf = ({ item, source }: Requirement, groups: ReadonlyMap<string, ColourId>): ItemKey =>

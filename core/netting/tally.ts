@@ -78,7 +78,7 @@ export function coloursUsed(snapshot: Snapshot, { groups }: Pick<Tally, 'groups'
 }
 
 function readLines(snapshot: Snapshot, { lines: sheet, groups }: TallySheet): TallyLine[] {
-  const { coverage, estimate, buyInstead, meanwhile } = sheet
+  const { coverage, estimate, buyInstead, interim } = sheet
   let rows: SupplyRows | undefined
   return requirementList(snapshot).map((r, i): TallyLine => {
     let pegs: readonly TallyPeg[] | undefined
@@ -98,7 +98,7 @@ function readLines(snapshot: Snapshot, { lines: sheet, groups }: TallySheet): Ta
         return (pegs ??= readPegs((rows ??= supplyRows(snapshot)), sheet, r, i))
       },
       estimate: estimate[i] === 1,
-      interim: meanwhile.get(i),
+      interim: interim.get(i),
       buyInstead: buyInstead[i] as number,
     }
   })

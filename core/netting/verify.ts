@@ -1,6 +1,8 @@
 import type { CoverPlan, CoverDemand, Stock } from './kernel/cover-problem.ts'
 import type { NettingPlan, NettingProblem } from './problem.ts'
 
+const add = (sums: Map<string, number>, key: string, by: number) => sums.set(key, (sums.get(key) ?? 0) + by)
+
 /**
  * Checks a plan from the problem alone: options are the line's own, a group's all of one scheme, pegs add up to what they use item by item, no
  * supply is overdrawn, no line covered beyond its demand, the totals are right, and no piece is short for which a single
@@ -27,49 +29,54 @@ export function verifyNetting({ lines, supplies }: NettingProblem, plan: Netting
         `line ${id} is covered in scheme ${accept.scheme}, group ${group} in ${schemeOf.get(group) ?? 'none'}`,
       )
     const due = new Map<string, number>()
-    for (const use of accept.uses) due.set(use.item, (due.get(use.item) ?? 0) + use.qty * qty)
+    for (const use of accept.uses) add(due, use.item, use.qty * qty)
     for (const peg of pegs) {
       const supply = supplyById.get(peg.supply)
       if (!supply || !Number.isInteger(peg.qty) || peg.qty < 1) {
         faults.push(`line ${id} draws ${peg.qty} from ${peg.supply}`)
         continue
       }
-      due.set(supply.item, (due.get(supply.item) ?? 0) - peg.qty)
-      left.set(supply.id, (left.get(supply.id) ?? 0) - peg.qty)
+      add(due, supply.item, -peg.qty)
+      add(left, supply.id, -peg.qty)
       rank += peg.qty * supply.rank
     }
     if ([...due.values()].some((n) => n !== 0)) faults.push(`the pegs of line ${id} do not add up`)
-    open.set(id, (open.get(id) ?? 0) - qty)
+    add(open, id, -qty)
     compromise += qty * accept.compromise
   }
   const spare = new Map<string, number>()
-  for (const [id, n] of left) {
+  for (const { id, item } of supplies) {
+    const n = left.get(id) ?? 0
     if (n < 0) faults.push(`supply ${id} is overdrawn by ${-n}`)
-    const item = supplyById.get(id)?.item ?? ''
-    spare.set(item, (spare.get(item) ?? 0) + n)
+    add(spare, item, n)
   }
   let short = 0
   for (const [id, n] of open) {
     if (n < 0) faults.push(`line ${id} is covered ${-n} times too often`)
     short += n
     const line = lineById.get(id)
-    const scheme = schemeOf.get(line?.group ?? '')
-    const missed =
-      n > 0 &&
-      line?.accepts.some(
-        ({ uses: [use, more], scheme: own }) =>
-          (line.group === undefined || own === undefined || own === scheme) &&
-          use?.qty === 1 &&
-          !more &&
-          (spare.get(use.item) ?? 0) > 0,
-      )
-    if (missed) faults.push(`line ${id} is short while supply is left`)
+    if (n > 0 && line && isMissed(line, schemeOf.get(line.group ?? ''), spare))
+      faults.push(`line ${id} is short while supply is left`)
   }
-  if (short !== plan.short) faults.push(`${short} pieces are short, not ${plan.short}`)
-  if (compromise !== plan.compromise) faults.push(`the compromise is ${compromise}, not ${plan.compromise}`)
-  if (rank !== plan.rank) faults.push(`the rank is ${rank}, not ${plan.rank}`)
+  const sums = { short, compromise, rank }
+  for (const sum of ['short', 'compromise', 'rank'] as const)
+    if (sums[sum] !== plan[sum]) faults.push(`the sum of ${sum} is ${sums[sum]}, not ${plan[sum]}`)
   return faults
 }
+
+/** Whether a single piece is left that a line would have taken, in the scheme of its group. */
+const isMissed = (
+  { group, accepts }: NettingProblem['lines'][number],
+  scheme: string | undefined,
+  spare: ReadonlyMap<string, number>,
+): boolean =>
+  accepts.some(
+    ({ uses: [use, more], scheme: own }) =>
+      (group === undefined || own === undefined || own === scheme) &&
+      use?.qty === 1 &&
+      !more &&
+      (spare.get(use.item) ?? 0) > 0,
+  )
 
 /**
  * Checks a cover of numbered demands from the demands and the stock alone: whole pieces, no demand covered beyond what it
@@ -117,12 +124,10 @@ export function verifyCover(
     if (drawn[item] !== 0 && left(item) < 0) faults.push(`item ${item} is overdrawn by ${-left(item)}`)
   for (const n of short) {
     const { options, group } = demands[n] as CoverDemand
-    let missed = false
-    for (let o = 0; o < options.items.length; o++) {
-      const item = options.items[o] ?? -1
-      if (item >= 0 && left(item) > 0 && !outside(options.schemes?.[o], group)) missed = true
-    }
-    for (const item of options.pool?.items ?? []) if (left(item) > 0) missed = true
+    const isLeft = (item: number) => item >= 0 && left(item) > 0
+    const missed =
+      options.items.some((item, o) => isLeft(item) && !outside(options.schemes?.[o], group)) ||
+      (options.pool?.items ?? []).some(isLeft)
     if (missed) faults.push(`demand ${n} is short while supply is left`)
   }
   return faults

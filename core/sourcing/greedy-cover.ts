@@ -8,8 +8,11 @@ export type Cover = {
   readonly cost: number
   readonly uncovered: number
   readonly packs: Int32Array
-  readonly assigned: readonly { readonly line: number; readonly accept: number; readonly qty: number }[]
+  readonly assigned: readonly Assigned[]
 }
+
+/** Pieces of a line covered by one of its options, all by number. */
+type Assigned = { readonly line: number; readonly accept: number; readonly qty: number }
 
 /** The options of a line while it is being covered; the one that is dropped is the cheapest. */
 type OptionQueue = { cheapest(): number; drop(option: number): void }
@@ -37,6 +40,8 @@ export class Coverer {
   readonly #price: Float64Array
   readonly #pack: Int32Array
   readonly #stock: Int32Array
+  /** Of the cover at hand: copies and penalties so far. */
+  #cost = 0
 
   constructor(net: PresolvedProblem) {
     this.net = net
@@ -74,18 +79,31 @@ export class Coverer {
     start: readonly (readonly [number, number])[] = [],
   ): Cover {
     const { net } = this
-    const pool = this.#pool
-    const assigned: { line: number; accept: number; qty: number }[] = []
+    const assigned: Assigned[] = []
     for (let t = 0; t < this.#touched.length; t++) this.#packs[this.#touched[t] ?? 0] = 0
     this.#touched.length = 0
     this.#pointer.set(this.#first.subarray(0, -1))
-    pool.set(this.#free)
-    let cost = 0
+    this.#pool.set(this.#free)
+    this.#cost = 0
+    this.#begin(copies, start)
+    let uncovered = 0
+    for (const l of this.#order) {
+      const line = net.lines[l]
+      if (line) uncovered += this.#coverLine(line, l, open, record ? assigned : undefined)
+    }
+    const cost = this.#cost + uncovered * this.miss + this.#shopCosts(open) - this.#credit()
+    return { cost, uncovered, packs: record ? this.#packs.slice() : this.#packs, assigned }
+  }
+
+  /** Puts the contents of copies and of packs bought beforehand into the pool. */
+  #begin(copies: Int32Array, start: readonly (readonly [number, number])[]): void {
+    const { net } = this
+    const pool = this.#pool
     for (let k = 0; k < copies.length; k++) {
       const set = net.sets[k]
       const n = copies[k] ?? 0
       if (n === 0 || !set) continue
-      cost += n * set.price
+      this.#cost += n * set.price
       for (const { item, qty } of set.contents) pool[item] = (pool[item] ?? 0) + n * qty
     }
     for (const [o, packs] of start) {
@@ -95,52 +113,58 @@ export class Coverer {
       this.#touched.push(o)
       pool[item] = (pool[item] ?? 0) + packs * (this.#pack[o] ?? 1)
     }
+  }
 
-    let uncovered = 0
-    for (const l of this.#order) {
-      const line = net.lines[l]
-      if (!line) continue
-      const only = line.accepts[0]
-      const use = only?.uses[0]
-      if (line.accepts.length === 1 && only && only.uses.length === 1 && use) {
-        const got = Math.min(line.qty, Math.floor(this.#fill(use.item, use.qty * line.qty, open) / use.qty))
-        pool[use.item] = (pool[use.item] ?? 0) - got * use.qty
-        cost += got * only.penalty
-        uncovered += line.qty - got
-        if (record && got > 0) assigned.push({ line: l, accept: 0, qty: got })
+  /** Covers a line at the cheapest marginal price; gives the pieces left uncovered. */
+  #coverLine(line: NetLine, l: number, open: Uint8Array, assigned: Assigned[] | undefined): number {
+    const only = line.accepts[0]
+    const use = only?.uses[0]
+    if (line.accepts.length === 1 && only && only.uses.length === 1 && use) {
+      const got = Math.min(line.qty, Math.floor(this.#fill(use.item, use.qty * line.qty, open) / use.qty))
+      this.#take(only, got)
+      if (got > 0) assigned?.push({ line: l, accept: 0, qty: got })
+      return line.qty - got
+    }
+    let need = line.qty
+    const next = line.accepts.length > MANY_OPTIONS ? this.#fromHeap(line, open) : this.#byScan(line, open)
+    while (need > 0) {
+      const best = next.cheapest()
+      const accept = line.accepts[best]
+      if (!accept) break
+      let batch = need
+      for (const use of accept.uses) batch = Math.min(batch, this.#atThisPrice(use.item, open, use.qty))
+      let got = batch
+      for (const use of accept.uses)
+        got = Math.min(got, Math.floor(this.#fill(use.item, use.qty * batch, open) / use.qty))
+      if (got === 0) {
+        next.drop(best)
         continue
       }
-      let need = line.qty
-      const next = line.accepts.length > MANY_OPTIONS ? this.#fromHeap(line, open) : this.#byScan(line, open)
-      while (need > 0) {
-        const best = next.cheapest()
-        const accept = line.accepts[best]
-        if (!accept) break
-        let batch = need
-        for (const use of accept.uses) batch = Math.min(batch, this.#atThisPrice(use.item, open, use.qty))
-        let got = batch
-        for (const use of accept.uses)
-          got = Math.min(got, Math.floor(this.#fill(use.item, use.qty * batch, open) / use.qty))
-        if (got === 0) {
-          next.drop(best)
-          continue
-        }
-        for (const use of accept.uses) pool[use.item] = (pool[use.item] ?? 0) - got * use.qty
-        cost += got * accept.penalty
-        need -= got
-        if (record) assigned.push({ line: l, accept: best, qty: got })
-      }
-      uncovered += need
+      this.#take(accept, got)
+      need -= got
+      assigned?.push({ line: l, accept: best, qty: got })
     }
-    cost += uncovered * this.miss
-    cost += this.#shopCosts(open)
-    for (let i = 0; i < net.items.length; i++) {
-      const item = net.items[i]
+    return need
+  }
+
+  /** Takes what so many pieces of an option use out of the pool, at its penalty. */
+  #take(accept: NetAccept, pieces: number): void {
+    const pool = this.#pool
+    for (const use of accept.uses) pool[use.item] = (pool[use.item] ?? 0) - pieces * use.qty
+    this.#cost += pieces * accept.penalty
+  }
+
+  /** What is left in the pool earns. */
+  #credit(): number {
+    const { items } = this.net
+    let credit = 0
+    for (let i = 0; i < items.length; i++) {
+      const item = items[i]
       if (!item || item.credit === 0) continue
-      const left = (pool[i] ?? 0) - item.free
-      if (left > 0) cost -= item.credit * Math.min(left, item.creditMax)
+      const left = (this.#pool[i] ?? 0) - item.free
+      if (left > 0) credit += item.credit * Math.min(left, item.creditMax)
     }
-    return { cost, uncovered, packs: record ? this.#packs.slice() : this.#packs, assigned }
+    return credit
   }
 
   /** What one more required piece costs by an option, at the moment; infinite when it is not to be had. */

@@ -1,7 +1,8 @@
 import { independent } from '../netting/kernel/cover.ts'
 import { itemOf, itemsIn, piecesIn, sizeOf, componentsOf } from '../netting/kernel/cover-problem.ts'
 import { meaningOf, type Meaning } from '../netting/options.ts'
-import { nettingTask } from '../netting/count-task.ts'
+import { nettingTask, type NettingTask } from '../netting/count-task.ts'
+import type { SupplyIndex } from '../netting/supply-index.ts'
 import type { Snapshot } from '../netting/snapshot.ts'
 import { demandInScheme, demandKey, type Demand } from '../netting/demand.ts'
 import { supplyId } from '../netting/supplies.ts'
@@ -32,17 +33,10 @@ export type JointLines = {
  * coherent groups keep what they have, in the colour they took; only what they lack is bought.
  */
 export function jointLines(snapshot: Snapshot, result: Tally): JointLines {
-  const { choices, choiceOf, required, supplies, stock: index } = nettingTask(snapshot)
+  const task = nettingTask(snapshot)
+  const { choices, choiceOf, required, stock: index } = task
   const { classOf, demands } = required
-  const changes = new Set<number>()
-  for (const [i, { coverage, pegs }] of result.lines.entries()) {
-    const need = choiceOf[classOf[i] ?? -1] ?? -1
-    if (need >= 0 && (coverage.short > 0 || pegs.some((p) => p.standIn && p.by !== 'pin'))) changes.add(need)
-  }
-  const contested = new Set<number>()
-  for (const group of independent(choices, itemsIn(supplies)))
-    if (group.some((n) => changes.has(n))) for (const n of group) contested.add(n)
-
+  const contested = contestedChoices(task, result)
   const lines = new Map<string, { demand: Demand; key: string; qty: number; owned: readonly OwnedWay[] }>()
   const add = (demand: Demand, qty: number, owned: readonly OwnedWay[]) => {
     const key = demandKey(demand)
@@ -51,38 +45,66 @@ export function jointLines(snapshot: Snapshot, result: Tally): JointLines {
     else if (qty > 0) lines.set(key, { demand, key, qty, owned })
   }
   const stock = new Map<string, number>()
-  for (const [n, { demand, qty, options, group }] of choices.entries()) {
-    const owned: OwnedWay[] = []
-    for (let o = 0; o < sizeOf(options); o++) {
-      // What is in the pool as well as the need's own is had as its own.
-      if (o >= options.items.length && options.items.includes(itemOf(options, o))) continue
-      const meaning = meaningOf(options, o, index)
-      if (!meaning) continue
-      const uses = componentsOf(options, o).map((u) => ({ item: index.nameOf(u.item), qty: u.qty }))
-      owned.push({ meaning, uses })
-      for (const { item } of componentsOf(options, o)) {
-        const key = index.nameOf(item)
-        if (!stock.has(key)) stock.set(key, piecesIn(supplies, item))
-      }
-    }
-    if (contested.has(n) && group === undefined) add(demand, qty, owned)
+  for (const [n, choice] of choices.entries()) {
+    const owned = ownedWays(task, choice, stock)
+    if (contested.has(n) && choice.group === undefined) add(choice.demand, choice.qty, owned)
   }
   for (const [i, { wanted, coverage, pegs }] of result.lines.entries()) {
     const n = choiceOf[classOf[i] ?? -1] ?? -1
-    const need = choices[n]
-    const settled = need ? undefined : demands[classOf[i] ?? -1]
-    if (settled && coverage.short > 0) add(settled, coverage.short, [])
-    if (need?.group === undefined || !contested.has(n)) continue
-    if (coverage.short > 0) add(demandInScheme(need.demand, wanted), coverage.short, [])
+    const choice = choices[n]
+    const presolved = choice ? undefined : demands[classOf[i] ?? -1]
+    if (presolved && coverage.short > 0) add(presolved, coverage.short, [])
+    if (choice?.group === undefined || !contested.has(n)) continue
+    if (coverage.short > 0) add(demandInScheme(choice.demand, wanted), coverage.short, [])
+    // What lines of groups keep is not there for others.
     for (const { source, item, qty, by } of pegs) {
-      const id = supplyId({ source, item })
-      const variant = index
-        .variantsOf(item)
-        .find((v) => index.rowsOf(v).some((row) => supplyId(index.supplyOf(row)) === id))
-      if (variant === undefined || by === 'pin') continue
-      const key = index.nameOf(variant)
-      stock.set(key, Math.max(0, (stock.get(key) ?? 0) - qty))
+      const key = by === 'pin' ? undefined : nameIn(index, { source, item })
+      if (key !== undefined) stock.set(key, Math.max(0, (stock.get(key) ?? 0) - qty))
     }
   }
   return { lines: [...lines.values()], stock }
+}
+
+/** Choices that a purchase may change, and all that compete with them, however indirectly; by number. */
+function contestedChoices({ choices, choiceOf, required, supplies }: NettingTask, result: Tally): ReadonlySet<number> {
+  const changes = new Set<number>()
+  for (const [i, { coverage, pegs }] of result.lines.entries()) {
+    const choice = choiceOf[required.classOf[i] ?? -1] ?? -1
+    if (choice >= 0 && (coverage.short > 0 || pegs.some((p) => p.standIn && p.by !== 'pin'))) changes.add(choice)
+  }
+  const contested = new Set<number>()
+  for (const group of independent(choices, itemsIn(supplies)))
+    if (group.some((n) => changes.has(n))) for (const n of group) contested.add(n)
+  return contested
+}
+
+/** The ways to have a choice from what is owned; notes in `stock` what there is of each piece they take. */
+function ownedWays(
+  { supplies, stock: index }: NettingTask,
+  { options }: NettingTask['choices'][number],
+  stock: Map<string, number>,
+): OwnedWay[] {
+  const owned: OwnedWay[] = []
+  for (let o = 0; o < sizeOf(options); o++) {
+    // What is in the pool as well as the demand's own is had as its own.
+    if (o >= options.items.length && options.items.includes(itemOf(options, o))) continue
+    const meaning = meaningOf(options, o, index)
+    if (!meaning) continue
+    const uses = componentsOf(options, o)
+    owned.push({ meaning, uses: uses.map((u) => ({ item: index.nameOf(u.item), qty: u.qty })) })
+    for (const { item } of uses) {
+      const key = index.nameOf(item)
+      if (!stock.has(key)) stock.set(key, piecesIn(supplies, item))
+    }
+  }
+  return owned
+}
+
+/** The name of the variant that a supply is of; undefined where it does not count. */
+function nameIn(index: SupplyIndex, supply: Parameters<typeof supplyId>[0]): string | undefined {
+  const id = supplyId(supply)
+  const variant = index
+    .variantsOf(supply.item)
+    .find((v) => index.rowsOf(v).some((row) => supplyId(index.supplyOf(row)) === id))
+  return variant === undefined ? undefined : index.nameOf(variant)
 }

@@ -31,24 +31,65 @@ export type SourcingModel = {
 
 type Terms = [number, number][]
 
-export function buildModel(net: PresolvedProblem, options: ModelOptions): SourcingModel {
-  const b = new MilpBuilder()
-  const inWhole = (shop: number) => options.whole === 'all' || options.whole.has(shop)
-  const exact = options.whole === 'all'
+/** A model while it is written, phase by phase. */
+type Draft = {
+  readonly net: PresolvedProblem
+  readonly b: MilpBuilder
+  readonly options: ModelOptions
+  /** Of each item what lines draw, and what is procured, as terms of its balance. */
+  readonly drawn: readonly Terms[]
+  readonly procured: readonly Terms[]
+  /** Of each item what lines without a choice draw; whether pieces of it count only several at a time. */
+  readonly fixedUse: number[]
+  readonly lumpy: boolean[]
+}
 
-  // Lines: how many pieces each option covers.
-  const supplyRow: Terms[] = net.items.map(() => [])
-  const fixedUse = net.items.map(() => 0)
-  const lumpy = net.items.map(() => false)
+type OfferColumn = { readonly column: number; readonly price: number; readonly mass: number; readonly most: number }
+
+const isWhole = ({ whole }: ModelOptions, shop: number) => whole === 'all' || whole.has(shop)
+
+/** The model of a problem, as far as `options` make it exact. */
+export function buildModel(net: PresolvedProblem, options: ModelOptions): SourcingModel {
+  const draft: Draft = {
+    net,
+    b: new MilpBuilder(),
+    options,
+    drawn: net.items.map(() => []),
+    procured: net.items.map(() => []),
+    fixedUse: net.items.map(() => 0),
+    lumpy: net.items.map(() => false),
+  }
+  const { pieces, slacks } = addLines(draft)
+  const copies = addDonorSets(draft)
+  const packs = new Int32Array(net.offers.length).fill(-1)
+  const pads = new Map<number, number>()
+  const used = new Int32Array(net.shops.length).fill(-1)
+  for (const [s, shop] of net.shops.entries()) {
+    if (options.only && !options.only.has(s) && shop.status !== 'pinned') continue
+    used[s] = addShop(draft, s, packs, pads)
+  }
+  if (net.problem.maxShops !== null)
+    draft.b.row(
+      -Infinity,
+      net.problem.maxShops,
+      [...used].filter((z) => z >= 0).map((z) => [z, 1] as const),
+    )
+  addBalances(draft)
+  return { milp: draft.b.build(), packs, used, copies, pads, pieces, slacks }
+}
+
+/** Lines: how many pieces each option covers. */
+function addLines({ net, b, options, drawn, fixedUse, lumpy }: Draft) {
+  const exact = options.whole === 'all'
   const slacks: number[] = []
   /** What lines without a choice pay in penalties, whatever is bought. */
-  let settled = 0
+  let fixed = 0
   const pieces = net.lines.map((line) => {
     const only = line.accepts[0]
     const slack = options.elasticCost === undefined ? undefined : b.column(options.elasticCost, 0, line.qty, exact)
     if (slack !== undefined) slacks.push(slack)
     if (line.accepts.length === 1 && only && slack === undefined) {
-      settled += only.penalty * line.qty
+      fixed += only.penalty * line.qty
       for (const use of only.uses) fixedUse[use.item] = (fixedUse[use.item] ?? 0) + use.qty * line.qty
       for (const use of only.uses) if (only.uses.length > 1 || use.qty > 1) lumpy[use.item] = true
       return []
@@ -61,131 +102,142 @@ export function buildModel(net: PresolvedProblem, options: ModelOptions): Sourci
     ])
     for (const [a, accept] of line.accepts.entries())
       for (const use of accept.uses) {
-        supplyRow[use.item]?.push([columns[a] ?? 0, -use.qty])
+        drawn[use.item]?.push([columns[a] ?? 0, -use.qty])
         if (use.qty > 1) lumpy[use.item] = true
       }
     return columns
   })
+  if (fixed > 0) b.column(fixed, 1, 1, false)
+  return { pieces, slacks }
+}
 
-  if (settled > 0) b.column(settled, 1, 1, false)
-
-  // Donor copies.
-  const inSets = net.items.map(() => 0)
-  const procuredRow: Terms[] = net.items.map(() => [])
-  const copies = Int32Array.from(
+/** Donor sets: columns of the copies bought of each. */
+const addDonorSets = ({ net, b, procured }: Draft): Int32Array =>
+  Int32Array.from(
     net.sets.map((set) => {
       const column = b.column(set.price, 0, set.maxCopies, true)
-      for (const { item, qty } of set.contents) {
-        procuredRow[item]?.push([column, qty])
-        inSets[item] = (inSets[item] ?? 0) + qty * set.maxCopies
-      }
+      for (const { item, qty } of set.contents) procured[item]?.push([column, qty])
       return column
     }),
   )
 
-  // Shops, their bands, fees and offers.
-  const packs = new Int32Array(net.offers.length).fill(-1)
-  const pads = new Map<number, number>()
-  const used = new Int32Array(net.shops.length).fill(-1)
-  for (const [s, shop] of net.shops.entries()) {
-    if (options.only && !options.only.has(s) && shop.status !== 'pinned') continue
-    const pinned = shop.status === 'pinned'
-    const padded = shop.minOrder > 0 || shop.service !== null || pinned
-    const columns: { column: number; price: number; mass: number; most: number }[] = []
-    let mostMass = 0
-    const zCost = shop.handling + (shop.bands.length === 1 ? (shop.bands[0]?.fee ?? 0) : 0)
-    const z = b.column(zCost, pinned ? 1 : 0, 1, true)
-    used[s] = z
-    for (const o of net.offersOfShop[s] ?? []) {
-      const offer = net.offers[o]
-      const item = offer && net.items[offer.item]
-      if (!offer || !item) continue
-      const worthSurplus =
-        item.creditMax > 0 && item.credit > 0 && (padded || offer.price < item.credit || offer.pack > 1)
-          ? item.creditMax
-          : 0
-      const needed = Math.max(0, item.demand - item.free) + worthSurplus
-      const most =
-        padded && inWhole(s)
-          ? offer.packs
-          : Math.min(offer.packs, Math.max(pinned ? 1 : 0, Math.ceil(needed / offer.pack)))
-      if (most === 0) continue
-      const money = offer.price * offer.pack
-      const column = b.column(money, 0, most, inWhole(s) || offer.pack > 1 || lumpy[offer.item] === true)
-      packs[o] = column
-      columns.push({ column, price: money, mass: item.mass * offer.pack, most })
-      mostMass += item.mass * offer.pack * most
-      procuredRow[offer.item]?.push([column, offer.pack])
-      if (shop.lineFee > 0) {
-        const l = b.column(shop.lineFee, 0, 1, true)
-        b.row(-Infinity, 0, [
-          [column, 1],
-          [l, -most],
-        ])
-        b.row(-Infinity, 0, [
-          [l, 1],
-          [z, -1],
-        ])
-      } else
-        b.row(-Infinity, 0, [
-          [column, 1],
-          [z, -most],
-        ])
-    }
-    if (pinned)
-      b.row(
-        1,
-        Infinity,
-        columns.map((c) => [c.column, 1] as const),
-      )
-    const heaviest = shop.bands.at(-1)
-    if (heaviest && (shop.bands.length > 1 || mostMass > heaviest.maxMass)) {
-      const weights: Terms = columns.map((c) => [c.column, c.mass])
-      if (shop.bands.length === 1) b.row(-Infinity, 0, [...weights, [z, -heaviest.maxMass]])
-      else {
-        // Bands above what the shop can ever be asked to send are left out, the last is cut to that mass.
-        const reachable = shop.bands.filter((_, k) => k === 0 || (shop.bands[k - 1]?.maxMass ?? 0) < mostMass)
-        const bands = reachable.map(
-          (band) => [b.column(band.fee, 0, 1, true), Math.min(band.maxMass, mostMass)] as const,
-        )
-        b.row(0, 0, [...bands.map(([c]) => [c, 1] as const), [z, -1]])
-        b.row(-Infinity, 0, [...weights, ...bands.map(([c, w]) => [c, -w] as const)])
-      }
-    }
-    if (shop.minOrder > 0 || shop.service) {
-      const basket: Terms = columns.map((c) => [c.column, c.price])
-      if (!inWhole(s)) {
-        const pad = b.column(1, 0, Math.max(shop.minOrder, shop.service?.threshold ?? 0), false)
-        pads.set(s, pad)
-        basket.push([pad, 1])
-      }
-      if (shop.minOrder > 0) b.row(0, Infinity, [...basket, [z, -shop.minOrder]])
-      if (shop.service && shop.service.fee > 0 && shop.service.threshold > 0) {
-        const f = b.column(shop.service.fee, 0, 1, true)
-        b.row(0, Infinity, [...basket, [z, -shop.service.threshold], [f, shop.service.threshold]])
-      }
-    }
+/** A shop with its offers, bands and fees; gives the column that says whether it is used. */
+function addShop(draft: Draft, s: number, packs: Int32Array, pads: Map<number, number>): number {
+  const { net, b } = draft
+  const shop = net.shops[s]
+  if (!shop) throw new Error(`there is no shop ${s}`)
+  const pinned = shop.status === 'pinned'
+  const cost = shop.handling + (shop.bands.length === 1 ? (shop.bands[0]?.fee ?? 0) : 0)
+  const z = b.column(cost, pinned ? 1 : 0, 1, true)
+  const columns: OfferColumn[] = []
+  for (const o of net.offersOfShop[s] ?? []) {
+    const made = addOffer(draft, s, o, z)
+    if (!made) continue
+    packs[o] = made.column
+    columns.push(made)
   }
-  if (net.problem.maxShops !== null)
+  if (pinned)
     b.row(
-      -Infinity,
-      net.problem.maxShops,
-      [...used].filter((z) => z >= 0).map((z) => [z, 1] as const),
+      1,
+      Infinity,
+      columns.map((c) => [c.column, 1] as const),
     )
+  addBands(draft, shop, columns, z)
+  if (shop.minOrder > 0 || shop.service) addBasketRules(draft, s, columns, z, pads)
+  return z
+}
 
-  // Supply covers use; surplus may earn credit.
+/** Packs of an offer, bought only where its shop is used; undefined where none can be of use. */
+function addOffer({ net, b, options, lumpy, procured }: Draft, s: number, o: number, z: number) {
+  const offer = net.offers[o]
+  const item = offer && net.items[offer.item]
+  const shop = net.shops[s]
+  if (!offer || !item || !shop) return undefined
+  const pinned = shop.status === 'pinned'
+  const padded = shop.minOrder > 0 || shop.service !== null || pinned
+  const earns = item.creditMax > 0 && item.credit > 0
+  const worthSurplus = earns && (padded || offer.price < item.credit || offer.pack > 1) ? item.creditMax : 0
+  const needed = Math.max(0, item.demand - item.free) + worthSurplus
+  const most =
+    padded && isWhole(options, s)
+      ? offer.packs
+      : Math.min(offer.packs, Math.max(pinned ? 1 : 0, Math.ceil(needed / offer.pack)))
+  if (most === 0) return undefined
+  const price = offer.price * offer.pack
+  const column = b.column(price, 0, most, isWhole(options, s) || offer.pack > 1 || lumpy[offer.item] === true)
+  procured[offer.item]?.push([column, offer.pack])
+  if (shop.lineFee > 0) {
+    const l = b.column(shop.lineFee, 0, 1, true)
+    b.row(-Infinity, 0, [
+      [column, 1],
+      [l, -most],
+    ])
+    b.row(-Infinity, 0, [
+      [l, 1],
+      [z, -1],
+    ])
+  } else
+    b.row(-Infinity, 0, [
+      [column, 1],
+      [z, -most],
+    ])
+  return { column, price, mass: item.mass * offer.pack, most }
+}
+
+type Shop = PresolvedProblem['shops'][number]
+
+/** Shipping bands by the mass of the parcel. */
+function addBands({ b }: Draft, { bands }: Shop, columns: readonly OfferColumn[], z: number): void {
+  const mostMass = columns.reduce((sum, c) => sum + c.mass * c.most, 0)
+  const heaviest = bands.at(-1)
+  if (!heaviest || (bands.length === 1 && mostMass <= heaviest.maxMass)) return
+  const weights: Terms = columns.map((c) => [c.column, c.mass])
+  if (bands.length === 1) {
+    b.row(-Infinity, 0, [...weights, [z, -heaviest.maxMass]])
+    return
+  }
+  // Bands above what the shop can ever be asked to send are left out, the last is cut to that mass.
+  const reachable = bands.filter((_, k) => k === 0 || (bands[k - 1]?.maxMass ?? 0) < mostMass)
+  const taken = reachable.map((band) => [b.column(band.fee, 0, 1, true), Math.min(band.maxMass, mostMass)] as const)
+  b.row(0, 0, [...taken.map(([c]) => [c, 1] as const), [z, -1]])
+  b.row(-Infinity, 0, [...weights, ...taken.map(([c, w]) => [c, -w] as const)])
+}
+
+/** Minimum order and service fee, with padding where the shop's packs are not whole. */
+function addBasketRules(
+  { net, b, options }: Draft,
+  s: number,
+  columns: readonly OfferColumn[],
+  z: number,
+  pads: Map<number, number>,
+): void {
+  const { minOrder = 0, service = null } = net.shops[s] ?? {}
+  const basket: Terms = columns.map((c) => [c.column, c.price])
+  if (!isWhole(options, s)) {
+    const pad = b.column(1, 0, Math.max(minOrder, service?.threshold ?? 0), false)
+    pads.set(s, pad)
+    basket.push([pad, 1])
+  }
+  if (minOrder > 0) b.row(0, Infinity, [...basket, [z, -minOrder]])
+  if (service && service.fee > 0 && service.threshold > 0) {
+    const f = b.column(service.fee, 0, 1, true)
+    b.row(0, Infinity, [...basket, [z, -service.threshold], [f, service.threshold]])
+  }
+}
+
+/** Supply covers use; surplus may earn credit. */
+function addBalances({ net, b, drawn, procured, fixedUse }: Draft): void {
   for (const [i, item] of net.items.entries()) {
-    const procured = procuredRow[i] ?? []
-    const flow = [...procured, ...(supplyRow[i] ?? [])]
+    const own = procured[i] ?? []
+    const flow = [...own, ...(drawn[i] ?? [])]
     const need = (fixedUse[i] ?? 0) - item.free
-    if ((supplyRow[i]?.length ?? 0) > 0 || need > 0) b.row(need, Infinity, flow)
-    if (item.credit > 0 && item.creditMax > 0 && procured.length > 0) {
+    if ((drawn[i]?.length ?? 0) > 0 || need > 0) b.row(need, Infinity, flow)
+    if (item.credit > 0 && item.creditMax > 0 && own.length > 0) {
       const c = b.column(-item.credit, 0, item.creditMax, false)
       b.row(need, Infinity, [...flow, [c, -1]])
-      if (item.free > 0) b.row(0, Infinity, [...procured, [c, -1]])
+      if (item.free > 0) b.row(0, Infinity, [...own, [c, -1]])
     }
   }
-  return { milp: b.build(), packs, used, copies, pads, pieces, slacks }
 }
 
 /** Shops with a fractional pack or with padding in a solution of a relaxed model: those to make whole next. */

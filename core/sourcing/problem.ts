@@ -81,50 +81,63 @@ export function parseSourcingProblem(value: unknown): Result<SourcingProblem, st
     return fail(path === null ? issue.message : `${path}: ${issue.message}`)
   }
   const problem = parsed.output
-  for (const [field, records] of [
-    ['items', problem.items],
-    ['lines', problem.lines],
-    ['shops', problem.shops],
-    ['offers', problem.offers],
-    ['sets', problem.sets],
-  ] as const) {
+  const fault = repeatedId(problem) ?? missingReference(problem) ?? bandFault(problem)
+  if (fault !== undefined) return fail(fault)
+  const tooLarge = whatIsTooLarge(problem)
+  return tooLarge === undefined ? ok(problem) : fail(`${tooLarge} add up to more than can be counted exactly (2^53)`)
+}
+
+/** Where an id occurs twice; undefined when none does. */
+function repeatedId(problem: SourcingProblem): string | undefined {
+  for (const field of ['items', 'lines', 'shops', 'offers', 'sets'] as const) {
     const seen = new Set<string>()
-    for (const [i, record] of records.entries()) {
-      if (seen.has(record.id)) return fail(`${field}.${i}.id: "${record.id}" occurs twice; ids must be unique`)
-      seen.add(record.id)
+    for (const [i, { id }] of problem[field].entries()) {
+      if (seen.has(id)) return `${field}.${i}.id: "${id}" occurs twice; ids must be unique`
+      seen.add(id)
     }
-  }
-  const items = new Set(problem.items.map((i) => i.id))
-  const shops = new Set(problem.shops.map((s) => s.id))
-  const missing = (where: string, kind: string, id: string) => fail(`${where}: there is no ${kind} "${id}"`)
-  for (const [i, offer] of problem.offers.entries()) {
-    if (!items.has(offer.item)) return missing(`offers.${i}.item`, 'item', offer.item)
-    if (!shops.has(offer.shop)) return missing(`offers.${i}.shop`, 'shop', offer.shop)
   }
   for (const [i, line] of problem.lines.entries()) {
     const options = new Set<string>()
-    for (const [j, accept] of line.accepts.entries()) {
-      if (options.has(accept.id))
-        return fail(`lines.${i}.accepts.${j}.id: "${accept.id}" occurs twice in line "${line.id}"`)
-      options.add(accept.id)
-      for (const use of accept.uses)
-        if (!items.has(use.item)) return missing(`lines.${i}.accepts.${j}.uses`, 'item', use.item)
+    for (const [j, { id }] of line.accepts.entries()) {
+      if (options.has(id)) return `lines.${i}.accepts.${j}.id: "${id}" occurs twice in line "${line.id}"`
+      options.add(id)
     }
   }
-  for (const [i, set] of problem.sets.entries())
-    for (const content of set.contents)
-      if (!items.has(content.item)) return missing(`sets.${i}.contents`, 'item', content.item)
-  for (const [i, order] of problem.onOrder.entries())
-    if (!items.has(order.item)) return missing(`onOrder.${i}.item`, 'item', order.item)
-  for (const [i, shop] of problem.shops.entries())
-    for (let k = 1; k < shop.bands.length; k++) {
-      if ((shop.bands[k]?.maxMass ?? 0) <= (shop.bands[k - 1]?.maxMass ?? 0))
-        return fail(`shops.${i}.bands.${k}.maxMass: bands must ascend by mass`)
-      if ((shop.bands[k]?.fee ?? 0) < (shop.bands[k - 1]?.fee ?? 0))
-        return fail(`shops.${i}.bands.${k}.fee: a heavier parcel must not cost less than a lighter one`)
+  return undefined
+}
+
+/** Where something is named that is not there; undefined when all is. */
+function missingReference({ items: all, shops: known, offers, lines, sets, onOrder }: SourcingProblem) {
+  const items = new Set(all.map((i) => i.id))
+  const shops = new Set(known.map((s) => s.id))
+  const named = function* (): Generator<readonly [where: string, kind: 'item' | 'shop', id: string]> {
+    for (const [i, offer] of offers.entries()) {
+      yield [`offers.${i}.item`, 'item', offer.item]
+      yield [`offers.${i}.shop`, 'shop', offer.shop]
     }
-  const tooLarge = whatIsTooLarge(problem)
-  return tooLarge === undefined ? ok(problem) : fail(`${tooLarge} add up to more than can be counted exactly (2^53)`)
+    for (const [i, line] of lines.entries())
+      for (const [j, accept] of line.accepts.entries())
+        for (const use of accept.uses) yield [`lines.${i}.accepts.${j}.uses`, 'item', use.item]
+    for (const [i, set] of sets.entries())
+      for (const content of set.contents) yield [`sets.${i}.contents`, 'item', content.item]
+    for (const [i, order] of onOrder.entries()) yield [`onOrder.${i}.item`, 'item', order.item]
+  }
+  for (const [where, kind, id] of named())
+    if (!(kind === 'item' ? items : shops).has(id)) return `${where}: there is no ${kind} "${id}"`
+  return undefined
+}
+
+/** Where shipping bands do not ascend; undefined when all do. */
+function bandFault({ shops }: SourcingProblem): string | undefined {
+  for (const [i, { bands }] of shops.entries())
+    for (const [k, band] of bands.entries()) {
+      const lighter = bands[k - 1]
+      if (!lighter) continue
+      if (band.maxMass <= lighter.maxMass) return `shops.${i}.bands.${k}.maxMass: bands must ascend by mass`
+      if (band.fee < lighter.fee)
+        return `shops.${i}.bands.${k}.fee: a heavier parcel must not cost less than a lighter one`
+    }
+  return undefined
 }
 
 /** Sums that any plan might reach and that would not be exact; undefined when all are. */

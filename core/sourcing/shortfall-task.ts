@@ -10,8 +10,12 @@ import type { SourcingProblem } from './problem.ts'
 import type { Unreachable } from './plan.ts'
 import type { ColourId, PartId } from '../units/ids.ts'
 import { decisionBook, type OwnRule } from '../build/decision.ts'
-import { jointLines, type JointLines } from './joint-lines.ts'
+import { jointLines, type JointLines, type OwnedWay } from './joint-lines.ts'
 import { type Offer } from '../offers/offer.ts'
+import { offerFilter } from '../offers/market.ts'
+import type { Build } from '../build/build.ts'
+import type { Rules } from '../build/house-rules.ts'
+import type { Candidate } from '../netting/stand-ins/candidate.ts'
 import { termsOf, type Shop } from '../offers/shop.ts'
 import { candidates } from '../netting/stand-ins/candidates.ts'
 import { maySplit } from '../netting/stand-ins/split.ts'
@@ -60,45 +64,8 @@ export function sourcingTask(
 ): SourcingTask {
   const { build, parts } = snapshot
   const { rules } = build
-  let otherCurrency = 0
-  const usableShops = shops.filter((s) => s.currency === build.currency)
-  const shopIds = new Set(usableShops.map((s) => s.id))
-  const worst = CONDITIONS.indexOf(rules.condition)
-  const usableOffers = offers.flatMap((offer) => {
-    if (!shopIds.has(offer.shop)) otherCurrency++
-    if (!shopIds.has(offer.shop) || (offer.thirdParty && !rules.thirdParty)) return []
-    if (CONDITIONS.indexOf(offer.condition) <= worst) return [{ ...offer, sold: offer.item as string }]
-    return rules.wornHidden ? [{ ...offer, sold: `${offer.item}${WORN}` }] : []
-  })
-
-  // Wanted copies with the same contents and price form one donor set in the problem.
-  const setById = new Map(snapshot.sets.map((s) => [s.id, s]))
-  const sets = new Map<
-    string,
-    { id: string; price: number; maxCopies: number; contents: { item: string; qty: number }[] }
-  >()
-  const contained = new Map<ItemKey, number>()
-  for (const copy of snapshot.copies) {
-    const set = setById.get(copy.setId)
-    if (!set || copy.state !== 'to-buy' || !copy.askingPrice) continue
-    if (copy.askingPrice.currency !== build.currency) {
-      otherCurrency++
-      continue
-    }
-    const contents = new Map<ItemKey, number>()
-    for (const { item, qty } of copyContents(set, copy)) contents.set(item, (contents.get(item) ?? 0) + qty)
-    for (const [item, qty] of contents) contained.set(item, (contained.get(item) ?? 0) + qty)
-    const key = JSON.stringify([set.id, copy.askingPrice.minor, [...contents].sort()])
-    const same = sets.get(key)
-    if (same) same.maxCopies++
-    else
-      sets.set(key, {
-        id: copy.id,
-        price: copy.askingPrice.minor,
-        maxCopies: 1,
-        contents: [...contents].map(([item, qty]) => ({ item, qty })),
-      })
-  }
+  const { usableShops, usableOffers, elsewhere } = usableMarket(build, shops, offers)
+  const { sets, contained, otherPrices } = wantedCopies(snapshot)
 
   const onSale = new Set(usableOffers.map((o) => o.sold))
   const stock = stockOf(
@@ -117,41 +84,16 @@ export function sourcingTask(
   const joint: JointLines = result.weighed
     ? jointLines(snapshot, result)
     : { lines: result.shortLines.map((line) => ({ ...line, owned: [] })), stock: new Map() }
-  const lines = joint.lines.map(({ demand, key, qty, owned }) => {
-    const { item, visibility } = demand
+  const lines = joint.lines.map((line) => {
+    const { item } = line.demand
     const exactOnly = rules.aim === 'least compromise' && onSale.has(item)
-    const accepts = candidates(demand, rules, stock, book.own)
-      .filter(
-        ({ kind, uses }) =>
-          kind === 'exact' || (!exactOnly && uses.every((u) => onSale.has(u.item) || contained.has(u.item))),
-      )
-      .map(({ kind, uses, points }) => ({
-        id:
-          kind === 'exact'
-            ? 'exact'
-            : `${demand.print ? 'own ' : ''}${kind}\n${uses.map((u) => `${u.qty} ${u.item}`).join('\n')}`,
-        uses: uses.map((u): { item: string; qty: number } => ({ ...u })),
-        // A line that is printed to order pays its own run.
-        penalty: points * rules.pointPrice + (kind === 'print' && !demand.print ? rules.printPrice : 0),
-      }))
-    if (visibility === 'hidden' && onSale.has(`${item}${WORN}`))
-      accepts.push({ id: 'worn', uses: [{ item: `${item}${WORN}`, qty: 1 }], penalty: rules.pointPrice })
-    const known = new Set(accepts.map((a) => a.id))
-    for (const { uses, meaning } of owned) {
-      const id =
-        meaning.kind === 'exact' && uses[0]?.item === item
-          ? 'exact'
-          : `${demand.print ? 'own ' : ''}${meaning.kind}\n${uses.map((u) => `${u.qty} ${u.item}`).join('\n')}`
-      if (known.has(id)) continue
-      known.add(id)
-      accepts.push({
-        id,
-        uses: uses.map((u) => ({ ...u })),
-        penalty: meaning.points * rules.pointPrice + (meaning.kind === 'print' && !demand.print ? rules.printPrice : 0),
-      })
-    }
+    const bought = candidates(line.demand, rules, stock, book.own).filter(
+      ({ kind, uses }) =>
+        kind === 'exact' || (!exactOnly && uses.every((u) => onSale.has(u.item) || contained.has(u.item))),
+    )
+    const accepts = acceptsOf(line, bought, rules, onSale)
     for (const { uses } of accepts) for (const use of uses) used.add(use.item)
-    return { id: key, qty, accepts }
+    return { id: line.key, qty: line.qty, accepts }
   })
 
   const standIns = standInsToAskFor(snapshot, book.own)
@@ -197,12 +139,92 @@ export function sourcingTask(
     offers: usableOffers
       .filter((o) => asked.has(o.sold))
       .map(({ id, shop, sold, price, stock: left, pack }) => ({ id, shop, item: sold, price, stock: left, pack })),
-    sets: [...sets.values()],
+    sets,
     onOrder: [],
   }
   const unavailable = leftOutByStock(presolve(full))
   const short = new Map(unavailable.map((u) => [u.line, u.short]))
-  return { asked: full, problem: withLess(full, short), wanted: [...wanted], unavailable, otherCurrency }
+  return {
+    asked: full,
+    problem: withLess(full, short),
+    wanted: [...wanted],
+    unavailable,
+    otherCurrency: elsewhere + otherPrices,
+  }
+}
+
+type UsableOffer = Offer & { readonly sold: string }
+
+/**
+ * Shops and offers that a build may buy from, by its currency, condition and makers; shops it excludes are the solver's
+ * to leave out. What only hidden lines take is sold as an item of its own. `elsewhere` counts offers in other money.
+ */
+function usableMarket({ currency, rules }: Build, shops: readonly Shop[], offers: readonly Offer[]) {
+  const usableShops = shops.filter((s) => s.currency === currency)
+  const trading = new Set(usableShops.map((s) => s.id))
+  const anyShop = { condition: rules.condition, thirdParty: rules.thirdParty, shops: {} }
+  const anywhere = offerFilter(usableShops, currency, anyShop)
+  const hidden = offerFilter(usableShops, currency, { ...anyShop, condition: CONDITIONS.at(-1) ?? rules.condition })
+  const usableOffers = offers.flatMap((offer): UsableOffer[] => {
+    if (anywhere(offer)) return [{ ...offer, sold: offer.item }]
+    return rules.wornHidden && hidden(offer) ? [{ ...offer, sold: `${offer.item}${WORN}` }] : []
+  })
+  return { usableShops, usableOffers, elsewhere: offers.filter((o) => !trading.has(o.shop)).length }
+}
+
+/** Wanted copies as donor sets, those with the same contents and price as one, and what they hold in all. */
+function wantedCopies({ build, sets: known, copies }: Snapshot) {
+  const setById = new Map(known.map((s) => [s.id, s]))
+  const sets = new Map<string, SourcingProblem['sets'][number]>()
+  const contained = new Map<ItemKey, number>()
+  let otherPrices = 0
+  for (const copy of copies) {
+    const set = setById.get(copy.setId)
+    if (!set || copy.state !== 'to-buy' || !copy.askingPrice) continue
+    if (copy.askingPrice.currency !== build.currency) {
+      otherPrices++
+      continue
+    }
+    const contents = new Map<ItemKey, number>()
+    for (const { item, qty } of copyContents(set, copy)) contents.set(item, (contents.get(item) ?? 0) + qty)
+    for (const [item, qty] of contents) contained.set(item, (contained.get(item) ?? 0) + qty)
+    const { minor: price } = copy.askingPrice
+    const key = JSON.stringify([set.id, price, [...contents].sort()])
+    const maxCopies = (sets.get(key)?.maxCopies ?? 0) + 1
+    const first = sets.get(key) ?? { id: copy.id, price, contents: [...contents].map(([item, qty]) => ({ item, qty })) }
+    sets.set(key, { ...first, maxCopies })
+  }
+  return { sets: [...sets.values()], contained, otherPrices }
+}
+
+/** The ways to cover a line: what can be bought, worn where it is hidden, and what is owned. */
+function acceptsOf(
+  { demand, owned }: JointLines['lines'][number],
+  bought: readonly Candidate[],
+  rules: Rules,
+  onSale: ReadonlySet<string>,
+): SourcingProblem['lines'][number]['accepts'] {
+  const { item, visibility, print } = demand
+  const idOf = (kind: Candidate['kind'], uses: OwnedWay['uses']) =>
+    `${print ? 'own ' : ''}${kind}\n${uses.map((u) => `${u.qty} ${u.item}`).join('\n')}`
+  // A line that is printed to order pays its own run.
+  const penaltyOf = ({ kind, points }: Pick<Candidate, 'kind' | 'points'>) =>
+    points * rules.pointPrice + (kind === 'print' && !print ? rules.printPrice : 0)
+  const accepts = bought.map((way) => ({
+    id: way.kind === 'exact' ? 'exact' : idOf(way.kind, way.uses),
+    uses: way.uses.map((u): { item: string; qty: number } => ({ ...u })),
+    penalty: penaltyOf(way),
+  }))
+  if (visibility === 'hidden' && onSale.has(`${item}${WORN}`))
+    accepts.push({ id: 'worn', uses: [{ item: `${item}${WORN}`, qty: 1 }], penalty: rules.pointPrice })
+  const known = new Set(accepts.map((a) => a.id))
+  for (const { uses, meaning } of owned) {
+    const id = meaning.kind === 'exact' && uses[0]?.item === item ? 'exact' : idOf(meaning.kind, uses)
+    if (known.has(id)) continue
+    known.add(id)
+    accepts.push({ id, uses: uses.map((u) => ({ ...u })), penalty: penaltyOf(meaning) })
+  }
+  return accepts
 }
 
 /**

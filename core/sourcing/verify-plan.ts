@@ -29,17 +29,40 @@ export type ShopOrder = {
  */
 export function verifyPlan(problem: SourcingProblem, plan: Decisions): Verdict {
   const faults: string[] = []
-  const shopById = new Map(problem.shops.map((s) => [s.id, s]))
-  const itemById = new Map(problem.items.map((i) => [i.id, i]))
-  const offerById = new Map(problem.offers.map((o) => [o.id, o]))
-  const setById = new Map(problem.sets.map((s) => [s.id, s]))
-  const bump = (map: Map<string, number>, key: string, by: number) => map.set(key, (map.get(key) ?? 0) + by)
+  const bought = boughtBy(problem, plan, faults)
+  const orders = ordersOf(problem, bought, faults)
+  const { used, penalties } = usedBy(problem, plan, faults)
+  const { surplus, credit } = leftOver(problem, bought.procured, used, faults)
 
-  // What is bought.
+  if (faults.length > 0) return { ok: false, faults }
+  const sum = (part: keyof ShopOrder) => [...orders.values()].reduce((all, order) => all + order[part], 0)
+  const cost: PlanCost = {
+    goods: sum('goods'),
+    shipping: sum('shipping'),
+    handling: sum('handling'),
+    lineFees: sum('lineFees'),
+    service: sum('service'),
+    sets: bought.setCost,
+    penalties,
+    credit,
+  }
+  return { ok: true, cost, total: totalOf(cost), surplus, orders }
+}
+
+const bump = (map: Map<string, number>, key: string, by: number) => map.set(key, (map.get(key) ?? 0) + by)
+
+/** What a plan buys: pieces by item, baskets by shop, and what its donor sets cost. */
+type Bought = {
+  readonly procured: ReadonlyMap<string, number>
+  readonly baskets: ReadonlyMap<string, { goods: number; mass: number; lines: number }>
+  readonly setCost: number
+}
+
+function boughtBy(problem: SourcingProblem, plan: Decisions, faults: string[]): Bought {
+  const offerById = new Map(problem.offers.map((o) => [o.id, o]))
+  const massOf = new Map(problem.items.map((i) => [i.id, i.mass]))
   const procured = new Map<string, number>()
-  const goodsByShop = new Map<string, number>()
-  const massByShop = new Map<string, number>()
-  const linesByShop = new Map<string, number>()
+  const baskets = new Map<string, { goods: number; mass: number; lines: number }>()
   const seenOffers = new Set<string>()
   for (const { offer: id, packs } of plan.purchases) {
     const offer = offerById.get(id)
@@ -54,12 +77,25 @@ export function verifyPlan(problem: SourcingProblem, plan: Decisions): Verdict {
     const pieces = packs * offer.pack
     if (pieces > offer.stock) faults.push(`offer "${id}": ${pieces} pieces bought, ${offer.stock} in stock`)
     bump(procured, offer.item, pieces)
-    bump(goodsByShop, offer.shop, pieces * offer.price)
-    bump(massByShop, offer.shop, pieces * (itemById.get(offer.item)?.mass ?? 0))
-    bump(linesByShop, offer.shop, 1)
+    const basket = baskets.get(offer.shop) ?? { goods: 0, mass: 0, lines: 0 }
+    basket.goods += pieces * offer.price
+    basket.mass += pieces * (massOf.get(offer.item) ?? 0)
+    basket.lines++
+    baskets.set(offer.shop, basket)
   }
-  let setCost = 0
+  return { procured, baskets, setCost: setsBought(problem, plan, procured, faults) }
+}
+
+/** Adds what bought donor sets hold, and gives what they cost. */
+function setsBought(
+  problem: SourcingProblem,
+  plan: Decisions,
+  procured: Map<string, number>,
+  faults: string[],
+): number {
+  const setById = new Map(problem.sets.map((s) => [s.id, s]))
   const copiesBySet = new Map<string, number>()
+  let cost = 0
   for (const { set: id, copies } of plan.sets) {
     const set = setById.get(id)
     if (!set) {
@@ -68,24 +104,27 @@ export function verifyPlan(problem: SourcingProblem, plan: Decisions): Verdict {
     }
     if (!Number.isSafeInteger(copies) || copies < 0) faults.push(`donor set "${id}": ${copies} copies`)
     bump(copiesBySet, id, copies)
-    setCost += copies * set.price
+    cost += copies * set.price
     for (const content of set.contents) bump(procured, content.item, copies * content.qty)
   }
   for (const [id, copies] of copiesBySet) {
     const max = setById.get(id)?.maxCopies ?? 0
     if (copies > max) faults.push(`donor set "${id}": ${copies} copies, at most ${max} allowed`)
   }
+  return cost
+}
 
-  // Shops and their rules.
+/** What each shop's order costs, and whether shops and rules allow it. */
+function ordersOf(problem: SourcingProblem, { baskets }: Bought, faults: string[]): ReadonlyMap<string, ShopOrder> {
+  const shopById = new Map(problem.shops.map((s) => [s.id, s]))
   const orders = new Map<string, ShopOrder>()
-  for (const [id, goods] of goodsByShop) {
+  for (const [id, { goods, mass, lines }] of baskets) {
     const shop = shopById.get(id)
     if (!shop) continue
     if (shop.status === 'excluded') faults.push(`shop "${id}" is excluded`)
     if (problem.deadlineDays !== null && shop.leadDays > problem.deadlineDays)
       faults.push(`shop "${id}" takes ${shop.leadDays} days, the deadline is ${problem.deadlineDays}`)
     if (goods < shop.minOrder) faults.push(`shop "${id}": goods ${goods} below the minimum order ${shop.minOrder}`)
-    const mass = massByShop.get(id) ?? 0
     const band = shop.bands.find((b) => mass <= b.maxMass)
     if (shop.bands.length > 0 && !band)
       faults.push(`shop "${id}": the parcel weighs ${mass} mg, more than its heaviest band`)
@@ -94,16 +133,19 @@ export function verifyPlan(problem: SourcingProblem, plan: Decisions): Verdict {
       mass,
       shipping: band?.fee ?? 0,
       handling: shop.handling,
-      lineFees: shop.lineFee * (linesByShop.get(id) ?? 0),
+      lineFees: shop.lineFee * lines,
       service: shop.service && goods < shop.service.threshold ? shop.service.fee : 0,
     })
   }
-  if (problem.maxShops !== null && goodsByShop.size > problem.maxShops)
-    faults.push(`${goodsByShop.size} shops used, at most ${problem.maxShops} allowed`)
+  if (problem.maxShops !== null && baskets.size > problem.maxShops)
+    faults.push(`${baskets.size} shops used, at most ${problem.maxShops} allowed`)
   for (const shop of problem.shops)
-    if (shop.status === 'pinned' && !goodsByShop.has(shop.id)) faults.push(`pinned shop "${shop.id}" is not used`)
+    if (shop.status === 'pinned' && !baskets.has(shop.id)) faults.push(`pinned shop "${shop.id}" is not used`)
+  return orders
+}
 
-  // What is used.
+/** Pieces that the lines use by item, as the plan covers them, and the penalties of that. */
+function usedBy(problem: SourcingProblem, plan: Decisions, faults: string[]) {
   const assigned = new Map<string, Map<string, number>>()
   for (const { line, accept, qty } of plan.assignments) {
     if (!Number.isSafeInteger(qty) || qty < 0) faults.push(`line "${line}": ${qty} pieces assigned`)
@@ -134,8 +176,16 @@ export function verifyPlan(problem: SourcingProblem, plan: Decisions): Verdict {
     if (covered !== line.qty) faults.push(`line "${line.id}": ${covered} of ${line.qty} pieces assigned`)
   }
   for (const id of assigned.keys()) faults.push(`assignment to unknown line "${id}"`)
+  return { used, penalties }
+}
 
-  // Supply covers use; surplus earns its credit.
+/** What is left of each item when supply covers use, and what that earns. */
+function leftOver(
+  problem: SourcingProblem,
+  procured: ReadonlyMap<string, number>,
+  used: ReadonlyMap<string, number>,
+  faults: string[],
+) {
   const ordered = new Map<string, number>()
   for (const order of problem.onOrder) bump(ordered, order.item, order.qty)
   const surplus = new Map<string, number>()
@@ -149,18 +199,5 @@ export function verifyPlan(problem: SourcingProblem, plan: Decisions): Verdict {
     if (left > 0) surplus.set(item.id, left)
     if (item.resale) credit += item.resale.credit * Math.min(left, item.resale.max)
   }
-
-  if (faults.length > 0) return { ok: false, faults }
-  const sum = (part: keyof ShopOrder) => [...orders.values()].reduce((all, order) => all + order[part], 0)
-  const cost: PlanCost = {
-    goods: sum('goods'),
-    shipping: sum('shipping'),
-    handling: sum('handling'),
-    lineFees: sum('lineFees'),
-    service: sum('service'),
-    sets: setCost,
-    penalties,
-    credit,
-  }
-  return { ok: true, cost, total: totalOf(cost), surplus, orders }
+  return { surplus, credit }
 }

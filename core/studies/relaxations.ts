@@ -129,42 +129,57 @@ const MOST_TRIED = 8
 /** Left-over pieces that could be fixed to a line: of colours and moulds so many are tried. */
 const MOST_USED = 4
 
-/** Pieces nobody uses that are the line's part in another colour, or another mould of its shape: same finish first. */
-function leftOverFor(snapshot: Snapshot, result: Tally, line: TallyLine): Extract<Remedy['change'], { kind: 'use' }>[] {
-  const { colourById, parts } = snapshot
-  const { part, colour, decoration } = splitItemKey(line.wanted)
-  const own = colourById?.get(colour)
-  const asked = parts.get(part)
-  const mould = asked && mouldClass(asked)
+/** How well an item would do for a line: the lower the rank the better. */
+type Fitness = { readonly rank: number; readonly colour: boolean; readonly otherFinish: boolean }
+
+/** Left-over pieces of an item, with the pins that would fix them to a line. */
+type LeftOver = Fitness & { free: number; readonly pins: Pin[] }
+
+/** Pieces that a count draws, by the id of their supply. */
+function drawnBySupply(result: Tally): ReadonlyMap<string, number> {
   const drawn = new Map<string, number>()
   for (const { pegs } of result.lines)
     for (const { source, item, qty } of pegs) {
       const id = supplyId({ source, item })
       if (id !== undefined) drawn.set(id, (drawn.get(id) ?? 0) + qty)
     }
-  const found = new Map<ItemKey, { free: number; pins: Pin[]; rank: number; colour: boolean; otherFinish: boolean }>()
+  return drawn
+}
+
+/** Tells of items whether they are a line's part in another colour, or another mould of its shape in its own. */
+function fitnessOf({ colourById, parts }: Snapshot, line: TallyLine): (item: ItemKey) => Fitness | undefined {
+  const { part, colour, decoration } = splitItemKey(line.wanted)
+  const own = colourById?.get(colour)
+  const asked = parts.get(part)
+  const mould = asked && mouldClass(asked)
+  return (item) => {
+    const other = splitItemKey(item)
+    if (other.decoration !== decoration) return undefined
+    if (other.part !== part) {
+      const alike = parts.get(other.part)
+      const sameMould = mould !== undefined && alike !== undefined && mouldClass(alike) === mould
+      return other.colour === colour && sameMould ? { rank: 0, colour: false, otherFinish: false } : undefined
+    }
+    const target = colourById?.get(other.colour)
+    if (!own || !target) return { rank: 0, colour: true, otherFinish: false }
+    const otherFinish = own.finish !== target.finish
+    const distance = ciede2000(hexToLab(own.hex), hexToLab(target.hex))
+    return { rank: (otherFinish ? 1000 : 0) + distance, colour: true, otherFinish }
+  }
+}
+
+/** Pieces nobody uses that are the line's part in another colour, or another mould of its shape: same finish first. */
+function leftOverFor(snapshot: Snapshot, result: Tally, line: TallyLine): Extract<Remedy['change'], { kind: 'use' }>[] {
+  const drawn = drawnBySupply(result)
+  const fits = fitnessOf(snapshot, line)
+  const found = new Map<ItemKey, LeftOver>()
   for (const supply of gatherSupplies(snapshot)) {
     const { item, source } = supply
-    if (item === line.wanted || isOnOrder(source)) continue
-    const other = splitItemKey(item)
-    if (other.decoration !== decoration) continue
-    const sameMould = other.part === part
-    const alike = parts.get(other.part)
-    if (!sameMould && (other.colour !== colour || mould === undefined || !alike || mouldClass(alike) !== mould))
-      continue
+    if (item === line.wanted || isOnOrder(source) || (source.kind !== 'copy' && source.kind !== 'shelf')) continue
     const free = supply.qty - (drawn.get(supplyId(supply) ?? '') ?? 0)
-    if (free <= 0 || (source.kind !== 'copy' && source.kind !== 'shelf')) continue
-    const known = found.get(item)
-    const target = colourById?.get(other.colour)
-    const otherFinish = sameMould && own !== undefined && target !== undefined && own.finish !== target.finish
-    const distance = sameMould && own && target ? ciede2000(hexToLab(own.hex), hexToLab(target.hex)) : 0
-    const entry = known ?? {
-      free: 0,
-      pins: [],
-      rank: (otherFinish ? 1000 : 0) + distance,
-      colour: sameMould,
-      otherFinish,
-    }
+    const fit = free > 0 ? fits(item) : undefined
+    if (!fit) continue
+    const entry = found.get(item) ?? { ...fit, free: 0, pins: [] }
     const open = line.coverage.short - entry.free
     if (open > 0)
       entry.pins.push({

@@ -9,6 +9,7 @@ import type { Rules } from '../../build/house-rules.ts'
 import type { Candidate } from './candidate.ts'
 import { usesKey, type OwnRule } from '../../build/decision.ts'
 import { itemIn, lengthOf, type Stock, type StockPart } from '../stock.ts'
+import type { Part } from '../../catalogue/part.ts'
 import type { Demand } from '../demand.ts'
 import { POINTS, IN_SIGHT } from './points.ts'
 import type { CandidateVisitor, Asked } from './asked.ts'
@@ -90,41 +91,70 @@ export function eachCandidate(
   there = itemIn(stock, demand.item),
 ): void {
   const visit = demand.forbidden || demand.accepted ? judged(demand, stock, visitor) : visitor
-  const { item, visibility } = demand
-  const split = there ?? splitItemKey(item)
-  const { colour, decoration } = split
-  const part = 'of' in split ? split.of.id : split.part
-  const own = there ? there.of : stock.byPart.get(part)
-  const known = own ? own.part : stock.parts.get(part)
+  const { own, known, part, colour, decoration } = subjectOf(demand, stock, there)
   if (there) visit.one(there.index, 'exact', 0)
-  else if (visit.missingToo) visit.kit([{ item, qty: 1 }], 'exact', 0)
-  const hidden = visibility === 'hidden'
-  const inSight = hidden ? 0 : IN_SIGHT
-  const mouldPoints = POINTS.mould + inSight
+  else if (visit.missingToo) visit.kit([{ item: demand.item, qty: 1 }], 'exact', 0)
+  const inSight = demand.visibility === 'hidden' ? 0 : IN_SIGHT
   const scores = freedomOf(demand, rules) === 'exact' ? NO_SCORES : scoresIn(demand, colour, rules, stock)
   const colourIndex = there ? there.colourIndex : stock.colourIndexOf(colour)
-  const shape = decoration === '' ? known?.shape : undefined
-  const mates = shape && mayTakeMould(visibility, rules) ? stock.matesOf(part) : NO_PARTS
-  const splits = shape && known && maySplit(visibility, rules) ? splitsOf(known) : NO_SPLITS
-  const field = own && decoration === '' ? alikeField(demand, rules) : undefined
-  let pooled = false
-  if (own && field !== undefined && visit.alike)
-    pooled = visit.alike.takes(own, field) ?? makeAlike({ demand, rules, stock, visit }, field, own, mates, mouldPoints)
-  // Most demands have no more to look for than the piece itself in other moulds, and what they have from a pool.
-  const more = (scores !== NO_SCORES && !pooled) || splits.length > 0 || ownRules.length > 0 || decoration !== ''
-  const base: Asked = { demand, rules, stock, visit, part, colour, decoration, scores, colourIndex }
-  const asked = more ? base : undefined
-  if (asked && own && !pooled) inColours(asked, own, 'colour', 0, false)
-  if (own && decoration === '') visitStickered(base, own)
-  for (const other of mates)
-    if (!asked || pooled) ownScore(visit, colourIndex, other, 'mould', mouldPoints)
-    else inColours(asked, other, 'mould', mouldPoints, true)
-  if (asked) visitSmaller(asked, splits, POINTS.split + inSight)
-  if (asked && decoration === '') visitOwnRules(asked, ownRules)
-  if (demand.instead) for (const [i, uses] of demand.instead.entries()) visit.kit(uses, 'instead', POINTS.instead + i)
-  if (asked && decoration !== '') visitUndecorated(asked)
+  const asked: Asked = { demand, rules, stock, visit, part, colour, decoration, scores, colourIndex }
+  if (decoration === '') visitPlain(asked, own, known, ownRules, inSight)
+  else if (own) inColours(asked, own, 'colour', 0, false)
+  if (demand.instead) visitAlternates(asked, demand.instead)
+  if (decoration !== '') visitUndecorated(asked)
   const needed = demand.length ?? (own && !own.byLength ? undefined : lengthOf(known))
-  if (needed !== undefined) visitLonger(base, known, needed)
+  if (needed !== undefined) visitLonger(asked, known, needed)
+}
+
+/** Visits what may stand in for an undecorated piece: other colours and moulds, smaller pieces, the user's own rules. */
+function visitPlain(
+  asked: Asked,
+  own: StockPart | undefined,
+  known: Part | undefined,
+  ownRules: readonly OwnRule[],
+  inSight: number,
+): void {
+  const { demand, rules, stock, visit, part, scores, colourIndex } = asked
+  const { visibility } = demand
+  const mouldPoints = POINTS.mould + inSight
+  const mates = known && mayTakeMould(visibility, rules) ? stock.matesOf(part) : NO_PARTS
+  const splits = known && maySplit(visibility, rules) ? splitsOf(known) : NO_SPLITS
+  const pooled = own ? fromPool(asked, own, mates, mouldPoints) : false
+  // Most demands have no more to look for than the piece itself in other moulds, and what they have from a pool.
+  const more = (scores !== NO_SCORES && !pooled) || splits.length > 0 || ownRules.length > 0
+  if (more && own && !pooled) inColours(asked, own, 'colour', 0, false)
+  if (own) visitStickered(asked, own)
+  for (const other of mates)
+    if (!more || pooled) ownScore(visit, colourIndex, other, 'mould', mouldPoints)
+    else inColours(asked, other, 'mould', mouldPoints, true)
+  if (more) visitSmaller(asked, splits, POINTS.split + inSight)
+  visitOwnRules(asked, ownRules)
+}
+
+/** What a demand is for: the part with all that is known of it, its colour and decoration. */
+function subjectOf({ item }: Demand, stock: Stock, there: ReturnType<typeof itemIn>) {
+  const { colour, decoration } = there ?? splitItemKey(item)
+  const part = there ? there.of.id : splitItemKey(item).part
+  const own = there ? there.of : stock.byPart.get(part)
+  return { own, known: own ? own.part : stock.parts.get(part), part, colour, decoration }
+}
+
+/** Whether a demand has other colours and moulds from a pool that all demands like it share. */
+function fromPool(
+  asked: Pick<Asked, 'demand' | 'rules' | 'stock' | 'visit'>,
+  own: StockPart,
+  mates: readonly StockPart[],
+  mouldPoints: number,
+): boolean {
+  const { alike } = asked.visit
+  const field = alike && alikeField(asked.demand, asked.rules)
+  if (field === undefined) return false
+  return alike?.takes(own, field) ?? makeAlike(asked, field, own, mates, mouldPoints)
+}
+
+/** Visits what the line takes as well as the piece itself, best first. */
+function visitAlternates({ visit }: Asked, alternates: readonly Candidate['uses'][]): void {
+  for (const [i, uses] of alternates.entries()) visit.kit(uses, 'instead', POINTS.instead + i)
 }
 
 /** Every way to get a required piece (`eachCandidate`), the exact one first. */
