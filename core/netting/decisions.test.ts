@@ -639,7 +639,7 @@ test('random edits never count a piece twice: not for two modules, nor for two b
           copy = {
             ...copy,
             spares: e.spares,
-            missing: e.missing > 0 ? [{ item: SET.lines[0]?.item ?? of('plate 2x4'), qty: e.missing }] : [],
+            missing: e.missing > 0 ? [{ item: EDITED_SET.lines[0]?.item ?? of('plate 2x4'), qty: e.missing }] : [],
           }
         if (e.do === 'pin') {
           const held = holdings.find((h) => h.id === `h-${e.holding}`)
@@ -678,7 +678,7 @@ test('random edits never count a piece twice: not for two modules, nor for two b
             expect(own.get(h.id) ?? 0).toBeLessThanOrEqual(Math.max(0, countsFor(h, 75) - others))
             drawn.set(h.id, (drawn.get(h.id) ?? 0) + (own.get(h.id) ?? 0))
           }
-          for (const { item, qty, spare } of SET.lines) {
+          for (const { item, qty, spare } of EDITED_SET.lines) {
             const gone = copy.missing.reduce((m, x) => m + (x.item === item ? x.qty : 0), 0)
             const there = n === 1 || (spare && !copy.spares) ? 0 : Math.max(0, qty - gone)
             expect(own.get(item) ?? 0).toBeLessThanOrEqual(there)
