@@ -48,6 +48,7 @@ step('formatting', 'npx prettier --check --log-level warn .')
 step('lint', 'npx eslint .')
 step('types', 'npm run -s types')
 step('dependency directions', 'npm run -s deps:check')
+step('unused files, exports and packages', 'npm run -s unused:check')
 step('published schemas', 'npx tsx bin/write-schemas.ts --check')
 step('unit tests', `npm run -s test -- --json --outputFile=${UNIT}`, () => {
   const report = readJson(UNIT)

@@ -2,7 +2,7 @@ import * as v from 'valibot'
 import { BuildIdSchema } from '../units/ids.ts'
 import { CurrencySchema } from '../units/money.ts'
 import { ProvenanceSchema, PURPOSES } from './provenance.ts'
-import { RulesSchema, defaultRules } from './house-rules.ts'
+import { RulesSchema } from './house-rules.ts'
 
 export const BuildSchema = v.object({
   id: BuildIdSchema,
@@ -15,6 +15,3 @@ export const BuildSchema = v.object({
   purpose: v.optional(v.picklist(PURPOSES)),
 })
 export type Build = v.InferOutput<typeof BuildSchema>
-
-/** A build as older records kept it, with every rule there is by now. */
-export const withAllRules = (build: Build): Build => ({ ...build, rules: { ...defaultRules, ...build.rules } })

@@ -11,8 +11,6 @@ export const Side = v.nullable(v.pipe(v.number(), v.integer(), v.minValue(1), v.
 /** What to go for where rules leave a choice. */
 export const AIMS = ['least spending', 'least compromise', 'use up the donors'] as const
 
-export type Aim = (typeof AIMS)[number]
-
 export const COLOUR_RULES = ['exact', 'near', 'free where hidden', 'within the palette'] as const
 
 /** Where a piece of another mould but the same family and size may stand in. */

@@ -1,7 +1,7 @@
 import fc from 'fast-check'
 import * as v from 'valibot'
 import { colourId, partId } from '../units/ids.ts'
-import { BRICK_UM, PLATE_UM, platesToMm, STUD_UM, studsToMm } from '../units/length.ts'
+import { PLATE_UM, platesToMm, STUD_UM, studsToMm } from '../units/length.ts'
 import { itemKey, ItemKeySchema, splitItemKey } from './item.ts'
 
 test('an item key comes apart into what it was made of, whatever the names', () => {
@@ -17,6 +17,6 @@ test('an item key comes apart into what it was made of, whatever the names', () 
 
 test('dimensions of the system (common practice): three plates a brick, five plates two studs', () => {
   expect([studsToMm(1), platesToMm(1), platesToMm(3)]).toEqual([8, 3.2, 9.6])
-  expect(BRICK_UM).toBe(3 * PLATE_UM)
+  expect(platesToMm(3)).toBe(9.6)
   expect(5 * PLATE_UM).toBe(2 * STUD_UM)
 })

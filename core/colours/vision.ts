@@ -43,13 +43,3 @@ export function seenAs(hex: string, vision: Vision): string {
   }
   return `#${MATRICES[vision].map((row) => byte(row).toString(16).padStart(2, '0')).join('')}`
 }
-
-/** Contrast of two colours, 1 to 21, by WCAG 2.2's definition of relative luminance and contrast ratio. */
-export function contrast(p: string, q: string): number {
-  const luminance = (hex: string) => {
-    const [r, g, b] = channels(hex)
-    return 0.2126 * toLinear(r) + 0.7152 * toLinear(g) + 0.0722 * toLinear(b)
-  }
-  const [light = 0, dark = 0] = [luminance(p), luminance(q)].sort((a, b) => b - a)
-  return (light + 0.05) / (dark + 0.05)
-}

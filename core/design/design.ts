@@ -123,7 +123,6 @@ export const OriginSchema = v.variant('kind', [
   v.object({ kind: v.literal('as built'), name: Said }),
   v.object({ kind: v.literal('version'), name: Said }),
 ])
-export type Origin = v.InferOutput<typeof OriginSchema>
 
 export const ModuleSchema = v.object({
   id: ModuleIdSchema,

@@ -31,4 +31,3 @@ export const PictureSchema = v.object({
     }, `a picture of at most ${MOST_PIXELS} × ${MOST_PIXELS} pixels is expected`),
   ),
 })
-export type Picture = v.InferOutput<typeof PictureSchema>

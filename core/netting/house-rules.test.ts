@@ -1,10 +1,11 @@
+import * as v from 'valibot'
 import { itemKey, type ItemKey } from '../catalogue/item.ts'
 import { partFromName } from '../catalogue/part.ts'
 import { PALETTE } from '../colours/palette.ts'
 import type { Copy, DonorSet } from '../donors/donor-set.ts'
 import type { Place } from '../shelf/place.ts'
 import { colourId, type BuildId, type PlaceId } from '../units/ids.ts'
-import { withAllRules, type Build } from '../build/build.ts'
+import { BuildSchema } from '../build/build.ts'
 import { type Rules } from '../build/house-rules.ts'
 import type { Offer } from '../offers/offer.ts'
 import type { Shop } from '../offers/shop.ts'
@@ -245,9 +246,10 @@ test('sourcing obeys the same rules: colours, worn pieces where hidden, third-pa
 })
 
 test('a record from before a rule was there has its neutral value', () => {
-  const { id, name, note, currency: code } = scene({}, [], []).build
-  const old = { id, name, note, currency: code, rules: { sources: 'donors', condition: 'used' } } as unknown as Build
-  expect(withAllRules(old).rules).toMatchObject({ sources: 'donors', aim: 'least spending', colours: 'exact' })
+  const { build } = scene({}, [], [])
+  const { aim: _, colours: __, palette: ___, ...rules } = build.rules
+  const old = { ...build, rules: { ...rules, sources: 'donors' } }
+  expect(v.parse(BuildSchema, old).rules).toMatchObject({ sources: 'donors', aim: 'least spending', colours: 'exact' })
 })
 
 test('moulds: another of the same shape where the rules let it, never where the structure counts on this one', () => {

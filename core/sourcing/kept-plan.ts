@@ -13,7 +13,6 @@ const BaselineSchema = v.variant('kind', [
   }),
   v.object({ kind: v.literal('fails'), why: v.string() }),
 ])
-export type Baseline = v.InferOutput<typeof BaselineSchema>
 
 /** The last plan a build kept, with the problem it answers, so that it can be verified again at any time. */
 export const KeptPlanSchema = v.object({

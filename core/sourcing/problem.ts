@@ -67,7 +67,6 @@ export const SourcingProblemSchema = v.object({
 
 export type SourcingProblem = v.InferOutput<typeof SourcingProblemSchema>
 export type SourcingShop = SourcingProblem['shops'][number]
-export type SourcingOffer = SourcingProblem['offers'][number]
 
 /**
  * Checks an unknown value as a sourcing problem: the fields, unique ids, references that exist, bands that ascend by

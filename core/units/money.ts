@@ -5,9 +5,6 @@ import { readDigits, type DecimalStyle, type Digits } from './decimal-style.ts'
 /** An ISO 4217 alphabetic code, such as `EUR`. */
 export type Currency = string & { readonly __currency: true }
 
-/** An amount in integer minor units (cents, or whole units where the currency has none). */
-export type Money = { readonly minor: number; readonly currency: Currency }
-
 export const CurrencySchema = v.pipe(
   v.string(),
   v.check((s) => minorDigits(s) !== undefined, 'a currency of ISO 4217 is expected, such as EUR'),

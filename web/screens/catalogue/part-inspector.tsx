@@ -13,7 +13,7 @@ import {
 } from '../../../core/records/registry.ts'
 import type { PartId } from '../../../core/units/ids.ts'
 import type { Change } from '../../../storage/journal-entry.ts'
-import { edit, editAll, rearrange, remove } from '../../../storage/journal.ts'
+import { edit, editAll, remove } from '../../../storage/journal.ts'
 import { perform } from '../../store/perform.ts'
 import { useRecords } from '../../store/records.tsx'
 import { Button } from '../../ui/button.tsx'

@@ -1,0 +1,5 @@
+/** The package's list alone: its index brings lookups that are not needed. */
+declare module 'currency-codes/data' {
+  const data: readonly { readonly code: string; readonly digits: number }[]
+  export default data
+}
