@@ -161,393 +161,441 @@ export function drawPiece(shape: Shape): Drawing {
   return drawing
 }
 
+/** What a drawing is made of: the shape, its length and width in studs as drawn, and its height. */
+type Measures = { readonly shape: Shape; readonly a: number; readonly b: number; readonly h: number }
+
 function draw(s: Sketch, shape: Shape): void {
   // Very long shapes keep a readable thickness: they are drawn shortened.
   const b = Math.min(shape.width || 1, 16)
   const a = Math.min(shape.length || 1, 16)
   const h = shape.height * PLATE
-  switch (shape.family) {
-    case 'brick':
-    case 'plate':
-      s.box(a, b, 0, h)
-      s.studs(a, b, h)
-      return
-    case 'base plate':
-      s.box(a, b, 0, 0.2)
-      for (let i = 2; i < a; i += 2)
-        s.face(
-          [
-            [i, 0, 0.2],
-            [i, b, 0.2],
-          ],
-          'line',
-          false,
-        )
-      for (let j = 2; j < b; j += 2)
-        s.face(
-          [
-            [0, j, 0.2],
-            [a, j, 0.2],
-          ],
-          'line',
-          false,
-        )
-      return
-    case 'tile':
-      s.box(a, b, 0, 0.08)
-      s.box(a, b, 0.08, h)
-      return
-    case 'slope': {
-      const depth = Math.max(a, 1)
-      const flat = depth > 1 && (shape.angle ?? 45) >= 40 ? 1 : 0
-      s.extrusion(
-        [
+  DRAWINGS[shape.family](s, { shape, a, b, h })
+}
+
+function drawBrick(s: Sketch, { a, b, h }: Measures): void {
+  s.box(a, b, 0, h)
+  s.studs(a, b, h)
+}
+
+function drawBasePlate(s: Sketch, { a, b }: Measures): void {
+  s.box(a, b, 0, 0.2)
+  for (let i = 2; i < a; i += 2)
+    s.face(
+      [
+        [i, 0, 0.2],
+        [i, b, 0.2],
+      ],
+      'line',
+      false,
+    )
+  for (let j = 2; j < b; j += 2)
+    s.face(
+      [
+        [0, j, 0.2],
+        [a, j, 0.2],
+      ],
+      'line',
+      false,
+    )
+}
+
+function drawTile(s: Sketch, { a, b, h }: Measures): void {
+  s.box(a, b, 0, 0.08)
+  s.box(a, b, 0.08, h)
+}
+
+function drawSlope(s: Sketch, { shape, a, b, h }: Measures): void {
+  const depth = Math.max(a, 1)
+  const flat = depth > 1 && (shape.angle ?? 45) >= 40 ? 1 : 0
+  s.extrusion(
+    [
+      [0, 0],
+      [depth, 0],
+      [depth, 0.15],
+      [flat, h],
+      [0, h],
+    ],
+    b,
+  )
+  s.studs(b, flat, h)
+}
+
+function drawInvertedSlope(s: Sketch, { a, b, h }: Measures): void {
+  s.extrusion(
+    [
+      [0, 0],
+      [1, 0],
+      [Math.max(a, 1.5), h - 0.25],
+      [Math.max(a, 1.5), h],
+      [0, h],
+    ],
+    b,
+  )
+  s.studs(b, Math.max(a, 1), h)
+}
+
+function drawWedge(s: Sketch, { shape, a, b, h }: Measures): void {
+  const cut = shape.hand === 'left' ? 'left' : 'right'
+  const tip = Math.max(0.5, b * 0.35)
+  s.prism(
+    cut === 'right'
+      ? [
           [0, 0],
-          [depth, 0],
-          [depth, 0.15],
-          [flat, h],
-          [0, h],
-        ],
-        b,
-      )
-      s.studs(b, flat, h)
-      return
-    }
-    case 'inverted slope':
-      s.extrusion(
-        [
-          [0, 0],
-          [1, 0],
-          [Math.max(a, 1.5), h - 0.25],
-          [Math.max(a, 1.5), h],
-          [0, h],
-        ],
-        b,
-      )
-      s.studs(b, Math.max(a, 1), h)
-      return
-    case 'wedge':
-    case 'wedge plate': {
-      const cut = shape.hand === 'left' ? 'left' : 'right'
-      const tip = Math.max(0.5, b * 0.35)
-      s.prism(
-        cut === 'right'
-          ? [
-              [0, 0],
-              [a, 0],
-              [a, tip],
-              [0, b],
-            ]
-          : [
-              [0, b - tip],
-              [a, 0],
-              [a, b],
-              [0, b],
-            ].map(([x, y]) => [x ?? 0, y ?? 0] as const),
-        0,
-        h,
-      )
-      for (let i = 0; i < a; i++) s.stud(i + 0.5, cut === 'right' ? 0.45 : b - 0.45, h)
-      return
-    }
-    case 'round brick':
-    case 'round plate':
-    case 'round tile':
-      s.cylinder(a / 2, b / 2, Math.min(a, b) / 2, 0, h)
-      if (shape.family !== 'round tile') {
-        const inset = a > 2 ? 1 : 0
-        if (a === 1) s.stud(0.5, 0.5, h)
-        else s.studs(a - 2 * inset, b - 2 * inset, h, inset, inset)
-      }
-      return
-    case 'cone':
-      s.cylinder(a / 2, b / 2, a / 2, 0, h, a * 0.24)
-      return
-    case 'dome': {
-      const r = a / 2
-      for (let k = 0; k < 6; k++) {
-        const [t0, t1] = [(k / 6) * (Math.PI / 2), ((k + 1) / 6) * (Math.PI / 2)]
-        s.cylinder(a / 2, b / 2, r * Math.cos(t0), r * Math.sin(t0), r * Math.sin(t1), r * Math.cos(t1))
-      }
-      return
-    }
-    case 'arch': {
-      const r = Math.max(0.3, a / 2 - 1)
-      const rise = Math.min(h - 0.25, r)
-      const arc = Array.from({ length: 13 }, (_, i) => {
-        const t = Math.PI - (i / 12) * Math.PI
-        return [a / 2 + r * Math.cos(t), b, rise * Math.sin(t)] as P3
-      })
-      s.face(
-        [
-          [0, 0, h],
-          [a, 0, h],
-          [a, b, h],
-          [0, b, h],
-        ],
-        'top',
-      )
-      s.face(
-        [
-          [a, 0, 0],
-          [a, b, 0],
-          [a, b, h],
-          [a, 0, h],
-        ],
-        'right',
-      )
-      s.face([[0, b, 0], ...arc, [a, b, 0], [a, b, h], [0, b, h]], 'left')
-      s.studs(a, b, h)
-      return
-    }
-    case 'panel':
-      s.box(a, Math.max(b, 1), 0, 0.3)
-      s.box(a, 0.3, 0.3, h)
-      return
-    case 'door':
-    case 'window': {
-      s.box(a, 0.6, 0, h)
-      s.face(
-        [
-          [0.25, 0.6, 0.3],
-          [a - 0.25, 0.6, 0.3],
-          [a - 0.25, 0.6, h - 0.3],
-          [0.25, 0.6, h - 0.3],
-        ],
-        'glass',
-      )
-      if (shape.family === 'window') {
-        s.face(
-          [
-            [a / 2, 0.6, 0.3],
-            [a / 2, 0.6, h - 0.3],
-          ],
-          'line',
-          false,
-        )
-        s.face(
-          [
-            [0.25, 0.6, h / 2],
-            [a - 0.25, 0.6, h / 2],
-          ],
-          'line',
-          false,
-        )
-      } else s.ellipse(iso([a - 0.5, 0.6, h * 0.45]), 0.14, 0.14, 'left')
-      return
-    }
-    case 'bar':
-    case 'rod': {
-      const length = Math.max(2, Math.min(a, 8))
-      for (const tone of ['rope edge', 'rope'] as const)
-        s.flat([iso([0, 0, 0]), iso([length, 0, 0])], tone, false, shape.family === 'rod' ? 5 : 4)
-      if (shape.family === 'rod')
-        for (let i = 0; i <= length; i += 0.5) s.flat([iso([i, -0.12, 0]), iso([i, 0.12, 0])], 'line', false)
-      return
-    }
-    case 'hose':
-    case 'string': {
-      const points = Array.from({ length: 33 }, (_, i) => {
-        const t = i / 32
-        return shape.family === 'hose'
-          ? ([t * 3, -Math.sin(t * Math.PI) * 1.4] as const)
-          : ([t * 3, Math.sin(t * 4 * Math.PI) * 0.5 + t] as const)
-      })
-      const width = shape.family === 'hose' ? 5 : 2
-      for (const tone of ['rope edge', 'rope'] as const) s.flat(points, tone, false, width)
-      return
-    }
-    case 'plant': {
-      if (shape.height > 6 || shape.width > 1) s.cylinder(1, 1, 0.25, 0, 0.6)
-      for (const [z, r] of [
-        [0.4, 1.1],
-        [1.2, 0.85],
-        [2, 0.55],
-      ] as const) {
-        const [cx, cy] = iso([1, 1, z])
-        s.flat(
-          [
-            [cx - r * 1.1, cy],
-            [cx, cy - r * 1.5],
-            [cx, cy + r * 0.3],
-          ],
-          'left',
-        )
-        s.flat(
-          [
-            [cx + r * 1.1, cy],
-            [cx, cy - r * 1.5],
-            [cx, cy + r * 0.3],
-          ],
-          'right',
-        )
-      }
-      return
-    }
-    case 'bracket':
-      s.box(a, b, 0, PLATE)
-      s.box(a, 0.25, PLATE - 1, PLATE, 0, b)
-      s.studs(a, b, PLATE)
-      return
-    case 'hinge':
-      s.box(a, Math.max(b, 1), 0, h)
-      s.cylinder(0.3, 0.5, 0.3, h, h + 0.5)
-      s.studs(Math.max(0, a - 1), b, h, 1)
-      return
-    case 'clip plate':
-      s.box(a, b, 0, PLATE)
-      s.studs(a, b, PLATE)
-      s.box(0.2, 0.4, 0, 0.7, a * 0.2, b)
-      s.box(0.2, 0.4, 0, 0.7, a * 0.2 + 0.45, b)
-      return
-    case 'fence':
-      s.box(a, 0.4, 0, 0.3)
-      for (let i = 0; i < a; i++) s.box(0.25, 0.25, 0.3, 2, i + 0.35, 0.05)
-      s.box(a, 0.4, 2, 2.3)
-      return
-    case 'ladder':
-      for (let k = 0; k < 5; k++) s.box(1.2, 0.2, 0.3 + k * 0.7, 0.5 + k * 0.7, 0.2)
-      s.box(0.2, 0.2, 0, 3.8)
-      s.box(0.2, 0.2, 0, 3.8, 1.4)
-      return
-    case 'wheel':
-      s.ellipse([0, 0], 1, 1, 'right')
-      s.ellipse([-0.15, -0.05], 0.85, 0.9, 'left')
-      s.ellipse([-0.15, -0.05], 0.35, 0.38, 'top')
-      return
-    case 'gear': {
-      const outline = Array.from({ length: 48 }, (_, i) => {
-        const t = (i / 48) * 2 * Math.PI
-        const r = i % 4 < 2 ? 1 : 0.8
-        return [r * Math.cos(t), r * Math.sin(t)] as const
-      })
-      s.flat(outline, 'left')
-      s.ellipse([0, 0], 0.55, 0.55, 'top')
-      s.flat(
-        [
-          [-0.2, 0],
-          [0.2, 0],
-        ],
-        'line',
-        false,
-      )
-      s.flat(
-        [
-          [0, -0.2],
-          [0, 0.2],
-        ],
-        'line',
-        false,
-      )
-      return
-    }
-    case 'figure head':
-    case 'figure hair':
-    case 'figure hat':
-    case 'figure torso':
-    case 'figure arm':
-    case 'figure legs':
-      mannequin(s, shape.family, shape.hand)
-      return
-    case 'accessory':
-      s.box(1.6, 0.7, 0, 1.1)
-      s.flat(
-        [iso([0.5, 0.35, 1.1]), iso([0.5, 0.35, 1.5]), iso([1.1, 0.35, 1.5]), iso([1.1, 0.35, 1.1])],
-        'line',
-        false,
-      )
-      return
-    case 'sticker':
-      s.flat(
-        [
-          [0, 0],
-          [1.6, 0],
-          [2, 0.4],
-          [2, 1.4],
-          [0, 1.4],
-        ],
-        'top',
-      )
-      s.flat(
-        [
-          [1.6, 0],
-          [1.6, 0.4],
-          [2, 0.4],
-        ],
-        'right',
-      )
-      return
-    case 'sticker sheet':
-      s.flat(
-        [
-          [0, 0],
-          [1.5, 0],
-          [2, 0.5],
-          [2, 2.4],
-          [0, 2.4],
-        ],
-        'top',
-      )
-      s.flat(
-        [
-          [1.5, 0],
-          [1.5, 0.5],
-          [2, 0.5],
-        ],
-        'right',
-      )
-      s.flat(
-        [
-          [0.3, 0.8],
-          [1.2, 0.8],
-          [1.2, 1.2],
-          [0.3, 1.2],
-        ],
-        'line',
-      )
-      s.flat(
-        [
-          [0.3, 1.5],
-          [1.7, 1.5],
-          [1.7, 2],
-          [0.3, 2],
-        ],
-        'line',
-      )
-      return
-    case 'unknown':
-      s.flat(
-        [
-          [0, 0],
-          [2, 0],
-          [2, 2],
-          [0, 2],
-        ],
-        'neutral',
-      )
-      s.flat(
-        [
-          [0.65, 0.75],
-          [0.75, 0.5],
-          [1, 0.4],
-          [1.25, 0.5],
-          [1.35, 0.75],
-          [1.2, 1],
-          [1, 1.12],
-          [1, 1.3],
-        ],
-        'line',
-        false,
-      )
-      s.flat(
-        [
-          [1, 1.58],
-          [1, 1.62],
-        ],
-        'line',
-        false,
-      )
+          [a, 0],
+          [a, tip],
+          [0, b],
+        ]
+      : [
+          [0, b - tip],
+          [a, 0],
+          [a, b],
+          [0, b],
+        ].map(([x, y]) => [x ?? 0, y ?? 0] as const),
+    0,
+    h,
+  )
+  for (let i = 0; i < a; i++) s.stud(i + 0.5, cut === 'right' ? 0.45 : b - 0.45, h)
+}
+
+function drawRoundBrick(s: Sketch, { shape, a, b, h }: Measures): void {
+  s.cylinder(a / 2, b / 2, Math.min(a, b) / 2, 0, h)
+  if (shape.family !== 'round tile') {
+    const inset = a > 2 ? 1 : 0
+    if (a === 1) s.stud(0.5, 0.5, h)
+    else s.studs(a - 2 * inset, b - 2 * inset, h, inset, inset)
   }
+}
+
+function drawCone(s: Sketch, { a, b, h }: Measures): void {
+  s.cylinder(a / 2, b / 2, a / 2, 0, h, a * 0.24)
+}
+
+function drawDome(s: Sketch, { a, b }: Measures): void {
+  const r = a / 2
+  for (let k = 0; k < 6; k++) {
+    const [t0, t1] = [(k / 6) * (Math.PI / 2), ((k + 1) / 6) * (Math.PI / 2)]
+    s.cylinder(a / 2, b / 2, r * Math.cos(t0), r * Math.sin(t0), r * Math.sin(t1), r * Math.cos(t1))
+  }
+}
+
+function drawArch(s: Sketch, { a, b, h }: Measures): void {
+  const r = Math.max(0.3, a / 2 - 1)
+  const rise = Math.min(h - 0.25, r)
+  const arc = Array.from({ length: 13 }, (_, i) => {
+    const t = Math.PI - (i / 12) * Math.PI
+    return [a / 2 + r * Math.cos(t), b, rise * Math.sin(t)] as P3
+  })
+  s.face(
+    [
+      [0, 0, h],
+      [a, 0, h],
+      [a, b, h],
+      [0, b, h],
+    ],
+    'top',
+  )
+  s.face(
+    [
+      [a, 0, 0],
+      [a, b, 0],
+      [a, b, h],
+      [a, 0, h],
+    ],
+    'right',
+  )
+  s.face([[0, b, 0], ...arc, [a, b, 0], [a, b, h], [0, b, h]], 'left')
+  s.studs(a, b, h)
+}
+
+function drawPanel(s: Sketch, { a, b, h }: Measures): void {
+  s.box(a, Math.max(b, 1), 0, 0.3)
+  s.box(a, 0.3, 0.3, h)
+}
+
+function drawDoor(s: Sketch, { shape, a, h }: Measures): void {
+  s.box(a, 0.6, 0, h)
+  s.face(
+    [
+      [0.25, 0.6, 0.3],
+      [a - 0.25, 0.6, 0.3],
+      [a - 0.25, 0.6, h - 0.3],
+      [0.25, 0.6, h - 0.3],
+    ],
+    'glass',
+  )
+  if (shape.family === 'window') {
+    s.face(
+      [
+        [a / 2, 0.6, 0.3],
+        [a / 2, 0.6, h - 0.3],
+      ],
+      'line',
+      false,
+    )
+    s.face(
+      [
+        [0.25, 0.6, h / 2],
+        [a - 0.25, 0.6, h / 2],
+      ],
+      'line',
+      false,
+    )
+  } else s.ellipse(iso([a - 0.5, 0.6, h * 0.45]), 0.14, 0.14, 'left')
+}
+
+function drawBar(s: Sketch, { shape, a }: Measures): void {
+  const length = Math.max(2, Math.min(a, 8))
+  for (const tone of ['rope edge', 'rope'] as const)
+    s.flat([iso([0, 0, 0]), iso([length, 0, 0])], tone, false, shape.family === 'rod' ? 5 : 4)
+  if (shape.family === 'rod')
+    for (let i = 0; i <= length; i += 0.5) s.flat([iso([i, -0.12, 0]), iso([i, 0.12, 0])], 'line', false)
+}
+
+function drawHose(s: Sketch, { shape }: Measures): void {
+  const points = Array.from({ length: 33 }, (_, i) => {
+    const t = i / 32
+    return shape.family === 'hose'
+      ? ([t * 3, -Math.sin(t * Math.PI) * 1.4] as const)
+      : ([t * 3, Math.sin(t * 4 * Math.PI) * 0.5 + t] as const)
+  })
+  const width = shape.family === 'hose' ? 5 : 2
+  for (const tone of ['rope edge', 'rope'] as const) s.flat(points, tone, false, width)
+}
+
+function drawPlant(s: Sketch, { shape }: Measures): void {
+  if (shape.height > 6 || shape.width > 1) s.cylinder(1, 1, 0.25, 0, 0.6)
+  for (const [z, r] of [
+    [0.4, 1.1],
+    [1.2, 0.85],
+    [2, 0.55],
+  ] as const) {
+    const [cx, cy] = iso([1, 1, z])
+    s.flat(
+      [
+        [cx - r * 1.1, cy],
+        [cx, cy - r * 1.5],
+        [cx, cy + r * 0.3],
+      ],
+      'left',
+    )
+    s.flat(
+      [
+        [cx + r * 1.1, cy],
+        [cx, cy - r * 1.5],
+        [cx, cy + r * 0.3],
+      ],
+      'right',
+    )
+  }
+}
+
+function drawBracket(s: Sketch, { a, b }: Measures): void {
+  s.box(a, b, 0, PLATE)
+  s.box(a, 0.25, PLATE - 1, PLATE, 0, b)
+  s.studs(a, b, PLATE)
+}
+
+function drawHinge(s: Sketch, { a, b, h }: Measures): void {
+  s.box(a, Math.max(b, 1), 0, h)
+  s.cylinder(0.3, 0.5, 0.3, h, h + 0.5)
+  s.studs(Math.max(0, a - 1), b, h, 1)
+}
+
+function drawClipPlate(s: Sketch, { a, b }: Measures): void {
+  s.box(a, b, 0, PLATE)
+  s.studs(a, b, PLATE)
+  s.box(0.2, 0.4, 0, 0.7, a * 0.2, b)
+  s.box(0.2, 0.4, 0, 0.7, a * 0.2 + 0.45, b)
+}
+
+function drawFence(s: Sketch, { a }: Measures): void {
+  s.box(a, 0.4, 0, 0.3)
+  for (let i = 0; i < a; i++) s.box(0.25, 0.25, 0.3, 2, i + 0.35, 0.05)
+  s.box(a, 0.4, 2, 2.3)
+}
+
+function drawLadder(s: Sketch): void {
+  for (let k = 0; k < 5; k++) s.box(1.2, 0.2, 0.3 + k * 0.7, 0.5 + k * 0.7, 0.2)
+  s.box(0.2, 0.2, 0, 3.8)
+  s.box(0.2, 0.2, 0, 3.8, 1.4)
+}
+
+function drawWheel(s: Sketch): void {
+  s.ellipse([0, 0], 1, 1, 'right')
+  s.ellipse([-0.15, -0.05], 0.85, 0.9, 'left')
+  s.ellipse([-0.15, -0.05], 0.35, 0.38, 'top')
+}
+
+function drawGear(s: Sketch): void {
+  const outline = Array.from({ length: 48 }, (_, i) => {
+    const t = (i / 48) * 2 * Math.PI
+    const r = i % 4 < 2 ? 1 : 0.8
+    return [r * Math.cos(t), r * Math.sin(t)] as const
+  })
+  s.flat(outline, 'left')
+  s.ellipse([0, 0], 0.55, 0.55, 'top')
+  s.flat(
+    [
+      [-0.2, 0],
+      [0.2, 0],
+    ],
+    'line',
+    false,
+  )
+  s.flat(
+    [
+      [0, -0.2],
+      [0, 0.2],
+    ],
+    'line',
+    false,
+  )
+}
+
+function drawFigureHead(s: Sketch, { shape }: Measures): void {
+  mannequin(s, shape.family, shape.hand)
+}
+
+function drawAccessory(s: Sketch): void {
+  s.box(1.6, 0.7, 0, 1.1)
+  s.flat([iso([0.5, 0.35, 1.1]), iso([0.5, 0.35, 1.5]), iso([1.1, 0.35, 1.5]), iso([1.1, 0.35, 1.1])], 'line', false)
+}
+
+function drawSticker(s: Sketch): void {
+  s.flat(
+    [
+      [0, 0],
+      [1.6, 0],
+      [2, 0.4],
+      [2, 1.4],
+      [0, 1.4],
+    ],
+    'top',
+  )
+  s.flat(
+    [
+      [1.6, 0],
+      [1.6, 0.4],
+      [2, 0.4],
+    ],
+    'right',
+  )
+}
+
+function drawStickerSheet(s: Sketch): void {
+  s.flat(
+    [
+      [0, 0],
+      [1.5, 0],
+      [2, 0.5],
+      [2, 2.4],
+      [0, 2.4],
+    ],
+    'top',
+  )
+  s.flat(
+    [
+      [1.5, 0],
+      [1.5, 0.5],
+      [2, 0.5],
+    ],
+    'right',
+  )
+  s.flat(
+    [
+      [0.3, 0.8],
+      [1.2, 0.8],
+      [1.2, 1.2],
+      [0.3, 1.2],
+    ],
+    'line',
+  )
+  s.flat(
+    [
+      [0.3, 1.5],
+      [1.7, 1.5],
+      [1.7, 2],
+      [0.3, 2],
+    ],
+    'line',
+  )
+}
+
+function drawUnknown(s: Sketch): void {
+  s.flat(
+    [
+      [0, 0],
+      [2, 0],
+      [2, 2],
+      [0, 2],
+    ],
+    'neutral',
+  )
+  s.flat(
+    [
+      [0.65, 0.75],
+      [0.75, 0.5],
+      [1, 0.4],
+      [1.25, 0.5],
+      [1.35, 0.75],
+      [1.2, 1],
+      [1, 1.12],
+      [1, 1.3],
+    ],
+    'line',
+    false,
+  )
+  s.flat(
+    [
+      [1, 1.58],
+      [1, 1.62],
+    ],
+    'line',
+    false,
+  )
+}
+
+/** How each family is drawn. */
+const DRAWINGS: Readonly<Record<Shape['family'], (s: Sketch, measures: Measures) => void>> = {
+  brick: drawBrick,
+  plate: drawBrick,
+  'base plate': drawBasePlate,
+  tile: drawTile,
+  slope: drawSlope,
+  'inverted slope': drawInvertedSlope,
+  wedge: drawWedge,
+  'wedge plate': drawWedge,
+  'round brick': drawRoundBrick,
+  'round plate': drawRoundBrick,
+  'round tile': drawRoundBrick,
+  cone: drawCone,
+  dome: drawDome,
+  arch: drawArch,
+  panel: drawPanel,
+  door: drawDoor,
+  window: drawDoor,
+  bar: drawBar,
+  rod: drawBar,
+  hose: drawHose,
+  string: drawHose,
+  plant: drawPlant,
+  bracket: drawBracket,
+  hinge: drawHinge,
+  'clip plate': drawClipPlate,
+  fence: drawFence,
+  ladder: drawLadder,
+  wheel: drawWheel,
+  gear: drawGear,
+  'figure head': drawFigureHead,
+  'figure hair': drawFigureHead,
+  'figure hat': drawFigureHead,
+  'figure torso': drawFigureHead,
+  'figure arm': drawFigureHead,
+  'figure legs': drawFigureHead,
+  accessory: drawAccessory,
+  sticker: drawSticker,
+  'sticker sheet': drawStickerSheet,
+  unknown: drawUnknown,
 }
 
 /** A jointed artist's mannequin in outline, with the part in question filled. */
