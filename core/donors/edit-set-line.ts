@@ -58,3 +58,26 @@ function stageId(name: string, stages: DonorSet['stages']): string {
 
 /** The set without lines whose quantity was set to 0. */
 export const withoutEmptyLines = (set: DonorSet): DonorSet => ({ ...set, lines: set.lines.filter((l) => l.qty > 0) })
+
+/**
+ * A set with more lines in a stage (its first where none is named; a set without stages gets one): pieces of an equal
+ * line, of the same figure and spare or not, are added to it.
+ */
+export function addSetLines(
+  set: DonorSet,
+  stage: string | undefined,
+  added: readonly Omit<DonorSet['lines'][number], 'stage'>[],
+): DonorSet {
+  const stages = set.stages.length > 0 ? set.stages : [{ id: 'all', name: 'All' }]
+  const into = stage ?? stages[0]?.id ?? 'all'
+  const lines = [...set.lines]
+  for (const line of added) {
+    const at = lines.findIndex(
+      (l) => l.stage === into && l.item === line.item && l.spare === line.spare && l.figure === line.figure,
+    )
+    const held = lines[at]
+    if (held) lines[at] = { ...held, qty: held.qty + line.qty }
+    else lines.push({ ...line, stage: into })
+  }
+  return { ...set, stages, lines }
+}

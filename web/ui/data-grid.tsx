@@ -1,6 +1,7 @@
 import { useVirtualizer } from '@tanstack/react-virtual'
 import { ArrowDown, ArrowUp } from 'lucide-react'
 import { committing } from './commit-scope.ts'
+import { cellMove, HEAD, within, type CellAt } from './grid-keys.ts'
 import { usePrinting } from './use-printing.ts'
 import { asBlock, readBlock, sortedBy, textOf } from './grid-text.ts'
 import {
@@ -11,7 +12,9 @@ import {
   useRef,
   useState,
   type ClipboardEvent,
+  type CSSProperties,
   type KeyboardEvent,
+  type MouseEvent,
   type ReactNode,
 } from 'react'
 
@@ -37,8 +40,137 @@ export type Column<Row> = {
 
 export type PastedCell<Row> = { readonly row: Row; readonly column: string; readonly text: string }
 
-/** Where the headings stand: above the first row. */
-const HEAD = -1
+type GridProps<Row> = {
+  label: string
+  columns: readonly Column<Row>[]
+  rows: readonly Row[]
+  rowKey: (row: Row) => string
+  selected?: string | undefined
+  onSelect?: (row: Row) => void
+  /** Enter on a cell that is not edited; `onSelect` when left out. */
+  onOpen?: (row: Row) => void
+  /** A block pasted from a spreadsheet onto rows and the columns from the active one on; returns what is wrong with it. */
+  onPasteBlock?: (cells: readonly PastedCell<Row>[], beyond: readonly (readonly string[])[]) => string | undefined
+  rowHeight?: number
+  empty: ReactNode
+}
+
+type Sorting = { readonly id: string; readonly down: boolean } | null
+
+/** The rows in the order asked for, and the act of asking: up, down, as they came. */
+function useSorting<Row>(rows: readonly Row[], columns: readonly Column<Row>[]) {
+  const [sorting, setSorting] = useState<Sorting>(null)
+  const sorted = useMemo(() => {
+    const sort = sorting && columns.find((c) => c.id === sorting.id)?.sort
+    return sort ? sortedBy(rows, sort, sorting.down) : rows
+  }, [rows, columns, sorting])
+  const turn = (column: string) => {
+    setSorting((s) => (s?.id === column ? (s.down ? null : { id: column, down: true }) : { id: column, down: false }))
+  }
+  return { sorted, sorting, turn }
+}
+
+type ActiveCell = {
+  readonly at: CellAt
+  readonly moveTo: (to: CellAt, choosing?: boolean) => void
+  readonly setActive: (to: CellAt) => void
+  readonly isChosen: (index: number, key: string) => boolean
+  /** Rows that were chosen, any way. */
+  readonly some: boolean
+  readonly forget: () => void
+  readonly chooseAll: () => void
+  readonly toggle: (key: string, first: string | undefined) => void
+}
+
+/** The active cell, and the rows that are chosen: a range from an anchor to it, and some picked one by one. */
+function useActiveCell(rows: number, columns: number, onMove: (row: number) => void): ActiveCell {
+  const [active, setActive] = useState<CellAt>({ row: 0, column: 0 })
+  const [anchor, setAnchor] = useState<number | undefined>()
+  const [picked, setPicked] = useState<ReadonlySet<string>>(NOTHING)
+  const at = { row: Math.min(active.row, rows - 1), column: Math.min(active.column, columns - 1) }
+  const range =
+    anchor === undefined || at.row === HEAD || anchor === at.row
+      ? undefined
+      : { from: Math.min(anchor, at.row), to: Math.max(anchor, at.row) }
+  const forget = () => {
+    setAnchor(undefined)
+    setPicked(NOTHING)
+  }
+  return {
+    at,
+    setActive,
+    forget,
+    some: range !== undefined || anchor !== undefined || picked.size > 0,
+    isChosen: (index, key) => picked.has(key) || (range !== undefined && index >= range.from && index <= range.to),
+    moveTo(asked, choosing = false) {
+      const next = within(asked, { rows, columns })
+      setActive(next)
+      setAnchor(choosing ? (anchor ?? Math.max(0, at.row)) : undefined)
+      if (!choosing) setPicked(NOTHING)
+      if (next.row !== HEAD) onMove(next.row)
+    },
+    chooseAll() {
+      setAnchor(0)
+      setActive({ row: rows - 1, column: at.column })
+    },
+    toggle(key, first) {
+      // The row that was active is the first of those chosen one by one.
+      const before = first !== undefined && picked.size === 0 ? [first] : [...picked]
+      setPicked(new Set(before.includes(key) ? before.filter((k) => k !== key) : [...before, key]))
+    },
+  }
+}
+
+type Editing = { readonly text: string; readonly problem?: string | undefined } | null
+
+/** The cell being typed in; what is refused stays, with why. */
+function useEditing<Row>(
+  cell: { readonly row: Row | undefined; readonly edit: Column<Row>['edit'] },
+  again: () => void,
+  focus: () => void,
+) {
+  const [editing, setEditing] = useState<Editing>(null)
+  const begin = (text?: string) => {
+    if (cell.edit && cell.row !== undefined) setEditing({ text: text ?? cell.edit.text(cell.row) })
+  }
+  const finish = (text: string | undefined, then?: () => void) => {
+    const { row, edit } = cell
+    const problem =
+      text !== undefined && row !== undefined
+        ? committing(
+            () => {
+              // The cell opens again with what was typed, unless another is being typed in.
+              again()
+              setEditing((now) => now ?? { text, problem: 'Not written; Enter tries again' })
+            },
+            () => edit?.commit(row, text),
+          )
+        : undefined
+    if (problem !== undefined) {
+      setEditing({ text: text ?? '', problem })
+      return
+    }
+    setEditing(null)
+    focus()
+    then?.()
+  }
+  return { editing, begin, finish }
+}
+
+/** What a block pasted at a cell says of which cells; undefined for more than a table takes at once. */
+function pastedCells<Row>(text: string, rows: readonly Row[], columns: readonly Column<Row>[], at: CellAt) {
+  if (text.length > MOST_PASTED) return undefined
+  const block = readBlock(text)
+  const cells = block.flatMap((texts, r) => {
+    const row = rows[at.row + r]
+    if (row === undefined) return []
+    return texts.flatMap((own, c): PastedCell<Row>[] => {
+      const column = columns[at.column + c]
+      return column?.edit ? [{ row, column: column.id, text: own }] : []
+    })
+  })
+  return { cells, beyond: rows.length === 0 ? block : block.slice(Math.max(0, rows.length - at.row)) }
+}
 
 /**
  * A virtualised table after the ARIA grid pattern, with one active cell: arrows, Home, End and Page keys move it, also up
@@ -57,33 +189,10 @@ function Grid<Row>({
   onPasteBlock,
   rowHeight = 46,
   empty,
-}: {
-  label: string
-  columns: readonly Column<Row>[]
-  rows: readonly Row[]
-  rowKey: (row: Row) => string
-  selected?: string | undefined
-  onSelect?: (row: Row) => void
-  /** Enter on a cell that is not edited; `onSelect` when left out. */
-  onOpen?: (row: Row) => void
-  /** A block pasted from a spreadsheet onto rows and the columns from the active one on; returns what is wrong with it. */
-  onPasteBlock?: (cells: readonly PastedCell<Row>[], beyond: readonly (readonly string[])[]) => string | undefined
-  rowHeight?: number
-  empty: ReactNode
-}) {
+}: GridProps<Row>) {
   const id = useId()
   const scroller = useRef<HTMLDivElement>(null)
-  const [sorting, setSorting] = useState<{ id: string; down: boolean } | null>(null)
-  const [active, setActive] = useState({ row: 0, column: 0 })
-  /** The row from which a range is chosen, and rows chosen one by one. */
-  const [anchor, setAnchor] = useState<number | undefined>()
-  const [picked, setPicked] = useState<ReadonlySet<string>>(NOTHING)
-  const [editing, setEditing] = useState<{ text: string; problem?: string | undefined } | null>(null)
-  const sorted = useMemo(() => {
-    const sort = sorting && columns.find((c) => c.id === sorting.id)?.sort
-    if (!sort) return rows
-    return sortedBy(rows, sort, sorting.down)
-  }, [rows, columns, sorting])
+  const { sorted, sorting, turn } = useSorting(rows, columns)
   const virtual = useVirtualizer({
     count: sorted.length,
     getScrollElement: () => scroller.current,
@@ -91,162 +200,75 @@ function Grid<Row>({
     overscan: 3,
   })
   const printing = usePrinting()
+  const [trouble, setTrouble] = useState<string | undefined>()
   const template = columns.map((c) => c.width).join(' ')
-  const at = {
-    row: Math.min(active.row, sorted.length - 1),
-    column: Math.min(active.column, columns.length - 1),
-  }
-  const cellId = (row: number, column: number) => `${id}-${row === HEAD ? 'head' : row}-${column}`
+  const focus = () => scroller.current?.focus()
+  const cell = useActiveCell(sorted.length, columns.length, (row) => {
+    virtual.scrollToIndex(row)
+    const target = sorted[row]
+    if (target !== undefined && onSelect) onSelect(target)
+  })
+  const { at, moveTo, isChosen } = cell
   const activeRow = sorted[at.row]
   const activeEdit = columns[at.column]?.edit
-  const range =
-    anchor === undefined || at.row === HEAD
-      ? undefined
-      : { from: Math.min(anchor, at.row), to: Math.max(anchor, at.row) }
-  const isChosen = (index: number, key: string) =>
-    picked.has(key) || (range !== undefined && range.from !== range.to && index >= range.from && index <= range.to)
-  const chosenRows = (): readonly Row[] => {
-    const chosen = sorted.filter((row, i) => isChosen(i, rowKey(row)))
-    return chosen.length > 0 ? chosen : activeRow === undefined ? [] : [activeRow]
-  }
-
-  const moveTo = (row: number, column: number, choosing = false) => {
-    const next = {
-      row: Math.max(HEAD, Math.min(sorted.length - 1, row)),
-      column: Math.max(0, Math.min(columns.length - 1, column)),
-    }
-    setActive(next)
-    setAnchor(choosing ? (anchor ?? Math.max(0, at.row)) : undefined)
-    if (!choosing) setPicked(NOTHING)
-    if (next.row === HEAD) return
-    virtual.scrollToIndex(next.row)
-    const target = sorted[next.row]
-    if (target !== undefined && onSelect) onSelect(target)
-  }
-  const page = () => Math.max(1, Math.floor((scroller.current?.clientHeight ?? 400) / rowHeight) - 2)
-  const finish = (text: string | undefined, then?: () => void) => {
-    const row = activeRow
-    const problem =
-      text !== undefined && row !== undefined
-        ? committing(
-            () => {
-              // The cell opens again with what was typed, unless another is being typed in.
-              setActive(at)
-              setEditing((now) => now ?? { text, problem: 'Not written; Enter tries again' })
-            },
-            () => activeEdit?.commit(row, text),
-          )
-        : undefined
-    if (problem !== undefined) {
-      setEditing({ text: text ?? '', problem })
-      return
-    }
-    setEditing(null)
-    scroller.current?.focus()
-    then?.()
-  }
+  const { editing, begin, finish } = useEditing(
+    { row: activeRow, edit: activeEdit },
+    () => {
+      cell.setActive(at)
+    },
+    focus,
+  )
+  const cellId = (row: number, column: number) => `${id}-${row === HEAD ? 'head' : row}-${column}`
   const sortBy = (column: Column<Row> | undefined) => {
     if (!column?.sort) return
-    setAnchor(undefined)
-    setPicked(NOTHING)
-    setSorting((s) =>
-      s?.id === column.id ? (s.down ? null : { id: column.id, down: true }) : { id: column.id, down: false },
-    )
+    cell.forget()
+    turn(column.id)
   }
   const onKey = (event: KeyboardEvent<HTMLDivElement>) => {
     if (isField(event.target)) return
-    const { shiftKey } = event
-    const keys: Record<string, () => void> = {
-      ArrowDown: () => {
-        moveTo(at.row + 1, at.column, shiftKey)
-      },
-      ArrowUp: () => {
-        moveTo(shiftKey ? Math.max(0, at.row - 1) : at.row - 1, at.column, shiftKey)
-      },
-      ArrowRight: () => {
-        moveTo(at.row, at.column + 1)
-      },
-      ArrowLeft: () => {
-        moveTo(at.row, at.column - 1)
-      },
-      Home: () => {
-        moveTo(event.ctrlKey ? 0 : at.row, 0, shiftKey && event.ctrlKey)
-      },
-      End: () => {
-        moveTo(event.ctrlKey ? sorted.length - 1 : at.row, columns.length - 1, shiftKey && event.ctrlKey)
-      },
-      PageDown: () => {
-        moveTo(at.row + page(), at.column, shiftKey)
-      },
-      PageUp: () => {
-        moveTo(Math.max(0, at.row - page()), at.column, shiftKey)
-      },
-      Escape: () => {
-        setAnchor(undefined)
-        setPicked(NOTHING)
-      },
-      Enter: () => {
-        if (at.row === HEAD) sortBy(columns[at.column])
-        if (activeRow === undefined) return
-        if (activeEdit) setEditing({ text: activeEdit.text(activeRow) })
-        else (onOpen ?? onSelect)?.(activeRow)
-      },
-    }
-    const all = (event.ctrlKey || event.metaKey) && event.key.toLowerCase() === 'a'
-    const run = keys[event.key]
-    if (run && (event.key !== 'Escape' || range !== undefined || picked.size > 0)) {
-      event.preventDefault()
-      run()
-    } else if (all && sorted.length > 0) {
-      event.preventDefault()
-      setAnchor(0)
-      setActive({ row: sorted.length - 1, column: at.column })
-    } else if (event.key === ' ' && at.row === HEAD) {
-      event.preventDefault()
-      sortBy(columns[at.column])
-    } else if (
-      activeEdit &&
-      activeRow !== undefined &&
-      /^[\p{L}\p{N}]$/u.test(event.key) &&
-      !event.ctrlKey &&
-      !event.metaKey &&
-      !event.altKey
-    ) {
-      event.preventDefault()
-      setEditing({ text: event.key })
-    }
+    const { key, shiftKey: shift, altKey } = event
+    const ctrl = event.ctrlKey || event.metaKey
+    const page = Math.max(1, Math.floor((scroller.current?.clientHeight ?? 400) / rowHeight) - 2)
+    const move = cellMove(key, { shift, ctrl }, at, { rows: sorted.length, columns: columns.length, page })
+    if (move) moveTo(move.to, move.choosing)
+    else if (key === 'Escape' && cell.some) cell.forget()
+    else if (at.row === HEAD && (key === 'Enter' || key === ' ')) sortBy(columns[at.column])
+    else if (key === 'Enter' && activeRow !== undefined && activeEdit) begin()
+    else if (key === 'Enter' && activeRow !== undefined) (onOpen ?? onSelect)?.(activeRow)
+    else if (ctrl && key.toLowerCase() === 'a' && sorted.length > 0) cell.chooseAll()
+    else if (activeEdit && activeRow !== undefined && !ctrl && !altKey && TYPED.test(key)) begin(key)
+    else return
+    event.preventDefault()
   }
-
-  const [trouble, setTrouble] = useState<string | undefined>()
   const onCopy = (event: ClipboardEvent<HTMLDivElement>) => {
     if (isField(event.target)) return
-    const chosen = chosenRows()
-    if (chosen.length === 0) return
+    const chosen = sorted.filter((row, i) => isChosen(i, rowKey(row)))
+    const taken = chosen.length > 0 ? chosen : activeRow === undefined ? [] : [activeRow]
+    if (taken.length === 0) return
     event.preventDefault()
-    event.clipboardData.setData('text/plain', asBlock(chosen.map((row) => columns.map((c) => shownText(c, row)))))
+    event.clipboardData.setData('text/plain', asBlock(taken.map((row) => columns.map((c) => shownText(c, row)))))
   }
   const onPaste = (event: ClipboardEvent<HTMLDivElement>) => {
     if (isField(event.target) || !onPasteBlock || at.row === HEAD) return
     event.preventDefault()
-    const pasted = event.clipboardData.getData('text')
-    if (pasted.length > MOST_PASTED) {
-      setTrouble('This is more than a table takes at once: import it as a list.')
+    const pasted = pastedCells(event.clipboardData.getData('text'), sorted, columns, at)
+    setTrouble(
+      pasted
+        ? onPasteBlock(pasted.cells, pasted.beyond)
+        : 'This is more than a table takes at once: import it as a list.',
+    )
+  }
+  const onClick = (event: MouseEvent, index: number, column: number, row: Row) => {
+    if (editing) return
+    if (event.ctrlKey || event.metaKey) {
+      cell.toggle(rowKey(row), activeRow === undefined ? undefined : rowKey(activeRow))
+      focus()
       return
     }
-    const block = readBlock(pasted)
-    if (sorted.length === 0) {
-      setTrouble(onPasteBlock([], block))
-      return
-    }
-    const cells = block.flatMap((texts, r) => {
-      const row = sorted[at.row + r]
-      if (row === undefined) return []
-      return texts.flatMap((text, c): PastedCell<Row>[] => {
-        const column = columns[at.column + c]
-        return column?.edit ? [{ row, column: column.id, text }] : []
-      })
-    })
-    setTrouble(onPasteBlock(cells, block.slice(Math.max(0, sorted.length - at.row))))
+    const again = index === at.row && column === at.column && !event.shiftKey
+    moveTo({ row: index, column }, event.shiftKey)
+    if (again && columns[column]?.edit) begin()
+    else focus()
   }
 
   return (
@@ -264,55 +286,18 @@ function Grid<Row>({
       onPaste={onPaste}
       className="relative min-h-0 flex-1 overflow-auto border border-rule bg-sheet"
     >
-      <div role="rowgroup" className="sticky top-0 z-10 min-w-fit">
-        <div
-          role="row"
-          aria-rowindex={1}
-          className="grid border-b border-rule bg-raised"
-          style={{ gridTemplateColumns: template }}
-        >
-          {columns.map((column, c) => (
-            <div
-              key={column.id}
-              id={cellId(HEAD, c)}
-              role="columnheader"
-              aria-colindex={c + 1}
-              aria-sort={sorting?.id === column.id ? (sorting.down ? 'descending' : 'ascending') : undefined}
-              className={`px-2 py-1.5 text-xs font-semibold text-soft ${column.align === 'right' ? 'text-right' : ''} ${at.row === HEAD && at.column === c ? OUTLINE : ''}`}
-            >
-              {column.mark !== undefined && (
-                <span
-                  aria-hidden="true"
-                  className="mr-1 inline-block size-3 border border-soft align-middle"
-                  style={{ background: column.mark }}
-                />
-              )}
-              {column.sort ? (
-                <button
-                  type="button"
-                  tabIndex={-1}
-                  className="inline-flex items-center gap-1 hover:text-ink"
-                  onClick={() => {
-                    sortBy(column)
-                    moveTo(HEAD, c)
-                    scroller.current?.focus()
-                  }}
-                >
-                  {column.header}
-                  {sorting?.id === column.id &&
-                    (sorting.down ? (
-                      <ArrowDown size={12} aria-hidden="true" />
-                    ) : (
-                      <ArrowUp size={12} aria-hidden="true" />
-                    ))}
-                </button>
-              ) : (
-                column.header
-              )}
-            </div>
-          ))}
-        </div>
-      </div>
+      <Headings
+        columns={columns}
+        template={template}
+        sorting={sorting}
+        active={at.row === HEAD ? at.column : undefined}
+        idOf={(column) => cellId(HEAD, column)}
+        onSort={(column, c) => {
+          sortBy(column)
+          moveTo({ row: HEAD, column: c })
+          focus()
+        }}
+      />
       {trouble !== undefined && (
         <p role="alert" className="sticky left-0 bg-bad-wash px-2 py-1 text-sm text-bad">
           {trouble}
@@ -328,69 +313,33 @@ function Grid<Row>({
           const row = sorted[item.index]
           if (row === undefined) return null
           const key = rowKey(row)
-          const isActive = item.index === at.row
           return (
-            <div
+            <GridRow
               key={key}
-              role="row"
-              aria-rowindex={item.index + 2}
-              aria-selected={key === selected || isChosen(item.index, key)}
-              className={`${printing ? '' : 'absolute inset-x-0 top-0'} grid items-center border-b border-hair select-none ${key === selected || isChosen(item.index, key) ? 'bg-mark' : 'hover:bg-raised'}`}
-              style={{
+              columns={columns}
+              row={row}
+              index={item.index}
+              chosen={key === selected || isChosen(item.index, key)}
+              active={item.index === at.row ? at.column : undefined}
+              place={{
                 gridTemplateColumns: template,
                 ...(printing
                   ? { minHeight: rowHeight }
                   : { height: rowHeight, transform: `translateY(${item.start}px)` }),
               }}
-            >
-              {columns.map((column, c) => {
-                const here = isActive && c === at.column
-                return (
-                  // Keys are handled by the grid, which holds the focus; a click only moves the active cell.
-                  // eslint-disable-next-line jsx-a11y/click-events-have-key-events
-                  <div
-                    key={column.id}
-                    id={cellId(item.index, c)}
-                    role="gridcell"
-                    tabIndex={-1}
-                    aria-colindex={c + 1}
-                    className={`flex h-full min-w-0 items-center px-2 text-sm ${column.align === 'right' ? 'justify-end text-right' : ''} ${here ? OUTLINE : ''} ${column.edit ? 'cursor-text' : ''}`}
-                    onClick={(event) => {
-                      if (editing) return
-                      if (event.ctrlKey || event.metaKey) {
-                        // The row that was active is the first of those chosen one by one.
-                        const first = activeRow !== undefined && picked.size === 0 ? [rowKey(activeRow)] : [...picked]
-                        setPicked(new Set(first.includes(key) ? first.filter((k) => k !== key) : [...first, key]))
-                        scroller.current?.focus()
-                        return
-                      }
-                      moveTo(item.index, c, event.shiftKey)
-                      if (column.edit && here && !event.shiftKey) setEditing({ text: column.edit.text(row) })
-                      else scroller.current?.focus()
-                    }}
-                  >
-                    {here && editing && column.edit ? (
-                      <CellEditor
-                        label={column.header}
-                        state={editing}
-                        onFinish={(text, moved) => {
-                          finish(
-                            text,
-                            moved
-                              ? () => {
-                                  moveTo(at.row + 1, at.column)
-                                }
-                              : undefined,
-                          )
-                        }}
-                      />
-                    ) : (
-                      column.cell(row)
-                    )}
-                  </div>
-                )
-              })}
-            </div>
+              className={printing ? '' : 'absolute inset-x-0 top-0'}
+              idOf={(column) => cellId(item.index, column)}
+              editing={editing}
+              onFinish={(text, moved) => {
+                const down = () => {
+                  moveTo({ row: at.row + 1, column: at.column })
+                }
+                finish(text, moved ? down : undefined)
+              }}
+              onClick={(event, column) => {
+                onClick(event, item.index, column, row)
+              }}
+            />
           )
         })}
       </div>
@@ -404,6 +353,8 @@ export const DataGrid = memo(Grid) as typeof Grid
 /** Characters pasted at once. */
 const MOST_PASTED = 500_000
 const NOTHING: ReadonlySet<string> = new Set()
+/** A sign that begins an edit. */
+const TYPED = /^[\p{L}\p{N}]$/u
 const OUTLINE = 'outline-accent -outline-offset-2 in-[[role=grid]:focus-within]:outline-2'
 
 const isField = (target: EventTarget): boolean =>
@@ -468,5 +419,133 @@ function CellEditor({
         </span>
       )}
     </span>
+  )
+}
+
+/** The headings; those of columns that can be sorted say how they are. */
+function Headings<Row>({
+  columns,
+  template,
+  sorting,
+  active,
+  idOf,
+  onSort,
+}: {
+  columns: readonly Column<Row>[]
+  template: string
+  sorting: Sorting
+  /** The column whose heading is the active cell. */
+  active: number | undefined
+  idOf: (column: number) => string
+  onSort: (column: Column<Row>, at: number) => void
+}) {
+  return (
+    <div role="rowgroup" className="sticky top-0 z-10 min-w-fit">
+      <div
+        role="row"
+        aria-rowindex={1}
+        className="grid border-b border-rule bg-raised"
+        style={{ gridTemplateColumns: template }}
+      >
+        {columns.map((column, c) => (
+          <div
+            key={column.id}
+            id={idOf(c)}
+            role="columnheader"
+            aria-colindex={c + 1}
+            aria-sort={sorting?.id === column.id ? (sorting.down ? 'descending' : 'ascending') : undefined}
+            className={`px-2 py-1.5 text-xs font-semibold text-soft ${column.align === 'right' ? 'text-right' : ''} ${active === c ? OUTLINE : ''}`}
+          >
+            {column.mark !== undefined && (
+              <span
+                aria-hidden="true"
+                className="mr-1 inline-block size-3 border border-soft align-middle"
+                style={{ background: column.mark }}
+              />
+            )}
+            {column.sort ? (
+              <button
+                type="button"
+                tabIndex={-1}
+                className="inline-flex items-center gap-1 hover:text-ink"
+                onClick={() => {
+                  onSort(column, c)
+                }}
+              >
+                {column.header}
+                {sorting?.id === column.id &&
+                  (sorting.down ? (
+                    <ArrowDown size={12} aria-hidden="true" />
+                  ) : (
+                    <ArrowUp size={12} aria-hidden="true" />
+                  ))}
+              </button>
+            ) : (
+              column.header
+            )}
+          </div>
+        ))}
+      </div>
+    </div>
+  )
+}
+
+/** A row; the active cell of it is outlined, or typed in. */
+function GridRow<Row>({
+  columns,
+  row,
+  index,
+  chosen,
+  active,
+  place,
+  className,
+  idOf,
+  editing,
+  onFinish,
+  onClick,
+}: {
+  columns: readonly Column<Row>[]
+  row: Row
+  index: number
+  chosen: boolean
+  /** The column of the active cell, where it is in this row. */
+  active: number | undefined
+  place: CSSProperties
+  className: string
+  idOf: (column: number) => string
+  editing: Editing
+  onFinish: (text: string | undefined, moved: boolean) => void
+  onClick: (event: MouseEvent, column: number) => void
+}) {
+  return (
+    <div
+      role="row"
+      aria-rowindex={index + 2}
+      aria-selected={chosen}
+      className={`${className} grid items-center border-b border-hair select-none ${chosen ? 'bg-mark' : 'hover:bg-raised'}`}
+      style={place}
+    >
+      {columns.map((column, c) => (
+        // Keys are handled by the grid, which holds the focus; a click only moves the active cell.
+        // eslint-disable-next-line jsx-a11y/click-events-have-key-events
+        <div
+          key={column.id}
+          id={idOf(c)}
+          role="gridcell"
+          tabIndex={-1}
+          aria-colindex={c + 1}
+          className={`flex h-full min-w-0 items-center px-2 text-sm ${column.align === 'right' ? 'justify-end text-right' : ''} ${active === c ? OUTLINE : ''} ${column.edit ? 'cursor-text' : ''}`}
+          onClick={(event) => {
+            onClick(event, c)
+          }}
+        >
+          {active === c && editing && column.edit ? (
+            <CellEditor label={column.header} state={editing} onFinish={onFinish} />
+          ) : (
+            column.cell(row)
+          )}
+        </div>
+      ))}
+    </div>
   )
 }

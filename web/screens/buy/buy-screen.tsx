@@ -14,7 +14,7 @@ import { formatMoney } from '../../../core/units/money.ts'
 import { db } from '../../store/database.ts'
 import { OFFERS_FETCHED } from '../../../storage/database.ts'
 import { fetchOffers } from '../../store/market-client.ts'
-import { planAge, usePurchase, usePurchaseTask, type Purchase } from '../../store/purchases.ts'
+import { planAge, usePurchase, usePurchaseTask, type Purchase, type PurchaseTask } from '../../store/purchases.ts'
 import { useRecords } from '../../store/records.tsx'
 import { useStored } from '../../store/stored.ts'
 import { useTally, type BuildTally } from '../../store/tallies.ts'
@@ -56,26 +56,15 @@ const NO_TASK: TaskSummary = {
 function Buy({ tally }: { tally: BuildTally }) {
   const { snapshot, result, now, stale, count } = tally
   const { build } = snapshot
-  const records = useRecords()
   const run = useRun(build.id)
   const [limit, setLimit] = useState('30')
   const [importing, setImporting] = useState(false)
-  const fetched = useStored(() => db.settings.get(OFFERS_FETCHED), [], undefined)
   const asked = usePurchaseTask(tally)
   const task = asked.task ?? NO_TASK
   const { offers } = task
   const purchase = usePurchase(now.build)
   const kept = purchase?.kept
   const old = planAge(purchase, asked) === 'old'
-  const market = useMutation({
-    // The market may run on this machine: being offline elsewhere is no reason to wait.
-    networkMode: 'always',
-    mutationFn: () => fetchOffers(task.wanted, records),
-    onSuccess: (answer) => {
-      if (answer.ok) toast.success(`${plural(answer.value.offers, 'offer')} from ${plural(answer.value.shops, 'shop')}`)
-      else toast.error(answer.error.message, { duration: 15_000 })
-    },
-  })
   const allowed = build.rules.sources === 'donors, shelf and shops'
   const waiting = stale || asked.pending
   const start = () => void runSourcing(count, Number(limit))
@@ -124,43 +113,14 @@ function Buy({ tally }: { tally: BuildTally }) {
         </p>
       )}
       <OpenRisks snapshot={snapshot} />
-      <div className="flex flex-wrap items-center gap-3 text-sm">
-        <span>
-          {!asked.task
-            ? 'Working out what is to be bought…'
-            : offers === 0
-              ? 'No offers for the short items yet.'
-              : `${plural(offers, 'usable offer')} from ${plural(task.itemsOf.size, 'shop')}${fetched ? `, market asked ${fetched.value.slice(0, 16).replace('T', ' ')} UTC` : ''}.`}
-        </span>
-        <Button
-          look={offers === 0 ? 'primary' : 'plain'}
-          disabled={market.isPending || waiting || result.shortfall.size === 0}
-          onClick={() => {
-            market.mutate()
-          }}
-        >
-          <RefreshCw size={14} aria-hidden="true" />{' '}
-          {market.isPending ? 'Asking the market…' : offers === 0 ? 'Ask the market' : 'Ask again'}
-        </Button>
-        <Button
-          onClick={() => {
-            setImporting(true)
-          }}
-        >
-          Import offers
-        </Button>
-        {market.data && !market.data.ok && (
-          <span role="alert" className="text-bad">
-            {market.data.error.message}
-          </span>
-        )}
-      </div>
-      {task.otherCurrency > 0 && (
-        <p className="text-sm text-warn">
-          {plural(task.otherCurrency, 'offer or asking price', 'offers or asking prices')} in another currency than{' '}
-          {build.currency} are left out.
-        </p>
-      )}
+      <MarketBar
+        asked={asked}
+        currency={build.currency}
+        waiting={waiting || result.shortfall.size === 0}
+        onImport={() => {
+          setImporting(true)
+        }}
+      />
       {run && <RunProgress run={run} currency={build.currency} />}
       <div className="grid min-h-0 flex-1 grid-cols-[minmax(0,1fr)_21rem] gap-6 overflow-auto max-[960px]:grid-cols-1">
         <div className="flex min-w-0 flex-col gap-5">
@@ -197,6 +157,74 @@ function Buy({ tally }: { tally: BuildTally }) {
       </div>
       <ImportDialog kind="offers" build={build.id} open={importing} onOpenChange={setImporting} />
     </Screen>
+  )
+}
+
+/** What offers are known, and the ways to more. */
+function MarketBar({
+  asked,
+  currency,
+  waiting,
+  onImport,
+}: {
+  asked: PurchaseTask
+  currency: string
+  waiting: boolean
+  onImport: () => void
+}) {
+  const records = useRecords()
+  const fetched = useStored(() => db.settings.get(OFFERS_FETCHED), [], undefined)
+  const task = asked.task ?? NO_TASK
+  const { offers } = task
+  const market = useMutation({
+    // The market may run on this machine: being offline elsewhere is no reason to wait.
+    networkMode: 'always',
+    mutationFn: () => fetchOffers(task.wanted, records),
+    onSuccess: (answer) => {
+      if (answer.ok) toast.success(`${plural(answer.value.offers, 'offer')} from ${plural(answer.value.shops, 'shop')}`)
+      else toast.error(answer.error.message, { duration: 15_000 })
+    },
+  })
+  return (
+    <>
+      <div className="flex flex-wrap items-center gap-3 text-sm">
+        <span>
+          {!asked.task
+            ? 'Working out what is to be bought…'
+            : offers === 0
+              ? 'No offers for the short items yet.'
+              : `${plural(offers, 'usable offer')} from ${plural(task.itemsOf.size, 'shop')}${fetched ? `, market asked ${fetched.value.slice(0, 16).replace('T', ' ')} UTC` : ''}.`}
+        </span>
+        <Button
+          look={offers === 0 ? 'primary' : 'plain'}
+          disabled={market.isPending || waiting}
+          onClick={() => {
+            market.mutate()
+          }}
+        >
+          <RefreshCw size={14} aria-hidden="true" />{' '}
+          {market.isPending ? 'Asking the market…' : offers === 0 ? 'Ask the market' : 'Ask again'}
+        </Button>
+        <Button
+          onClick={() => {
+            onImport()
+          }}
+        >
+          Import offers
+        </Button>
+        {market.data && !market.data.ok && (
+          <span role="alert" className="text-bad">
+            {market.data.error.message}
+          </span>
+        )}
+      </div>
+      {task.otherCurrency > 0 && (
+        <p className="text-sm text-warn">
+          {plural(task.otherCurrency, 'offer or asking price', 'offers or asking prices')} in another currency than{' '}
+          {currency} are left out.
+        </p>
+      )}
+    </>
   )
 }
 

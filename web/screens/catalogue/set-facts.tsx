@@ -5,19 +5,14 @@ import { fresh } from '../../store/database.ts'
 import { Button } from '../../ui/button.tsx'
 import { CommitInput, Field, NumberInput } from '../../ui/fields.tsx'
 
+type SetFactsProps = { readonly set: DonorSet; readonly onSave: (label: string, next: DonorSet) => void }
+
 /** Name, year, price, end of production, note and stages of a set. */
-export function SetFacts({ set, onSave }: { set: DonorSet; onSave: (label: string, next: DonorSet) => void }) {
+export function SetFacts({ set, onSave }: SetFactsProps) {
   const code = set.retail?.currency ?? currency('EUR')
   const without = <K extends keyof DonorSet>(key: K) => {
     const { [key]: _, ...rest } = set
     return rest as DonorSet
-  }
-  const swap = (at: number, by: number) => {
-    const stages = [...set.stages]
-    const [moved] = stages.splice(at, 1)
-    if (!moved) return
-    stages.splice(at + by, 0, moved)
-    onSave(`Moved stage ${moved.name}`, { ...set, stages })
   }
   return (
     <section aria-label="About the set" className="flex min-h-0 flex-col gap-3 overflow-auto pr-1">
@@ -91,6 +86,22 @@ export function SetFacts({ set, onSave }: { set: DonorSet; onSave: (label: strin
           />
         )}
       </Field>
+      <Stages set={set} onSave={onSave} />
+    </section>
+  )
+}
+
+/** The stages of a set in their order; one that has lines stays. */
+function Stages({ set, onSave }: SetFactsProps) {
+  const swap = (at: number, by: number) => {
+    const stages = [...set.stages]
+    const [moved] = stages.splice(at, 1)
+    if (!moved) return
+    stages.splice(at + by, 0, moved)
+    onSave(`Moved stage ${moved.name}`, { ...set, stages })
+  }
+  return (
+    <>
       <h2 className="text-sm font-semibold">Stages</h2>
       <ol className="flex flex-col gap-1.5">
         {set.stages.map((stage, i) => {
@@ -158,6 +169,6 @@ export function SetFacts({ set, onSave }: { set: DonorSet; onSave: (label: strin
           <Plus size={14} aria-hidden="true" /> Add a stage
         </Button>
       </div>
-    </section>
+    </>
   )
 }

@@ -4,6 +4,7 @@ import { Link, useNavigate, useParams } from 'react-router'
 import { piecesOf } from '../../../core/donors/copy-contents.ts'
 import type { DonorSet } from '../../../core/donors/donor-set.ts'
 import {
+  addSetLines,
   editSetLine,
   SET_CELLS,
   setCellText,
@@ -15,7 +16,7 @@ import type { SetId } from '../../../core/units/ids.ts'
 import { add, edit, remove } from '../../../storage/journal.ts'
 import { fresh } from '../../store/database.ts'
 import { perform } from '../../store/perform.ts'
-import { useRecords } from '../../store/records.tsx'
+import { useRecords, type RecordsView } from '../../store/records.tsx'
 import { Button } from '../../ui/button.tsx'
 import { DataGrid, type Column, type PastedCell } from '../../ui/data-grid.tsx'
 import { Choice, TextInput, Tick } from '../../ui/fields.tsx'
@@ -35,9 +36,6 @@ export function SetScreen() {
   const { sets, copies, nameItem } = useRecords()
   const navigate = useNavigate()
   const set = sets.find((s) => s.id === id)
-  const [stage, setStage] = useState('')
-  const [spare, setSpare] = useState(false)
-  const [figure, setFigure] = useState('')
   if (!set)
     return (
       <Screen title="Set" headline="There is no such set any more.">
@@ -48,7 +46,6 @@ export function SetScreen() {
     )
   const save = (label: string, next: DonorSet) => void perform(label, [edit('sets', set, next)], { quiet: true })
   const served = copies.filter((c) => c.setId === set.id)
-  const stageOf = set.stages.find((s) => s.id === stage) ?? set.stages[0]
   const cell = (id: SetCell) => ({
     text: (r: Row) => setCellText(set, r.line, id),
     commit: (r: Row, text: string): string | undefined => {
@@ -72,48 +69,7 @@ export function SetScreen() {
     if (next !== set) save(`Pasted over ${set.name}`, withoutEmptyLines(next))
     return undefined
   }
-  const columns: Column<Row>[] = [
-    {
-      id: 'item',
-      header: 'Piece',
-      width: 'minmax(0, 2fr)',
-      sort: (r) => nameItem(r.line.item).name,
-      cell: (r) => <ItemName item={r.line.item} />,
-    },
-    {
-      id: 'qty',
-      header: 'Pieces',
-      width: '80px',
-      align: 'right',
-      sort: (r) => r.line.qty,
-      cell: (r) => r.line.qty,
-      edit: cell('qty'),
-    },
-    {
-      id: 'stage',
-      header: 'Stage',
-      width: 'minmax(0, 1fr)',
-      sort: (r) => set.stages.findIndex((s) => s.id === r.line.stage),
-      cell: (r) => <span className="truncate">{setCellText(set, r.line, 'stage')}</span>,
-      edit: cell('stage'),
-    },
-    {
-      id: 'spare',
-      header: 'Spare',
-      width: '80px',
-      sort: (r) => Number(r.line.spare),
-      cell: (r) => (r.line.spare ? 'spare' : ''),
-      edit: cell('spare'),
-    },
-    {
-      id: 'figure',
-      header: 'Figure',
-      width: 'minmax(0, 1fr)',
-      sort: (r) => r.line.figure ?? '',
-      cell: (r) => <span className="truncate">{r.line.figure ?? ''}</span>,
-      edit: cell('figure'),
-    },
-  ]
+  const columns = setColumns(set, nameItem, cell)
   const figures = new Set(set.lines.flatMap((l) => (l.figure ? [l.figure] : []))).size
   const spares = set.lines.reduce((n, l) => n + (l.spare ? l.qty : 0), 0)
   return (
@@ -161,57 +117,7 @@ export function SetScreen() {
       <div className="grid min-h-0 flex-1 grid-cols-[17rem_minmax(0,1fr)] gap-6 max-[960px]:grid-cols-1">
         <SetFacts set={set} onSave={save} />
         <div className="flex min-h-0 flex-col gap-3">
-          <div className="flex flex-wrap items-center gap-3">
-            <QuickEntry
-              onAdd={(typed, more) => {
-                const to = stageOf ?? { id: 'all', name: 'All' }
-                const lines = [...set.lines]
-                for (const { item, qty } of typed) {
-                  const next: SetLine = {
-                    stage: to.id,
-                    item,
-                    qty,
-                    spare,
-                    ...(figure.trim() ? { figure: figure.trim() } : {}),
-                  }
-                  const at = lines.findIndex(
-                    (l) => l.stage === to.id && l.item === item && l.spare === spare && l.figure === next.figure,
-                  )
-                  const held = lines[at]
-                  if (held) lines[at] = { ...held, qty: held.qty + qty }
-                  else lines.push(next)
-                }
-                const [first] = typed
-                void perform(
-                  typed.length === 1 && first
-                    ? `Added ${first.qty} ${first.name} to ${set.name}`
-                    : `Added ${typed.length} lines to ${set.name}`,
-                  [edit('sets', set, { ...set, stages: stageOf ? set.stages : [to], lines }), ...more],
-                  { quiet: true },
-                )
-              }}
-            />
-            <Choice
-              label="Into stage"
-              className="w-40"
-              value={stageOf?.id ?? 'all'}
-              options={set.stages.map((s) => ({ value: s.id, label: s.name }))}
-              onChange={setStage}
-            />
-            <TextInput
-              aria-label="Of the figure"
-              className="w-36"
-              placeholder="of no figure"
-              value={figure}
-              maxLength={200}
-              onChange={(e) => {
-                setFigure(e.target.value)
-              }}
-            />
-            <Tick checked={spare} onChange={setSpare}>
-              as a spare
-            </Tick>
-          </div>
+          <SetEntry set={set} />
           <DataGrid
             label={`Inventory of ${set.name}`}
             columns={columns}
@@ -224,5 +130,99 @@ export function SetScreen() {
         </div>
       </div>
     </Screen>
+  )
+}
+
+type Cell = (id: SetCell) => NonNullable<Column<Row>['edit']>
+
+const setColumns = (set: DonorSet, nameItem: RecordsView['nameItem'], cell: Cell): Column<Row>[] => [
+  {
+    id: 'item',
+    header: 'Piece',
+    width: 'minmax(0, 2fr)',
+    sort: (r) => nameItem(r.line.item).name,
+    cell: (r) => <ItemName item={r.line.item} />,
+  },
+  {
+    id: 'qty',
+    header: 'Pieces',
+    width: '80px',
+    align: 'right',
+    sort: (r) => r.line.qty,
+    cell: (r) => r.line.qty,
+    edit: cell('qty'),
+  },
+  {
+    id: 'stage',
+    header: 'Stage',
+    width: 'minmax(0, 1fr)',
+    sort: (r) => set.stages.findIndex((s) => s.id === r.line.stage),
+    cell: (r) => <span className="truncate">{setCellText(set, r.line, 'stage')}</span>,
+    edit: cell('stage'),
+  },
+  {
+    id: 'spare',
+    header: 'Spare',
+    width: '80px',
+    sort: (r) => Number(r.line.spare),
+    cell: (r) => (r.line.spare ? 'spare' : ''),
+    edit: cell('spare'),
+  },
+  {
+    id: 'figure',
+    header: 'Figure',
+    width: 'minmax(0, 1fr)',
+    sort: (r) => r.line.figure ?? '',
+    cell: (r) => <span className="truncate">{r.line.figure ?? ''}</span>,
+    edit: cell('figure'),
+  },
+]
+
+/** Takes typed lines into a stage, for a figure, as spares. */
+function SetEntry({ set }: { set: DonorSet }) {
+  const [stage, setStage] = useState('')
+  const [spare, setSpare] = useState(false)
+  const [figure, setFigure] = useState('')
+  const stageOf = set.stages.find((s) => s.id === stage) ?? set.stages[0]
+  return (
+    <div className="flex flex-wrap items-center gap-3">
+      <QuickEntry
+        onAdd={(typed, more) => {
+          const next = addSetLines(
+            set,
+            stageOf?.id,
+            typed.map(({ item, qty }) => ({ item, qty, spare, ...(figure.trim() ? { figure: figure.trim() } : {}) })),
+          )
+          const [first] = typed
+          void perform(
+            typed.length === 1 && first
+              ? `Added ${first.qty} ${first.name} to ${set.name}`
+              : `Added ${typed.length} lines to ${set.name}`,
+            [edit('sets', set, next), ...more],
+            { quiet: true },
+          )
+        }}
+      />
+      <Choice
+        label="Into stage"
+        className="w-40"
+        value={stageOf?.id ?? 'all'}
+        options={set.stages.map((s) => ({ value: s.id, label: s.name }))}
+        onChange={setStage}
+      />
+      <TextInput
+        aria-label="Of the figure"
+        className="w-36"
+        placeholder="of no figure"
+        value={figure}
+        maxLength={200}
+        onChange={(e) => {
+          setFigure(e.target.value)
+        }}
+      />
+      <Tick checked={spare} onChange={setSpare}>
+        as a spare
+      </Tick>
+    </div>
   )
 }

@@ -44,7 +44,6 @@ export function DataScreen() {
   const records = useRecords()
   const { builds, holdings, sets } = records
   const backup = useBackup()
-  const history = useStored(() => db.journal.reverse().limit(60).toArray(), [], [])
   const [kind, setKind] = useState<ListKind | null>(null)
   const [restoring, setRestoring] = useState<JobPreview | null>(null)
   const [reading, setReading] = useState(false)
@@ -159,33 +158,7 @@ export function DataScreen() {
             <Button onClick={() => void loadDemo(records)}>Load the demo</Button>
           </section>
         </div>
-        <section className="flex min-h-0 flex-col">
-          <div className="mb-2 flex items-center justify-between gap-3">
-            <h2 className="text-base font-semibold">History</h2>
-            <span className="flex flex-wrap gap-2">
-              <Button onClick={() => void undoLast()}>
-                <Undo2 size={14} aria-hidden="true" /> Undo
-              </Button>
-              <Button onClick={() => void redoLast()}>
-                <Redo2 size={14} aria-hidden="true" /> Redo
-              </Button>
-            </span>
-          </div>
-          {history.length === 0 && <p className="text-sm text-soft">Nothing has been done yet.</p>}
-          <ol className="text-sm">
-            {history.map((entry) => (
-              <li
-                key={entry.id}
-                className={`flex justify-between gap-4 border-b border-hair py-1 ${entry.done ? '' : 'text-soft line-through'}`}
-              >
-                <span>{entry.label}</span>
-                <time className="shrink-0 text-soft" dateTime={entry.at}>
-                  {entry.at.slice(0, 16).replace('T', ' ')}
-                </time>
-              </li>
-            ))}
-          </ol>
-        </section>
+        <History />
       </div>
       <ImportDialog
         kind={kind ?? 'shelf'}
@@ -204,6 +177,40 @@ export function DataScreen() {
         />
       )}
     </Screen>
+  )
+}
+
+/** What was done, the latest first, with the way back and forth. */
+function History() {
+  const history = useStored(() => db.journal.reverse().limit(60).toArray(), [], [])
+  return (
+    <section className="flex min-h-0 flex-col">
+      <div className="mb-2 flex items-center justify-between gap-3">
+        <h2 className="text-base font-semibold">History</h2>
+        <span className="flex flex-wrap gap-2">
+          <Button onClick={() => void undoLast()}>
+            <Undo2 size={14} aria-hidden="true" /> Undo
+          </Button>
+          <Button onClick={() => void redoLast()}>
+            <Redo2 size={14} aria-hidden="true" /> Redo
+          </Button>
+        </span>
+      </div>
+      {history.length === 0 && <p className="text-sm text-soft">Nothing has been done yet.</p>}
+      <ol className="text-sm">
+        {history.map((entry) => (
+          <li
+            key={entry.id}
+            className={`flex justify-between gap-4 border-b border-hair py-1 ${entry.done ? '' : 'text-soft line-through'}`}
+          >
+            <span>{entry.label}</span>
+            <time className="shrink-0 text-soft" dateTime={entry.at}>
+              {entry.at.slice(0, 16).replace('T', ' ')}
+            </time>
+          </li>
+        ))}
+      </ol>
+    </section>
   )
 }
 

@@ -1,3 +1,4 @@
+import type { ColourwayResult } from '../../../core/studies/colourways.ts'
 import { Plus, Trash2 } from 'lucide-react'
 import { useDeferredValue, useMemo, useState } from 'react'
 import { splitItemKey } from '../../../core/catalogue/item.ts'
@@ -28,7 +29,7 @@ export function ColourwaysView({ edit, snapshot }: { edit: EditDesign; snapshot:
   const records = useRecords()
   const { build } = snapshot
   const known = useKnown(build.currency)
-  const scene = useDeferredValue(snapshot)
+  const settled = useDeferredValue(snapshot)
   const { offers, shops, copies } = records
   const question = useMemo(() => ({ offers, shops, copies }), [offers, shops, copies])
   const study = useStudy('colourways', snapshot, question)
@@ -38,12 +39,12 @@ export function ColourwaysView({ edit, snapshot }: { edit: EditDesign; snapshot:
   const chosen = colourways.find((c) => c.id === shown) ?? colourways[0]
   const drawn = useMemo(() => {
     const counts = new Map<ColourId, number>()
-    for (const r of explode(scene.design, { parts: scene.parts, colourway: null })) {
+    for (const r of explode(settled.design, { parts: settled.parts, colourway: null })) {
       const { colour } = splitItemKey(r.item)
       counts.set(colour, (counts.get(colour) ?? 0) + r.qty)
     }
     return [...counts].sort((p, q) => q[1] - p[1])
-  }, [scene])
+  }, [settled])
   const write = (label: string, next: readonly Colourway[], quiet = true) => {
     edit.save(label, { ...edit.design, colourways: [...next] }, [], quiet)
   }
@@ -91,39 +92,15 @@ export function ColourwaysView({ edit, snapshot }: { edit: EditDesign; snapshot:
             </tr>
           </thead>
           <tbody>
-            {results.map((r) => {
-              const active = (edit.design.colourway ?? null) === r.id
-              return (
-                <tr key={r.id ?? DRAWN} className={`border-b border-hair ${active ? 'bg-mark' : ''}`}>
-                  <th scope="row" className="py-1.5 text-left font-semibold">
-                    {r.name}
-                  </th>
-                  <td className="text-right">{r.changed}</td>
-                  <td className={`text-right ${r.neverSeen.length > 0 ? 'font-semibold text-bad' : ''}`}>
-                    {r.neverSeen.length}
-                  </td>
-                  <td className="text-right">{r.short}</td>
-                  <td className="text-right">
-                    {r.cost === 0 && r.unavailable > 0 ? 'no offers' : formatMoney(r.cost, build.currency)}
-                  </td>
-                  <td className="text-right">{r.unavailable}</td>
-                  <td className="py-1 pl-3 text-right">
-                    {active ? (
-                      <span className="text-xs text-soft">is built</span>
-                    ) : (
-                      <Button
-                        aria-label={`Build it in ${r.name}`}
-                        onClick={() => {
-                          use(r.id)
-                        }}
-                      >
-                        Build in it
-                      </Button>
-                    )}
-                  </td>
-                </tr>
-              )
-            })}
+            {results.map((r) => (
+              <SchemeRow
+                key={r.id ?? DRAWN}
+                result={r}
+                active={(edit.design.colourway ?? null) === r.id}
+                currency={build.currency}
+                onBuild={use}
+              />
+            ))}
           </tbody>
         </table>
         <p className="text-xs text-soft">
@@ -164,71 +141,128 @@ export function ColourwaysView({ edit, snapshot }: { edit: EditDesign; snapshot:
             <Plus size={14} aria-hidden="true" /> Add a colourway
           </Button>
         </div>
-        {chosen && (
-          <>
-            <span className="flex flex-wrap gap-2">
-              <CommitInput
-                aria-label="Name of the colourway"
-                value={chosen.name}
-                maxLength={80}
-                className="flex-1 font-semibold"
-                onCommit={(name) => {
-                  if (name.trim() !== '') change('Renamed a colourway', { ...chosen, name: name.trim() })
-                }}
-              />
-              <Button
-                aria-label={`Remove ${chosen.name}`}
-                onClick={() => {
-                  const { colourway, ...rest } = edit.design
-                  edit.save(
-                    `Removed ${chosen.name}`,
-                    {
-                      ...rest,
-                      ...(colourway === undefined || colourway === chosen.id ? {} : { colourway }),
-                      colourways: colourways.filter((c) => c.id !== chosen.id),
-                    },
-                    [],
-                    false,
-                  )
-                }}
-              >
-                <Trash2 size={14} aria-hidden="true" />
-              </Button>
-            </span>
-            <ul className="flex flex-col gap-1.5">
-              {drawn.map(([from, qty]) => {
-                const name = records.colourById.get(from)?.name ?? from.slice(2)
-                return (
-                  <li key={from} className="grid grid-cols-[minmax(0,1fr)_minmax(0,1fr)] items-center gap-2">
-                    <span className="flex min-w-0 items-center gap-2">
-                      <span
-                        aria-hidden="true"
-                        className="inline-block size-4 shrink-0 border border-soft"
-                        style={{ background: records.colourById.get(from)?.hex ?? '#9a9a9a' }}
-                      />
-                      <span className="truncate">{name}</span>
-                      <span className="text-soft">{qty}</span>
-                    </span>
-                    <ColourChoice
-                      label={`${name} becomes`}
-                      none="stays"
-                      value={chosen.colours.find((c) => c.from === from && c.module === undefined)?.to}
-                      onChange={(to) => {
-                        const others = chosen.colours.filter((c) => c.from !== from || c.module !== undefined)
-                        change(`${chosen.name}: ${name} ${to ? 'exchanged' : 'stays'}`, {
-                          ...chosen,
-                          colours: [...others, ...(to ? [{ from, to }] : [])],
-                        })
-                      }}
-                    />
-                  </li>
-                )
-              })}
-            </ul>
-            <ColourwayModuleSwaps edit={edit} colourway={chosen} colours={drawn.map(([c]) => c)} onChange={change} />
-          </>
-        )}
+        {chosen && <SchemeEditor edit={edit} chosen={chosen} drawn={drawn} onChange={change} />}
       </section>
     </div>
+  )
+}
+
+/** One scheme in numbers, and the button that builds it in it. */
+function SchemeRow({
+  result: r,
+  active,
+  currency,
+  onBuild,
+}: {
+  result: ColourwayResult
+  active: boolean
+  currency: string
+  onBuild: (id: string | null) => void
+}) {
+  return (
+    <tr className={`border-b border-hair ${active ? 'bg-mark' : ''}`}>
+      <th scope="row" className="py-1.5 text-left font-semibold">
+        {r.name}
+      </th>
+      <td className="text-right">{r.changed}</td>
+      <td className={`text-right ${r.neverSeen.length > 0 ? 'font-semibold text-bad' : ''}`}>{r.neverSeen.length}</td>
+      <td className="text-right">{r.short}</td>
+      <td className="text-right">{r.cost === 0 && r.unavailable > 0 ? 'no offers' : formatMoney(r.cost, currency)}</td>
+      <td className="text-right">{r.unavailable}</td>
+      <td className="py-1 pl-3 text-right">
+        {active ? (
+          <span className="text-xs text-soft">is built</span>
+        ) : (
+          <Button
+            aria-label={`Build it in ${r.name}`}
+            onClick={() => {
+              onBuild(r.id)
+            }}
+          >
+            Build in it
+          </Button>
+        )}
+      </td>
+    </tr>
+  )
+}
+
+/** Name of a colourway, and what each colour of the design becomes in it. */
+function SchemeEditor({
+  edit,
+  chosen,
+  drawn,
+  onChange,
+}: {
+  edit: EditDesign
+  chosen: Colourway
+  drawn: readonly (readonly [ColourId, number])[]
+  onChange: (label: string, next: Colourway) => void
+}) {
+  const records = useRecords()
+  const colourways = edit.design.colourways ?? []
+  return (
+    <>
+      <span className="flex flex-wrap gap-2">
+        <CommitInput
+          aria-label="Name of the colourway"
+          value={chosen.name}
+          maxLength={80}
+          className="flex-1 font-semibold"
+          onCommit={(name) => {
+            if (name.trim() !== '') onChange('Renamed a colourway', { ...chosen, name: name.trim() })
+          }}
+        />
+        <Button
+          aria-label={`Remove ${chosen.name}`}
+          onClick={() => {
+            const { colourway, ...rest } = edit.design
+            edit.save(
+              `Removed ${chosen.name}`,
+              {
+                ...rest,
+                ...(colourway === undefined || colourway === chosen.id ? {} : { colourway }),
+                colourways: colourways.filter((c) => c.id !== chosen.id),
+              },
+              [],
+              false,
+            )
+          }}
+        >
+          <Trash2 size={14} aria-hidden="true" />
+        </Button>
+      </span>
+      <ul className="flex flex-col gap-1.5">
+        {drawn.map(([from, qty]) => {
+          const name = records.colourById.get(from)?.name ?? from.slice(2)
+          return (
+            <li key={from} className="grid grid-cols-[minmax(0,1fr)_minmax(0,1fr)] items-center gap-2">
+              <span className="flex min-w-0 items-center gap-2">
+                <span
+                  aria-hidden="true"
+                  className="inline-block size-4 shrink-0 border border-soft"
+                  style={{ background: records.colourById.get(from)?.hex ?? '#9a9a9a' }}
+                />
+                <span className="truncate">{name}</span>
+                <span className="text-soft">{qty}</span>
+              </span>
+              <ColourChoice
+                label={`${name} becomes`}
+                none="stays"
+                value={chosen.colours.find((c) => c.from === from && c.module === undefined)?.to}
+                onChange={(to) => {
+                  const others = chosen.colours.filter((c) => c.from !== from || c.module !== undefined)
+                  onChange(`${chosen.name}: ${name} ${to ? 'exchanged' : 'stays'}`, {
+                    ...chosen,
+                    colours: [...others, ...(to ? [{ from, to }] : [])],
+                  })
+                }}
+              />
+            </li>
+          )
+        })}
+      </ul>
+      <ColourwayModuleSwaps edit={edit} colourway={chosen} colours={drawn.map(([c]) => c)} onChange={onChange} />
+    </>
   )
 }

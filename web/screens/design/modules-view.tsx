@@ -53,85 +53,14 @@ export function ModulesView({
     <div className="grid min-h-0 flex-1 grid-cols-[12rem_minmax(0,1fr)_14.5rem] gap-4 max-[960px]:grid-cols-[10rem_minmax(0,1fr)] max-[960px]:grid-rows-[minmax(26rem,1fr)_auto] max-[960px]:overflow-auto">
       <ModuleList edit={edit} result={result} faults={faults} chosen={module} onChoose={onChoose} />
       <div className="flex min-h-0 flex-col gap-3">
-        <div className="flex flex-wrap items-center gap-2">
-          <CommitInput
-            aria-label="Module name"
-            value={module.name}
-            maxLength={120}
-            className="w-36 font-semibold"
-            onCommit={(name) => {
-              if (name.trim() !== '') edit.replace('Renamed a module', { ...module, name: name.trim() })
-            }}
-          />
-          <span className="flex items-center gap-1 text-sm">
-            ×
-            <NumberInput
-              aria-label="Repeats"
-              value={module.repeats}
-              min={1}
-              max={10_000}
-              className="w-14"
-              onCommit={(n) => {
-                if (n !== null) edit.replace(`${module.name}: ${n} repeats`, { ...module, repeats: n })
-              }}
-            />
-          </span>
-          <Button
-            onClick={() => {
-              setRecolouring(true)
-            }}
-          >
-            <Palette size={14} aria-hidden="true" /> Recolour
-          </Button>
-          <Button
-            title="Adds the mirrored twin as a module of its own"
-            onClick={() => {
-              const twin: Module = {
-                id: `m-${fresh()}` as ModuleId,
-                name: `${module.name}, mirrored`.slice(0, 120),
-                repeats: module.repeats,
-                like: module.id,
-                mirrored: true,
-                pair: module.id,
-                ...(module.within === undefined ? {} : { within: module.within }),
-                lines: [],
-              }
-              edit.save(
-                `Mirrored ${module.name}`,
-                { ...edit.design, modules: [...edit.design.modules, twin] },
-                [],
-                false,
-              )
-              onChoose(twin.id)
-            }}
-          >
-            <FlipHorizontal2 size={14} aria-hidden="true" /> Mirror
-          </Button>
-          <Button
-            aria-label="Copy the module"
-            onClick={() => {
-              const copies = copyModules(edit.design.modules, module.id, fresh).map((m) =>
-                m.name === module.name ? { ...m, name: `${m.name}, copy`.slice(0, 120) } : m,
-              )
-              edit.save(
-                `Copied ${module.name}`,
-                { ...edit.design, modules: [...edit.design.modules, ...copies] },
-                [],
-                false,
-              )
-            }}
-          >
-            <Copy size={14} aria-hidden="true" />
-          </Button>
-          <Button
-            aria-label="Remove the module"
-            onClick={() => {
-              edit.save(`Removed module ${module.name}`, withoutModule(edit.design, module.id), [], false)
-            }}
-          >
-            <Trash2 size={14} aria-hidden="true" />
-          </Button>
-        </div>
+        <ModuleBar
+          edit={edit}
+          module={module}
+          onChoose={onChoose}
+          onRecolour={() => {
+            setRecolouring(true)
+          }}
+        />
         {mine.map((f, i) => (
           <p
             key={i}
@@ -227,6 +156,92 @@ export function ModulesView({
         open={recolouring}
         onOpenChange={setRecolouring}
       />
+    </div>
+  )
+}
+
+/** Name and repeats of a module, and what can be done with it as a whole. */
+function ModuleBar({
+  edit,
+  module,
+  onChoose,
+  onRecolour,
+}: {
+  edit: EditDesign
+  module: Module
+  onChoose: (id: ModuleId) => void
+  onRecolour: () => void
+}) {
+  return (
+    <div className="flex flex-wrap items-center gap-2">
+      <CommitInput
+        aria-label="Module name"
+        value={module.name}
+        maxLength={120}
+        className="w-36 font-semibold"
+        onCommit={(name) => {
+          if (name.trim() !== '') edit.replace('Renamed a module', { ...module, name: name.trim() })
+        }}
+      />
+      <span className="flex items-center gap-1 text-sm">
+        ×
+        <NumberInput
+          aria-label="Repeats"
+          value={module.repeats}
+          min={1}
+          max={10_000}
+          className="w-14"
+          onCommit={(n) => {
+            if (n !== null) edit.replace(`${module.name}: ${n} repeats`, { ...module, repeats: n })
+          }}
+        />
+      </span>
+      <Button onClick={onRecolour}>
+        <Palette size={14} aria-hidden="true" /> Recolour
+      </Button>
+      <Button
+        title="Adds the mirrored twin as a module of its own"
+        onClick={() => {
+          const twin: Module = {
+            id: `m-${fresh()}` as ModuleId,
+            name: `${module.name}, mirrored`.slice(0, 120),
+            repeats: module.repeats,
+            like: module.id,
+            mirrored: true,
+            pair: module.id,
+            ...(module.within === undefined ? {} : { within: module.within }),
+            lines: [],
+          }
+          edit.save(`Mirrored ${module.name}`, { ...edit.design, modules: [...edit.design.modules, twin] }, [], false)
+          onChoose(twin.id)
+        }}
+      >
+        <FlipHorizontal2 size={14} aria-hidden="true" /> Mirror
+      </Button>
+      <Button
+        aria-label="Copy the module"
+        onClick={() => {
+          const copies = copyModules(edit.design.modules, module.id, fresh).map((m) =>
+            m.name === module.name ? { ...m, name: `${m.name}, copy`.slice(0, 120) } : m,
+          )
+          edit.save(
+            `Copied ${module.name}`,
+            { ...edit.design, modules: [...edit.design.modules, ...copies] },
+            [],
+            false,
+          )
+        }}
+      >
+        <Copy size={14} aria-hidden="true" />
+      </Button>
+      <Button
+        aria-label="Remove the module"
+        onClick={() => {
+          edit.save(`Removed module ${module.name}`, withoutModule(edit.design, module.id), [], false)
+        }}
+      >
+        <Trash2 size={14} aria-hidden="true" />
+      </Button>
     </div>
   )
 }

@@ -24,7 +24,7 @@ type Row = { readonly set: DonorSet; readonly price: number | undefined; readonl
 /** Every known set as a donor for this design: what the next copy of it would be worth. */
 export function WorthPanel({ snapshot, result }: { snapshot: Snapshot; result: Tally }) {
   const records = useRecords()
-  const { sets, offers, shops, nameItem } = records
+  const { sets, offers, shops } = records
   const { build, copies } = snapshot
   const [selected, setSelected] = useState<string | undefined>()
   const ask = useMutation({
@@ -63,78 +63,7 @@ export function WorthPanel({ snapshot, result }: { snapshot: Snapshot; result: T
   )
   const current = rows.find((r) => r.set.id === selected) ?? rows[0]
   const money = (minor: number) => formatMoney(minor, build.currency)
-  const columns: Column<Row>[] = [
-    {
-      id: 'set',
-      header: 'One more copy of',
-      width: 'minmax(0, 1.6fr)',
-      sort: (r) => r.set.name,
-      cell: (r) => (
-        <span className="min-w-0 leading-tight">
-          <span className="block truncate font-semibold">{r.set.name}</span>
-          <span className="block truncate text-xs text-soft">{madeUntil(r.set, nowIso()) ?? ''}</span>
-        </span>
-      ),
-    },
-    {
-      id: 'price',
-      header: 'Price',
-      width: '104px',
-      align: 'right',
-      sort: (r) => r.price ?? Infinity,
-      cell: (r) => (r.price === undefined ? 'unknown' : money(r.price)),
-    },
-    {
-      id: 'covers',
-      header: 'Newly covers',
-      width: '104px',
-      align: 'right',
-      sort: (r) => r.value.covers,
-      cell: (r) => r.value.covers,
-    },
-    {
-      id: 'loose',
-      header: 'Loose, at best',
-      width: '116px',
-      align: 'right',
-      sort: (r) => r.value.looseBest,
-      cell: (r) => money(r.value.looseBest),
-    },
-    {
-      id: 'left',
-      header: 'Left over',
-      width: '86px',
-      align: 'right',
-      sort: (r) => r.value.leftOver,
-      cell: (r) => r.value.leftOver,
-    },
-    {
-      id: 'each',
-      header: 'Net per piece used',
-      width: '140px',
-      align: 'right',
-      sort: (r) => (r.value.net === undefined || r.value.covers === 0 ? Infinity : r.value.net / r.value.covers),
-      cell: (r) =>
-        r.value.net === undefined || r.value.covers === 0 ? '–' : money(Math.round(r.value.net / r.value.covers)),
-    },
-    {
-      id: 'saves',
-      header: 'Against loose',
-      width: '132px',
-      align: 'right',
-      sort: (r) => r.value.saves ?? -Infinity,
-      cell: (r) =>
-        r.value.saves === undefined ? (
-          '–'
-        ) : (
-          <b className={r.value.saves >= 0 ? 'text-good' : 'text-bad'}>
-            {r.value.saves >= 0 ? 'saves ' : 'costs '}
-            {money(Math.abs(r.value.saves))}
-          </b>
-        ),
-    },
-  ]
-  const figures = current?.value.figures ?? []
+  const columns = worthColumns(money)
   return (
     <div className="flex min-h-0 flex-1 flex-col gap-4">
       <div className="flex flex-wrap items-center gap-3 text-sm">
@@ -177,34 +106,113 @@ export function WorthPanel({ snapshot, result }: { snapshot: Snapshot; result: T
             steps={copiesCurve(current.set, result.shortfall, market, current.price, build.rules.resalePercent, 5)}
             currency={build.currency}
           />
-          <div className="text-sm">
-            <h2 className="mb-1 text-base font-semibold">{current.set.name}: figures left over</h2>
-            {figures.length === 0 && <p className="text-soft">The inventory names no figures.</p>}
-            <ul className="divide-y divide-hair border-y border-hair">
-              {figures.map((f) => (
-                <li key={f.name} className="flex justify-between gap-3 py-1">
-                  <span>
-                    {f.name},{' '}
-                    {f.lacks.length === 0
-                      ? 'complete: sells best as a figure'
-                      : f.lacks.length === 1 && f.lacks[0]
-                        ? `incomplete: ${nameItem(f.lacks[0]).name} would complete it`
-                        : `incomplete: the design uses ${f.lacks.length} of its pieces`}
-                  </span>
-                  <b>{money(f.worth)}</b>
-                </li>
-              ))}
-            </ul>
-            <p className="mt-2 text-soft">
-              Loose at the median the newly covered pieces cost {money(current.value.looseMedian)}
-              {current.value.unpriced > 0 &&
-                `; ${plural(current.value.unpriced, 'of them has', 'of them have')} no offer`}
-              . Leftovers may bring {money(current.value.resale)}. Shipping is not counted here; Buy weighs it all
-              together.
-            </p>
-          </div>
+          <FiguresLeft row={current} money={money} />
         </div>
       )}
+    </div>
+  )
+}
+
+const worthColumns = (money: (minor: number) => string): Column<Row>[] => [
+  {
+    id: 'set',
+    header: 'One more copy of',
+    width: 'minmax(0, 1.6fr)',
+    sort: (r) => r.set.name,
+    cell: (r) => (
+      <span className="min-w-0 leading-tight">
+        <span className="block truncate font-semibold">{r.set.name}</span>
+        <span className="block truncate text-xs text-soft">{madeUntil(r.set, nowIso()) ?? ''}</span>
+      </span>
+    ),
+  },
+  {
+    id: 'price',
+    header: 'Price',
+    width: '104px',
+    align: 'right',
+    sort: (r) => r.price ?? Infinity,
+    cell: (r) => (r.price === undefined ? 'unknown' : money(r.price)),
+  },
+  {
+    id: 'covers',
+    header: 'Newly covers',
+    width: '104px',
+    align: 'right',
+    sort: (r) => r.value.covers,
+    cell: (r) => r.value.covers,
+  },
+  {
+    id: 'loose',
+    header: 'Loose, at best',
+    width: '116px',
+    align: 'right',
+    sort: (r) => r.value.looseBest,
+    cell: (r) => money(r.value.looseBest),
+  },
+  {
+    id: 'left',
+    header: 'Left over',
+    width: '86px',
+    align: 'right',
+    sort: (r) => r.value.leftOver,
+    cell: (r) => r.value.leftOver,
+  },
+  {
+    id: 'each',
+    header: 'Net per piece used',
+    width: '140px',
+    align: 'right',
+    sort: (r) => (r.value.net === undefined || r.value.covers === 0 ? Infinity : r.value.net / r.value.covers),
+    cell: (r) =>
+      r.value.net === undefined || r.value.covers === 0 ? '–' : money(Math.round(r.value.net / r.value.covers)),
+  },
+  {
+    id: 'saves',
+    header: 'Against loose',
+    width: '132px',
+    align: 'right',
+    sort: (r) => r.value.saves ?? -Infinity,
+    cell: (r) =>
+      r.value.saves === undefined ? (
+        '–'
+      ) : (
+        <b className={r.value.saves >= 0 ? 'text-good' : 'text-bad'}>
+          {r.value.saves >= 0 ? 'saves ' : 'costs '}
+          {money(Math.abs(r.value.saves))}
+        </b>
+      ),
+  },
+]
+
+/** Whole figures that a copy would leave over, and what all its leftovers may bring. */
+function FiguresLeft({ row: { set, value }, money }: { row: Row; money: (minor: number) => string }) {
+  const { nameItem } = useRecords()
+  const { figures } = value
+  return (
+    <div className="text-sm">
+      <h2 className="mb-1 text-base font-semibold">{set.name}: figures left over</h2>
+      {figures.length === 0 && <p className="text-soft">The inventory names no figures.</p>}
+      <ul className="divide-y divide-hair border-y border-hair">
+        {figures.map((f) => (
+          <li key={f.name} className="flex justify-between gap-3 py-1">
+            <span>
+              {f.name},{' '}
+              {f.lacks.length === 0
+                ? 'complete: sells best as a figure'
+                : f.lacks.length === 1 && f.lacks[0]
+                  ? `incomplete: ${nameItem(f.lacks[0]).name} would complete it`
+                  : `incomplete: the design uses ${f.lacks.length} of its pieces`}
+            </span>
+            <b>{money(f.worth)}</b>
+          </li>
+        ))}
+      </ul>
+      <p className="mt-2 text-soft">
+        Loose at the median the newly covered pieces cost {money(value.looseMedian)}
+        {value.unpriced > 0 && `; ${plural(value.unpriced, 'of them has', 'of them have')} no offer`}. Leftovers may
+        bring {money(value.resale)}. Shipping is not counted here; Buy weighs it all together.
+      </p>
     </div>
   )
 }

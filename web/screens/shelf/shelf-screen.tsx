@@ -42,7 +42,7 @@ export function ShelfScreen() {
 
 function Shelf() {
   const records = useRecords()
-  const { places, builds, nameItem } = records
+  const { places, nameItem } = records
   // A very long shelf is drawn a moment later, in pieces, rather than holding up the page.
   const holdings = useDeferredValue(records.holdings)
   const [importing, setImporting] = useState(false)
@@ -89,7 +89,110 @@ function Shelf() {
     const found = index.find(words)
     return inside ? found.filter((h) => inside.has(h.place)) : found
   }, [index, find, place, tree])
-  const columns = useMemo((): Column<Holding>[] => {
+  const columns = useHoldingColumns()
+  const shown = useMemo(() => (counts ? [...columns, countedColumn(counts, setCounts)] : columns), [columns, counts])
+  const { pieces, guessed } = useMemo(() => {
+    const sums = { pieces: 0, guessed: 0 }
+    for (const { qty, estimate } of holdings) {
+      sums.pieces += qty
+      if (estimate) sums.guessed++
+    }
+    return sums
+  }, [holdings])
+  const current = rows.find((h) => h.id === selected)
+  return (
+    <Screen
+      title="Shelf"
+      headline={
+        holdings.length === 0 ? (
+          'The shelf is empty.'
+        ) : (
+          <>
+            <Figure>{plural(pieces, 'piece')}</Figure> in <Figure>{plural(holdings.length, 'holding')}</Figure>,{' '}
+            {plural(places.length, 'place')}
+            {guessed > 0 && <>; {plural(guessed, 'holding')} rest on estimates</>}.
+          </>
+        )
+      }
+      actions={
+        <Button
+          look="primary"
+          onClick={() => {
+            setImporting(true)
+          }}
+        >
+          <FileUp size={16} aria-hidden="true" /> Import a shelf list
+        </Button>
+      }
+    >
+      <div className="grid min-h-0 flex-1 grid-cols-[14rem_minmax(0,1fr)] gap-5">
+        <div className="no-print flex min-h-0 flex-col gap-2">
+          <PlaceList tree={tree} pieces={pieces} selected={place} onSelect={openPlace} />
+          <PlaceTools selected={places.find((p) => p.id === place)} />
+        </div>
+        <div className="flex min-h-0 flex-col gap-3">
+          <div className="no-print flex flex-wrap items-center gap-3 text-sm">
+            <SearchInput
+              aria-label="Find on the shelf"
+              placeholder="Find: 2x4 soot drawer a"
+              value={typed}
+              onChange={(e) => {
+                setTyped(e.target.value)
+              }}
+            />
+            <span role="status" className="text-soft">
+              {plural(rows.length, 'holding')}
+            </span>
+            {current && !counting && <HoldingTools key={current.id} holding={current} />}
+            {!counting && rows.length > 1 && rows.length < holdings.length && <MoveAll rows={rows} from={place} />}
+            {place !== null && !counting && (
+              <Button
+                className="ml-auto"
+                onClick={() => {
+                  setCounts(new Map())
+                }}
+              >
+                <ListChecks size={14} aria-hidden="true" /> Count this place
+              </Button>
+            )}
+            {counts && (
+              <CountTools
+                shelf={rows}
+                counts={counts}
+                place={tree.find((t) => t.place.id === place)?.place.name ?? 'the shelf'}
+                onDone={() => {
+                  setCounts(null)
+                }}
+              />
+            )}
+          </div>
+          {place !== null && !counting && <PutHere place={place as PlaceId} />}
+          <DataGrid
+            label="Holdings"
+            columns={shown}
+            rows={rows}
+            rowKey={idOf}
+            selected={selected}
+            onSelect={select}
+            onPasteBlock={pasteCounts}
+            empty={
+              holdings.length === 0
+                ? 'Import a list of what you have: part, colour, quantity, and the place if you know it.'
+                : 'Nothing on the shelf fits.'
+            }
+          />
+        </div>
+      </div>
+
+      <ImportDialog kind="shelf" build={null} open={importing} onOpenChange={setImporting} />
+    </Screen>
+  )
+}
+
+/** The shelf's columns; the number of pieces is counted again where it stands. */
+function useHoldingColumns(): readonly Column<Holding>[] {
+  const { places, builds, nameItem } = useRecords()
+  return useMemo((): Column<Holding>[] => {
     const nameOf = new Map(places.map((p) => [p.id, p.name]))
     const buildOf = new Map(builds.map((b) => [b.id, b.name]))
     return [
@@ -157,136 +260,50 @@ function Shelf() {
       },
     ]
   }, [places, builds, nameItem])
-  const shown = useMemo(() => (counts ? [...columns, countedColumn(counts, setCounts)] : columns), [columns, counts])
-  const { pieces, guessed } = useMemo(() => {
-    const sums = { pieces: 0, guessed: 0 }
-    for (const { qty, estimate } of holdings) {
-      sums.pieces += qty
-      if (estimate) sums.guessed++
-    }
-    return sums
-  }, [holdings])
-  const current = rows.find((h) => h.id === selected)
-  return (
-    <Screen
-      title="Shelf"
-      headline={
-        holdings.length === 0 ? (
-          'The shelf is empty.'
-        ) : (
-          <>
-            <Figure>{plural(pieces, 'piece')}</Figure> in <Figure>{plural(holdings.length, 'holding')}</Figure>,{' '}
-            {plural(places.length, 'place')}
-            {guessed > 0 && <>; {plural(guessed, 'holding')} rest on estimates</>}.
-          </>
-        )
-      }
-      actions={
-        <Button
-          look="primary"
-          onClick={() => {
-            setImporting(true)
-          }}
-        >
-          <FileUp size={16} aria-hidden="true" /> Import a shelf list
-        </Button>
-      }
-    >
-      <div className="grid min-h-0 flex-1 grid-cols-[14rem_minmax(0,1fr)] gap-5">
-        <div className="no-print flex min-h-0 flex-col gap-2">
-          <PlaceList tree={tree} pieces={pieces} selected={place} onSelect={openPlace} />
-          <PlaceTools selected={places.find((p) => p.id === place)} />
-        </div>
-        <div className="flex min-h-0 flex-col gap-3">
-          <div className="no-print flex flex-wrap items-center gap-3 text-sm">
-            <SearchInput
-              aria-label="Find on the shelf"
-              placeholder="Find: 2x4 soot drawer a"
-              value={typed}
-              onChange={(e) => {
-                setTyped(e.target.value)
-              }}
-            />
-            <span role="status" className="text-soft">
-              {plural(rows.length, 'holding')}
-            </span>
-            {current && !counting && <HoldingTools key={current.id} holding={current} />}
-            {!counting && rows.length > 1 && rows.length < holdings.length && (
-              <Choice
-                label={`Move all ${rows.length} to…`}
-                value={'' as string}
-                className="w-44"
-                options={places.filter((p) => p.id !== place).map((p) => ({ value: p.id as string, label: p.name }))}
-                onChange={(to) => {
-                  const target = places.find((p) => p.id === to)
-                  if (!target) return
-                  void perform(`Moved ${plural(rows.length, 'holding')} to ${target.name}`, [
-                    moveTo(
-                      target.id,
-                      rows.map((seen) => ({ seen, qty: seen.qty })),
-                    ),
-                  ])
-                }}
-              />
-            )}
-            {place !== null && !counting && (
-              <Button
-                className="ml-auto"
-                onClick={() => {
-                  setCounts(new Map())
-                }}
-              >
-                <ListChecks size={14} aria-hidden="true" /> Count this place
-              </Button>
-            )}
-            {counts && (
-              <CountTools
-                shelf={rows}
-                counts={counts}
-                place={tree.find((t) => t.place.id === place)?.place.name ?? 'the shelf'}
-                onDone={() => {
-                  setCounts(null)
-                }}
-              />
-            )}
-          </div>
-          {place !== null && !counting && (
-            <QuickEntry
-              label="New holding"
-              action="Put it here"
-              onAdd={(typed, more) => {
-                const here = place as PlaceId
-                const [first] = typed
-                const name = places.find((p) => p.id === here)?.name ?? 'the shelf'
-                void perform(
-                  typed.length === 1 && first
-                    ? `Put ${first.qty} ${first.name} in ${name}`
-                    : `Put ${typed.length} holdings in ${name}`,
-                  [shelve(typedLots(typed, here)), ...more],
-                  { quiet: true },
-                )
-              }}
-            />
-          )}
-          <DataGrid
-            label="Holdings"
-            columns={shown}
-            rows={rows}
-            rowKey={idOf}
-            selected={selected}
-            onSelect={select}
-            onPasteBlock={pasteCounts}
-            empty={
-              holdings.length === 0
-                ? 'Import a list of what you have: part, colour, quantity, and the place if you know it.'
-                : 'Nothing on the shelf fits.'
-            }
-          />
-        </div>
-      </div>
+}
 
-      <ImportDialog kind="shelf" build={null} open={importing} onOpenChange={setImporting} />
-    </Screen>
+/** Moves all holdings that are shown to a place. */
+function MoveAll({ rows, from }: { rows: readonly Holding[]; from: string | null }) {
+  const { places } = useRecords()
+  return (
+    <Choice
+      label={`Move all ${rows.length} to…`}
+      value={'' as string}
+      className="w-44"
+      options={places.filter((p) => p.id !== from).map((p) => ({ value: p.id as string, label: p.name }))}
+      onChange={(to) => {
+        const target = places.find((p) => p.id === to)
+        if (!target) return
+        void perform(`Moved ${plural(rows.length, 'holding')} to ${target.name}`, [
+          moveTo(
+            target.id,
+            rows.map((seen) => ({ seen, qty: seen.qty })),
+          ),
+        ])
+      }}
+    />
+  )
+}
+
+/** Takes typed lines as holdings of a place. */
+function PutHere({ place }: { place: PlaceId }) {
+  const { places } = useRecords()
+  return (
+    <QuickEntry
+      label="New holding"
+      action="Put it here"
+      onAdd={(typed, more) => {
+        const [first] = typed
+        const name = places.find((p) => p.id === place)?.name ?? 'the shelf'
+        void perform(
+          typed.length === 1 && first
+            ? `Put ${first.qty} ${first.name} in ${name}`
+            : `Put ${typed.length} holdings in ${name}`,
+          [shelve(typedLots(typed, place)), ...more],
+          { quiet: true },
+        )
+      }}
+    />
   )
 }
 

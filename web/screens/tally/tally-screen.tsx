@@ -68,32 +68,10 @@ export function TallyScreen() {
   if (!tally) return <NoBuild />
   const { result, snapshot, stale } = tally
   const reserved = reservedFor(id, snapshot.holdings)
-  const worst = [...result.byModule].sort((p, q) => q[1].short - p[1].short)[0]
-  const worstName = snapshot.design.modules.find((m) => m.id === worst?.[0])?.name
   return (
     <Screen
       title="Tally"
-      headline={
-        result.need === 0 ? (
-          'There is nothing to count yet.'
-        ) : result.coverage.short === 0 ? (
-          <>
-            Every one of the <Figure>{plural(result.need, 'piece')}</Figure> is covered.
-          </>
-        ) : (
-          <>
-            <Figure>{plural(result.coverage.short, 'piece')}</Figure> of {result.need} are short, in{' '}
-            <Figure>{plural(result.shortfall.size, 'item')}</Figure>
-            {worst && worstName && (
-              <>
-                ; most of all in {worstName} ({worst[1].short})
-                {result.buyInstead > 0 && `; ${result.buyInstead} of them are better bought than covered by stand-ins`}
-              </>
-            )}
-            .
-          </>
-        )
-      }
+      headline={<TallyHeadline snapshot={snapshot} result={result} />}
       actions={
         <>
           {result.shortfall.size > 0 && snapshot.build.rules.sources === 'donors, shelf and shops' && (
@@ -105,24 +83,7 @@ export function TallyScreen() {
             </Link>
           )}
           {(result.coverage.shelf > 0 || reserved > 0) && (
-            <Button
-              disabled={stale}
-              title={stale ? 'Being counted again' : ''}
-              onClick={() => {
-                if (reserved === result.coverage.shelf)
-                  void perform(
-                    'Released what was reserved',
-                    editAll('holdings', snapshot.holdings, release(id, snapshot.holdings)),
-                  )
-                else
-                  void perform(
-                    `Reserved ${plural(result.coverage.shelf, 'piece')} on the shelf for ${snapshot.build.name}`,
-                    editAll('holdings', snapshot.holdings, reserve(id, result, snapshot.holdings)),
-                  )
-              }}
-            >
-              {reserved === result.coverage.shelf ? 'Release the shelf' : 'Reserve from the shelf'}
-            </Button>
+            <ShelfButton snapshot={snapshot} result={result} reserved={reserved} stale={stale} />
           )}
           <BlockActions snapshot={snapshot} result={result} />
           <ExportMenu view={view} rows={rows} snapshot={snapshot} result={result} />
@@ -213,4 +174,65 @@ function objectiveWords({ build }: Snapshot, result: Tally): string {
     ? `stand-ins against prices at ${formatMoney(build.rules.pointPrice, build.currency)} a point, then ${places}`
     : `fewest pieces short, then least compromise (${plural(result.compromise, 'point')}), then ${places}`
   return `${result.proven ? 'Proven best' : 'Best found, not proven'}: ${goal}.`
+}
+
+/** How much is short, and where most of it is. */
+function TallyHeadline({ snapshot, result }: { snapshot: Snapshot; result: Tally }) {
+  const worst = [...result.byModule].sort((p, q) => q[1].short - p[1].short)[0]
+  const worstName = snapshot.design.modules.find((m) => m.id === worst?.[0])?.name
+  if (result.need === 0) return 'There is nothing to count yet.'
+  if (result.coverage.short === 0)
+    return (
+      <>
+        Every one of the <Figure>{plural(result.need, 'piece')}</Figure> is covered.
+      </>
+    )
+  return (
+    <>
+      <Figure>{plural(result.coverage.short, 'piece')}</Figure> of {result.need} are short, in{' '}
+      <Figure>{plural(result.shortfall.size, 'item')}</Figure>
+      {worst && worstName && (
+        <>
+          ; most of all in {worstName} ({worst[1].short})
+          {result.buyInstead > 0 && `; ${result.buyInstead} of them are better bought than covered by stand-ins`}
+        </>
+      )}
+      .
+    </>
+  )
+}
+
+/** Reserves what the tally draws from the shelf, or gives it back. */
+function ShelfButton({
+  snapshot,
+  result,
+  reserved,
+  stale,
+}: {
+  snapshot: Snapshot
+  result: Tally
+  reserved: number
+  stale: boolean
+}) {
+  const { build } = snapshot
+  return (
+    <Button
+      disabled={stale}
+      title={stale ? 'Being counted again' : ''}
+      onClick={() => {
+        if (reserved === result.coverage.shelf)
+          void perform(
+            'Released what was reserved',
+            editAll('holdings', snapshot.holdings, release(build.id, snapshot.holdings)),
+          )
+        else
+          void perform(
+            `Reserved ${plural(result.coverage.shelf, 'piece')} on the shelf for ${build.name}`,
+            editAll('holdings', snapshot.holdings, reserve(build.id, result, snapshot.holdings)),
+          )
+      }}
+    >
+      {reserved === result.coverage.shelf ? 'Release the shelf' : 'Reserve from the shelf'}
+    </Button>
+  )
 }
