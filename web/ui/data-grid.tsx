@@ -73,7 +73,8 @@ function useSorting<Row>(rows: readonly Row[], columns: readonly Column<Row>[]) 
 type ActiveCell = {
   readonly at: CellAt
   readonly moveTo: (to: CellAt, choosing?: boolean) => void
-  readonly setActive: (to: CellAt) => void
+  /** Makes the active cell of now the active one again. */
+  readonly stay: () => void
   readonly isChosen: (index: number, key: string) => boolean
   /** Rows that were chosen, any way. */
   readonly some: boolean
@@ -98,7 +99,9 @@ function useActiveCell(rows: number, columns: number, onMove: (row: number) => v
   }
   return {
     at,
-    setActive,
+    stay: () => {
+      setActive(at)
+    },
     forget,
     some: range !== undefined || anchor !== undefined || picked.size > 0,
     isChosen: (index, key) => picked.has(key) || (range !== undefined && index >= range.from && index <= range.to),
@@ -172,6 +175,39 @@ function pastedCells<Row>(text: string, rows: readonly Row[], columns: readonly 
   return { cells, beyond: rows.length === 0 ? block : block.slice(Math.max(0, rows.length - at.row)) }
 }
 
+/** Copies the chosen rows (else the active one) as shown, and takes blocks where the table does; `trouble` says why not. */
+function useClipboard<Row>({
+  rows,
+  columns,
+  at,
+  chosen,
+  onPasteBlock,
+}: Pick<GridProps<Row>, 'rows' | 'columns' | 'onPasteBlock'> & {
+  readonly at: CellAt
+  readonly chosen: (row: Row, index: number) => boolean
+}) {
+  const [trouble, setTrouble] = useState<string | undefined>()
+  const onCopy = (event: ClipboardEvent<HTMLDivElement>) => {
+    if (isField(event.target)) return
+    const picked = rows.filter(chosen)
+    const taken = picked.length > 0 ? picked : rows.slice(Math.max(0, at.row), at.row + 1)
+    if (taken.length === 0) return
+    event.preventDefault()
+    event.clipboardData.setData('text/plain', asBlock(taken.map((row) => columns.map((c) => shownText(c, row)))))
+  }
+  const onPaste = (event: ClipboardEvent<HTMLDivElement>) => {
+    if (isField(event.target) || !onPasteBlock || at.row === HEAD) return
+    event.preventDefault()
+    const pasted = pastedCells(event.clipboardData.getData('text'), rows, columns, at)
+    setTrouble(
+      pasted
+        ? onPasteBlock(pasted.cells, pasted.beyond)
+        : 'This is more than a table takes at once: import it as a list.',
+    )
+  }
+  return { trouble, onCopy, onPaste }
+}
+
 /**
  * A virtualised table after the ARIA grid pattern, with one active cell: arrows, Home, End and Page keys move it, also up
  * into the headings, where Enter sorts. Enter opens a row or edits a cell, typing begins an edit. Rows are chosen with
@@ -200,7 +236,6 @@ function Grid<Row>({
     overscan: 3,
   })
   const printing = usePrinting()
-  const [trouble, setTrouble] = useState<string | undefined>()
   const template = columns.map((c) => c.width).join(' ')
   const focus = () => scroller.current?.focus()
   const cell = useActiveCell(sorted.length, columns.length, (row) => {
@@ -211,13 +246,7 @@ function Grid<Row>({
   const { at, moveTo, isChosen } = cell
   const activeRow = sorted[at.row]
   const activeEdit = columns[at.column]?.edit
-  const { editing, begin, finish } = useEditing(
-    { row: activeRow, edit: activeEdit },
-    () => {
-      cell.setActive(at)
-    },
-    focus,
-  )
+  const { editing, begin, finish } = useEditing({ row: activeRow, edit: activeEdit }, cell.stay, focus)
   const cellId = (row: number, column: number) => `${id}-${row === HEAD ? 'head' : row}-${column}`
   const sortBy = (column: Column<Row> | undefined) => {
     if (!column?.sort) return
@@ -240,24 +269,13 @@ function Grid<Row>({
     else return
     event.preventDefault()
   }
-  const onCopy = (event: ClipboardEvent<HTMLDivElement>) => {
-    if (isField(event.target)) return
-    const chosen = sorted.filter((row, i) => isChosen(i, rowKey(row)))
-    const taken = chosen.length > 0 ? chosen : activeRow === undefined ? [] : [activeRow]
-    if (taken.length === 0) return
-    event.preventDefault()
-    event.clipboardData.setData('text/plain', asBlock(taken.map((row) => columns.map((c) => shownText(c, row)))))
-  }
-  const onPaste = (event: ClipboardEvent<HTMLDivElement>) => {
-    if (isField(event.target) || !onPasteBlock || at.row === HEAD) return
-    event.preventDefault()
-    const pasted = pastedCells(event.clipboardData.getData('text'), sorted, columns, at)
-    setTrouble(
-      pasted
-        ? onPasteBlock(pasted.cells, pasted.beyond)
-        : 'This is more than a table takes at once: import it as a list.',
-    )
-  }
+  const { trouble, onCopy, onPaste } = useClipboard({
+    rows: sorted,
+    columns,
+    at,
+    chosen: (row, i) => isChosen(i, rowKey(row)),
+    ...(onPasteBlock && { onPasteBlock }),
+  })
   const onClick = (event: MouseEvent, index: number, column: number, row: Row) => {
     if (editing) return
     if (event.ctrlKey || event.metaKey) {
