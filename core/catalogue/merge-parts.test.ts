@@ -1,3 +1,4 @@
+import { BRICK, PLATE, plate, SAMPLES, TILE } from '../records/records.test-data.ts'
 import fc from 'fast-check'
 import { itemKey, splitItemKey } from './item.ts'
 import { partFromName, partIndex, type Part } from './part.ts'
@@ -157,4 +158,42 @@ test('records from elsewhere follow the merges of a catalogue and bring no part 
       expect(census({ ...foreign, ...told })).toEqual(census(foreign))
     }),
   )
+})
+
+/** A record of every kind, each with the plate wherever it can name a part. */
+const NAMING = {
+  ...SAMPLES,
+  versions: { ...SAMPLES.versions, design: SAMPLES.designs },
+  plans: {
+    ...SAMPLES.plans,
+    problem: {
+      ...SAMPLES.plans.problem,
+      items: [{ id: plate, part: PLATE?.id, colour: 'c-soot', mass: 1, owned: 0, resale: null }],
+    },
+  },
+  decisions: {
+    ...SAMPLES.decisions,
+    what: { ...SAMPLES.decisions.what, part: TILE?.id, uses: [{ part: PLATE?.id, qty: 2 }] },
+  },
+} as unknown as { readonly [K in keyof Records]: Records[K][number] }
+
+/** Kinds of which no record ever names a part; a new kind has to be here or be renamed. */
+const NAMELESS: readonly (keyof Records)[] = ['colours', 'places', 'builds', 'shops', 'pictures']
+
+test.each(RECORD_KINDS)('a merge reaches every name of the part in %s', (kind) => {
+  if (!PLATE || !BRICK) throw new Error('test data')
+  const before = NAMING[kind]
+  const names = (record: unknown) => JSON.stringify(record).includes(PLATE?.id ?? '')
+  expect(names(before)).toBe(!NAMELESS.includes(kind))
+  const merged = mergeParts<RecordsByKind>(PLATE, BRICK, { [kind]: [before] }, REGISTRY)
+  const { put, remove } = merged.changes[kind] as TakenOver<{ readonly id: string }>
+  // The part itself is taken over as a whole: it goes, and its names are the other's.
+  if (kind === 'parts' || NAMELESS.includes(kind)) {
+    expect([put, remove]).toEqual([[], []])
+    expect(merged.removed).toBe(PLATE.id)
+    return
+  }
+  expect(put.length + remove.length).toBe(1)
+  expect(put.some(names)).toBe(false)
+  expect([...put.map((r) => r.id), ...remove]).toEqual([before.id])
 })

@@ -1,3 +1,4 @@
+import { dequal } from 'dequal'
 import { useEffect, useSyncExternalStore } from 'react'
 import type { Design } from '../../core/design/design.ts'
 import type { BuildId } from '../../core/units/ids.ts'
@@ -38,7 +39,7 @@ export function showWhile(design: Design, written: Promise<boolean>): void {
 export function useLatestDesign(stored: Design): Design {
   const latest = useSyncExternalStore(subscribe, () => pending.get(stored.id))
   useEffect(() => {
-    if (latest && JSON.stringify(latest) === JSON.stringify(stored)) clear(latest)
+    if (latest && dequal(latest, stored)) clear(latest)
   }, [latest, stored])
   return latest ?? stored
 }

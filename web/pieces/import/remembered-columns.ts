@@ -1,3 +1,4 @@
+import { dequal } from 'dequal'
 import { readRemembered, type ColumnMatch, type ListKind } from '../../../core/formats/list-columns.ts'
 import type { ReadList } from './read-list.ts'
 import { guarded } from '../../../storage/store-error.ts'
@@ -12,7 +13,7 @@ export async function recall(preview: Matched, kind: ListKind): Promise<ColumnMa
   const read = await guarded(() => db.settings.get(keyOf(preview)))
   const kept = read.ok ? read.value : undefined
   const columns = kept && readRemembered(kept.value, kind)
-  if (!columns || JSON.stringify(columns) === JSON.stringify(preview.match.columns)) return undefined
+  if (!columns || dequal(columns, preview.match.columns)) return undefined
   return {
     hasHeading: preview.match.hasHeading,
     columns,

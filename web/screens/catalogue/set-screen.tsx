@@ -1,3 +1,4 @@
+import { dequal } from 'dequal'
 import { ArrowLeft, Copy as CopyIcon, Trash2 } from 'lucide-react'
 import { useState } from 'react'
 import { Link, useNavigate, useParams } from 'react-router'
@@ -51,8 +52,7 @@ export function SetScreen() {
     commit: (r: Row, text: string): string | undefined => {
       const read = editSetLine(set, r.at, id, text)
       if (!read.ok) return read.error
-      if (JSON.stringify(read.value) !== JSON.stringify(set))
-        save(`Changed a ${CELL_NAMES[id]} of ${set.name}`, withoutEmptyLines(read.value))
+      if (!dequal(read.value, set)) save(`Changed a ${CELL_NAMES[id]} of ${set.name}`, withoutEmptyLines(read.value))
       return undefined
     },
   })

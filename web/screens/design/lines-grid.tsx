@@ -1,3 +1,4 @@
+import { dequal } from 'dequal'
 import { useMemo } from 'react'
 import { NO_ITEM, type DesignLine, type Module } from '../../../core/design/design.ts'
 import { cellText, editLine, LINE_CELLS, quantityText, type LineCell } from '../../../core/design/edit-line.ts'
@@ -63,7 +64,7 @@ export function LinesGrid({
       commit: (r: LineRow, text: string): string | undefined => {
         const read = editLine(r.line, id, text)
         if (!read.ok) return read.error
-        if (JSON.stringify(read.value) === JSON.stringify(r.line)) return undefined
+        if (dequal(read.value, r.line)) return undefined
         if (read.value === null)
           edit.replace('Removed a line', { ...module, lines: module.lines.filter((l) => l.id !== r.line.id) })
         else edit.replaceLine(`Changed a ${CELL_NAMES[id]}`, module, read.value)

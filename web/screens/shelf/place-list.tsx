@@ -8,7 +8,7 @@ import type { PlaceId } from '../../../core/units/ids.ts'
 export type Dragged = { readonly holding: string } | { readonly place: PlaceId }
 export type DropOn = { readonly place: PlaceId | null }
 
-/** The places as a tree; each takes what is dropped on it. The keyboard's way is the tools below the list. */
+/** The places as a tree; each takes what is dropped on it. By the keyboard M takes a place up, or the tools below the list move it. */
 export const PlaceList = memo(function PlaceList({
   tree,
   pieces,
@@ -87,6 +87,7 @@ function PlaceItem({
         ref={setDrag}
         type="button"
         aria-current={active}
+        aria-keyshortcuts={place === null ? undefined : 'M'}
         onClick={() => {
           onSelect(place)
         }}

@@ -1,11 +1,15 @@
 import {
+  closestCenter,
   DndContext,
   DragOverlay,
+  KeyboardSensor,
   PointerSensor,
   pointerWithin,
   useSensor,
   useSensors,
+  type CollisionDetection,
   type DragEndEvent,
+  type KeyboardCoordinateGetter,
 } from '@dnd-kit/core'
 import { useState, type ReactNode } from 'react'
 import { mayStandIn } from '../../../core/shelf/place-state.ts'
@@ -15,13 +19,34 @@ import { useRecords } from '../../store/records.tsx'
 import { plural } from '../../../core/units/numbers.ts'
 import type { Dragged, DropOn } from './place-list.tsx'
 
+/** Enter opens a place, so M takes it up; then arrows choose, Enter or space puts it there, Escape leaves it. */
+const KEYS = { start: ['KeyM'], cancel: ['Escape'], end: ['Enter', 'Space'] }
+const MOVE_HINT = 'M takes a place up, arrows choose where it goes, Enter puts it there, Escape leaves it.'
+
+/** Where the pointer is; by the keyboard, the place that is nearest. */
+const underHand: CollisionDetection = (args) => (args.pointerCoordinates ? pointerWithin(args) : closestCenter(args))
+
+/** The place above or below the one that is chosen by the keyboard. */
+const nextPlace: KeyboardCoordinateGetter = (event, { currentCoordinates, context: { droppableRects, over } }) => {
+  const by = event.code === 'ArrowDown' ? 1 : event.code === 'ArrowUp' ? -1 : 0
+  if (by === 0) return undefined
+  event.preventDefault()
+  const places = [...droppableRects].sort(([, p], [, q]) => p.top - q.top)
+  const at = places.findIndex(([id]) => id === over?.id)
+  const rect = places[Math.max(0, Math.min(places.length - 1, at + by))]?.[1]
+  return rect ? { x: currentCoordinates.x, y: rect.top } : undefined
+}
+
 /**
  * Dragging on the shelf: a holding to a place, a place into another. It stands around the screen, so that typing in the
  * screen does not draw every place anew.
  */
 export function ShelfDnd({ children }: { children: ReactNode }) {
   const { places, holdings, nameItem } = useRecords()
-  const sensors = useSensors(useSensor(PointerSensor, { activationConstraint: { distance: 6 } }))
+  const sensors = useSensors(
+    useSensor(PointerSensor, { activationConstraint: { distance: 6 } }),
+    useSensor(KeyboardSensor, { keyboardCodes: KEYS, coordinateGetter: nextPlace }),
+  )
   const [dragged, setDragged] = useState<Dragged | null>(null)
   const drop = ({ active, over }: DragEndEvent) => {
     setDragged(null)
@@ -49,7 +74,8 @@ export function ShelfDnd({ children }: { children: ReactNode }) {
   return (
     <DndContext
       sensors={sensors}
-      collisionDetection={pointerWithin}
+      collisionDetection={underHand}
+      accessibility={{ screenReaderInstructions: { draggable: MOVE_HINT } }}
       onDragStart={({ active }) => {
         setDragged(active.data.current as Dragged)
       }}
