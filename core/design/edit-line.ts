@@ -1,3 +1,4 @@
+import type { ItemKey } from '../catalogue/item.ts'
 import { fail, ok, type Result } from '../units/result.ts'
 import { readLength } from '../units/read-length.ts'
 import { FREEDOMS, VISIBILITIES, type DesignLine } from './design.ts'
@@ -79,4 +80,20 @@ function editQuantity(line: DesignLine, text: string): Result<DesignLine | null,
   if (first > second || second > third || second < 1)
     return fail('least, likely, most: each no smaller than the one before')
   return ok({ ...bare, qty: second, low: first, high: third })
+}
+
+/** Lines with more pieces: they join the line of their item that is not told step by step, else they make a line. */
+export function withPieces(
+  lines: readonly DesignLine[],
+  pieces: readonly { readonly item: ItemKey; readonly qty: number }[],
+  freshId: () => DesignLine['id'],
+): DesignLine[] {
+  const next = [...lines]
+  for (const { item, qty } of pieces) {
+    const at = next.findIndex((l) => l.item === item && !l.steps)
+    const held = next[at]
+    if (held) next[at] = { ...held, qty: held.qty + qty }
+    else next.push({ id: freshId(), item, qty })
+  }
+  return next
 }

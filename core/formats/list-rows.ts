@@ -1,3 +1,4 @@
+import { readLength } from '../units/read-length.ts'
 import { codeAlias, partFromName } from '../catalogue/part.ts'
 import { colourKey, searchKey } from '../colours/colour.ts'
 import type { Visibility } from '../design/design.ts'
@@ -271,9 +272,9 @@ function readRow(
 
   let length: number | null = null
   if (cell('length') !== '') {
-    length = readLength(cell('length'))
-    if (length === null)
-      return `"${cell('length')}" is no length from 1 to 10000 mm. Write it like 120, 120 mm or 12 cm.`
+    const read = readLength(cell('length'), 'mm')
+    if (!read.ok) return `"${cell('length')}" is no length from 1 to 10000 mm. Write it like 120, 120 mm or 12 cm.`
+    length = read.value
   }
   const visibility = readVisibility(cell('visibility'), headings.visibility)
   if (visibility === undefined)
@@ -360,15 +361,6 @@ export function readQuantity(text: string, style?: DecimalStyle): { qty: number;
 }
 
 const YES = /^(y|yes|true|1|x)$/i
-
-/** `120`, `120 mm`, `12 cm`, `12.5cm` in whole mm; null when it is none. */
-export function readLength(text: string): number | null {
-  const match = /^(\d{1,5})(?:[.,](\d))?\s*(mm|cm)?$/i.exec(text.trim())
-  if (!match) return null
-  const tenths = Number(match[1]) * 10 + Number(match[2] ?? 0)
-  const mm = match[3]?.toLowerCase() === 'cm' ? tenths : tenths / 10
-  return Number.isInteger(mm) && mm >= 1 && mm <= 10_000 ? mm : null
-}
 
 function priceFault(fault: AmountFault, text: string, code: string): string {
   const why: Record<AmountFault, string> = {

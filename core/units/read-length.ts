@@ -1,6 +1,7 @@
 import { fail, ok, type Result } from './result.ts'
 import { STUD_UM } from './length.ts'
 
+/** Millimetres of each unit. */
 const UNITS: Readonly<Record<string, number>> = {
   mm: 1,
   cm: 10,
@@ -13,12 +14,23 @@ const UNITS: Readonly<Record<string, number>> = {
   studs: STUD_UM / 1000,
 }
 
-/** Reads a length with its unit ("120 mm", "12 cm", "15 studs", "4 in") as whole millimetres; a bare number is refused. */
-export function readLength(text: string): Result<number, string> {
-  const match = /^\s*(\d+(?:[.,]\d+)?)\s*([a-z"]*)\s*$/i.exec(text)
+/** The longest piece that anyone cuts, mm. */
+const MOST_MM = 10_000
+
+/**
+ * Reads a length with its unit ("120 mm", "12,5 cm", "15 studs", "4 in") as whole millimetres, inches to the nearest. A
+ * bare number is of the unit `bare`, as in the column of a list; it is refused where none is given.
+ */
+export function readLength(text: string, bare?: 'mm'): Result<number, string> {
+  const match = /^\s*(\d{1,9}(?:[.,]\d{1,9})?)\s*([a-z"]*)\s*$/i.exec(text)
   if (!match) return fail('Write a length with its unit, such as 120 mm.')
-  const unit = UNITS[(match[2] ?? '').toLowerCase()]
-  if (unit === undefined) return fail(`Say the unit: ${match[1] ?? ''} mm, cm, in or studs?`)
-  const mm = Math.round(Number((match[1] ?? '').replace(',', '.')) * unit)
-  return mm < 1 || mm > 10_000 ? fail('Between 1 mm and 10 m.') : ok(mm)
+  const [, number = '', written = ''] = match
+  const name = written === '' ? (bare ?? '') : written.toLowerCase()
+  const unit = UNITS[name]
+  if (unit === undefined) return fail(`Say the unit: ${number} mm, cm, in or studs?`)
+  const exact = Number(number.replace(',', '.')) * unit
+  const mm = Math.round(exact)
+  // Metric figures say what they mean: half a millimetre more is another length, not a way to write this one.
+  if (/m$/.test(name) && Math.abs(mm - exact) > 1e-6) return fail('Lengths are whole millimetres.')
+  return mm < 1 || mm > MOST_MM ? fail('Between 1 mm and 10 m.') : ok(mm)
 }

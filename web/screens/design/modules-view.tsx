@@ -1,3 +1,4 @@
+import { withPieces } from '../../../core/design/edit-line.ts'
 import { withoutModule } from '../../../core/design/arrange-modules.ts'
 import { Copy, FlipHorizontal2, Palette, Trash2, TriangleAlert } from 'lucide-react'
 import { useMemo, useState } from 'react'
@@ -72,13 +73,7 @@ export function ModulesView({
         ))}
         <QuickEntry
           onAdd={(typed, more) => {
-            let lines = module.lines
-            for (const { item, qty } of typed) {
-              const held = lines.find((l) => l.item === item && !l.steps)
-              lines = held
-                ? lines.map((l) => (l === held ? { ...l, qty: l.qty + qty } : l))
-                : [...lines, { id: `n-${fresh()}` as LineId, item, qty }]
-            }
+            const lines = withPieces(module.lines, typed, () => `n-${fresh()}` as LineId)
             const [first] = typed
             const label =
               typed.length === 1 && first ? `Added ${first.qty} ${first.name}` : `Added ${typed.length} lines`
