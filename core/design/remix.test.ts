@@ -10,7 +10,10 @@ import { cellText, editLine, LINE_CELLS, type LineCell } from './edit-line.ts'
 import { explode } from './explode.ts'
 import { secondFaceShows } from './figure.ts'
 import { footprint, sizeOf } from './footprint.ts'
-import { asBuilt, copyModules, freedPieces, leftOverOf, modulesFromDonor, sumItems } from './from-donor.ts'
+import { freedPieces, modulesFromDonor } from './from-donor.ts'
+import { copyModules } from './copy-modules.ts'
+import { asBuilt, leftOverOf } from './as-built.ts'
+import { sumItems } from './sum-items.ts'
 
 const of = (name: string, colour = 'Soot') => itemKey(partFromName(name).id, colourId(colour))
 let count = 0

@@ -1,6 +1,7 @@
 import { useMemo, useState } from 'react'
 import type { ItemKey } from '../../../core/catalogue/item.ts'
-import { asBuilt, leftOverOf, moduleOfPieces } from '../../../core/design/from-donor.ts'
+import { moduleOfPieces } from '../../../core/design/from-donor.ts'
+import { asBuilt, leftOverOf } from '../../../core/design/as-built.ts'
 import { copyContents } from '../../../core/donors/copy-contents.ts'
 import type { Change } from '../../../storage/journal-entry.ts'
 import { fresh } from '../../store/database.ts'

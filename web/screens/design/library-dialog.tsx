@@ -1,6 +1,6 @@
 import { useMemo, useState } from 'react'
 import type { Module } from '../../../core/design/design.ts'
-import { copyModules } from '../../../core/design/from-donor.ts'
+import { copyModules } from '../../../core/design/copy-modules.ts'
 import type { PlaceId } from '../../../core/units/ids.ts'
 import { fresh } from '../../store/database.ts'
 import { useRecords } from '../../store/records.tsx'

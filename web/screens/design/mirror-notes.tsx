@@ -1,5 +1,5 @@
 import { useMemo } from 'react'
-import { sumItems } from '../../../core/design/from-donor.ts'
+import { sumItems } from '../../../core/design/sum-items.ts'
 import { compareSymmetry, lacksMirror, pairsOf } from '../../../core/design/mirror.ts'
 import type { Module } from '../../../core/design/design.ts'
 import type { Snapshot } from '../../../core/netting/snapshot.ts'

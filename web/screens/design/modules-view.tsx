@@ -4,7 +4,7 @@ import { Copy, FlipHorizontal2, Palette, Trash2, TriangleAlert } from 'lucide-re
 import { useMemo, useState } from 'react'
 import type { Module } from '../../../core/design/design.ts'
 import { designFaults } from '../../../core/design/faults.ts'
-import { copyModules } from '../../../core/design/from-donor.ts'
+import { copyModules } from '../../../core/design/copy-modules.ts'
 import type { Snapshot } from '../../../core/netting/snapshot.ts'
 import type { Tally } from '../../../core/netting/tally.ts'
 import type { LineId, ModuleId } from '../../../core/units/ids.ts'
