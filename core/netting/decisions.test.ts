@@ -1,3 +1,4 @@
+import { offerOf, shopOf } from '../offers/offers.test-data.ts'
 import fc from 'fast-check'
 import { itemKey, splitItemKey, type ItemKey } from '../catalogue/item.ts'
 import { partFromName } from '../catalogue/part.ts'
@@ -20,8 +21,6 @@ import type { Decision } from '../build/decision.ts'
 import { inventoryOf } from './inventory.ts'
 import { isDoubtful, lineChoices, openStandIns } from '../studies/line-choices.ts'
 import { meaningOf, optionFinder } from './options.ts'
-import type { Offer } from '../offers/offer.ts'
-import type { Shop } from '../offers/shop.ts'
 import { remedies, withFreedom } from '../studies/relaxations.ts'
 import { findConflicts, reserve } from '../shelf/reservations.ts'
 import type { Snapshot } from './snapshot.ts'
@@ -32,7 +31,6 @@ import {
   BUILD,
   COLOURS,
   decision,
-  EUR,
   itemArb,
   linesArb,
   of,
@@ -313,30 +311,8 @@ test('a stand-in can be forbidden here, in the build or always, and accepted on 
   expect(accepted.compromise).toBe(2)
 })
 
-const SHOP: Shop = {
-  id: 'shop',
-  name: 'Shop',
-  country: 'AT',
-  kind: 'shop',
-  currency: EUR,
-  minOrder: 0,
-  bands: [],
-  service: null,
-  handling: 0,
-  lineFee: 0,
-  leadDays: 3,
-  reliability: 1,
-}
-const offer = (item: ItemKey, price: number): Offer => ({
-  id: item,
-  shop: 'shop',
-  item,
-  price,
-  stock: 99,
-  pack: 1,
-  condition: 'new',
-  source: 'file',
-})
+const SHOP = shopOf('shop')
+const offer = (item: ItemKey, price: number) => offerOf(SHOP.id, item, { id: item, price })
 
 test('where pieces may be bought, a cheap exact piece beats a stand-in at hand, at what a point is worth', () => {
   const lines: Line[] = [

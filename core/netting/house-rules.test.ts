@@ -1,3 +1,4 @@
+import { offerOf, shopOf } from '../offers/offers.test-data.ts'
 import * as v from 'valibot'
 import { itemKey, type ItemKey } from '../catalogue/item.ts'
 import { partFromName } from '../catalogue/part.ts'
@@ -8,8 +9,7 @@ import { colourId, type BuildId, type PlaceId } from '../units/ids.ts'
 import { BuildSchema } from '../build/build.ts'
 import { type Rules } from '../build/house-rules.ts'
 import type { Offer } from '../offers/offer.ts'
-import type { Shop } from '../offers/shop.ts'
-import { EUR, fixture as anyScene, type Held, type Line } from './fixture.test-data.ts'
+import { fixture as anyScene, type Held, type Line } from './fixture.test-data.ts'
 import { itemOf, sourcingTask } from '../sourcing/shortfall-task.ts'
 import type { Snapshot } from './snapshot.ts'
 import { tally } from './count.ts'
@@ -190,31 +190,8 @@ test('a copy in worse condition than the rules allow does not count', () => {
   expect(cover(scene({ condition: 'worn' }, lines, [], more)).donor).toBe(5)
 })
 
-const SHOP: Shop = {
-  id: 'shop',
-  name: 'Shop',
-  country: 'AT',
-  kind: 'shop',
-  currency: EUR,
-  minOrder: 0,
-  bands: [],
-  service: null,
-  handling: 0,
-  lineFee: 0,
-  leadDays: 3,
-  reliability: 1,
-}
-const offer = (item: ItemKey, more: Partial<Offer> = {}): Offer => ({
-  id: `${item} ${more.condition ?? ''} ${more.thirdParty ?? ''}`,
-  shop: 'shop',
-  item,
-  price: 10,
-  stock: 99,
-  pack: 1,
-  condition: 'new',
-  source: 'file',
-  ...more,
-})
+const SHOP = shopOf('shop')
+const offer = (item: ItemKey, more: Partial<Offer> = {}): Offer => offerOf(SHOP.id, item, more)
 
 test('sourcing obeys the same rules: colours, worn pieces where hidden, third-party parts, prints', () => {
   const bought = (rules: Partial<Rules>, line: Line, offers: Offer[]) => {

@@ -1,3 +1,4 @@
+import { shopOf } from './offers.test-data.ts'
 import fc from 'fast-check'
 import { CONDITIONS } from '../units/condition.ts'
 import { currency } from '../units/money.ts'
@@ -7,21 +8,7 @@ import type { Shop } from './shop.ts'
 import { lowestPrices, offerFilter, weighsMoney } from './market.ts'
 import { itemArb, of } from '../netting/fixture.test-data.ts'
 
-const shop = (id: string, money = 'EUR'): Shop => ({
-  id,
-  name: id,
-  country: 'AT',
-  kind: 'shop',
-  currency: currency(money),
-  minOrder: 0,
-  bands: [],
-  service: null,
-  handling: 0,
-  lineFee: 0,
-  leadDays: 3,
-  reliability: 1,
-})
-const SHOPS = [shop('near'), shop('far'), shop('abroad', 'CHF')]
+const SHOPS = [shopOf('near'), shopOf('far'), shopOf('abroad', { currency: currency('CHF') })]
 const offerArb: fc.Arbitrary<Offer> = fc.record({
   id: fc.uuid(),
   shop: fc.constantFrom('near', 'far', 'abroad', 'gone'),
@@ -77,10 +64,10 @@ test('the same offers are priced anew when a shop turns to another currency, or 
   const offers = [offer]
   const at = (shops: readonly Shop[], rules = defaultRules) =>
     lowestPrices({ offers, shops }, 'EUR', rules).get(offer.item)
-  expect(at([shop('near')])).toBe(12)
-  expect(at([shop('near', 'CHF')])).toBeUndefined()
-  expect(at([shop('near')])).toBe(12)
-  expect(at([shop('near')], { ...defaultRules, shops: { near: 'excluded' } })).toBeUndefined()
+  expect(at([shopOf('near')])).toBe(12)
+  expect(at([shopOf('near', { currency: currency('CHF') })])).toBeUndefined()
+  expect(at([shopOf('near')])).toBe(12)
+  expect(at([shopOf('near')], { ...defaultRules, shops: { near: 'excluded' } })).toBeUndefined()
 })
 
 test('an offer whose stock does not fill one pack is none', () => {

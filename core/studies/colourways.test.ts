@@ -1,3 +1,4 @@
+import { shopOf } from '../offers/offers.test-data.ts'
 import { pricesIn } from '../offers/loose-prices.ts'
 import fc from 'fast-check'
 import { itemKey, splitItemKey, type ItemKey } from '../catalogue/item.ts'
@@ -21,7 +22,6 @@ import { compareColourways } from './colourways.ts'
 import { goodsPricer } from '../offers/goods-cost.ts'
 import { knownItems } from '../catalogue/availability.ts'
 import type { Offer } from '../offers/offer.ts'
-import type { Shop } from '../offers/shop.ts'
 import type { Snapshot } from '../netting/snapshot.ts'
 
 const EUR = currency('EUR')
@@ -29,20 +29,7 @@ const HUES = ['Soot', 'Chalk', 'Spruce', 'Peat'].map(colourId)
 const PARTS = ['brick 2x4', 'plate 2x4'].map(partFromName)
 const [BRICK, PLATE] = PARTS.map((p) => p.id)
 if (!BRICK || !PLATE) throw new Error('two parts')
-const shop: Shop = {
-  id: 'x',
-  name: 'X',
-  country: 'AT',
-  kind: 'shop',
-  currency: EUR,
-  minOrder: 0,
-  bands: [],
-  service: null,
-  handling: 0,
-  lineFee: 0,
-  leadDays: 3,
-  reliability: 1,
-}
+const shop = shopOf('x')
 
 const colourIndex = fc.constantFrom(...HUES)
 const item = fc.tuple(fc.constantFrom(...PARTS), colourIndex).map(([p, c]) => itemKey(p.id, c))

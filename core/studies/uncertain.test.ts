@@ -1,3 +1,4 @@
+import { shopOf } from '../offers/offers.test-data.ts'
 import fc from 'fast-check'
 import loadHighs from 'highs'
 import { itemKey } from '../catalogue/item.ts'
@@ -7,7 +8,6 @@ import { colourId, type BuildId, type LineId, type ModuleId } from '../units/ids
 import { currency } from '../units/money.ts'
 import { defaultRules } from '../build/house-rules.ts'
 import type { Offer } from '../offers/offer.ts'
-import type { Shop } from '../offers/shop.ts'
 import type { Snapshot } from '../netting/snapshot.ts'
 import { compareOrders, orderStudy, rangeOf } from './uncertain.ts'
 
@@ -16,20 +16,7 @@ const options = { milp, now: () => performance.now() / 1000, seconds: 10 }
 const PLATE = partFromName('plate 2x4')
 const item = itemKey(PLATE.id, colourId('Soot'))
 const EUR = currency('EUR')
-const shop: Shop = {
-  id: 's',
-  name: 'S',
-  country: 'AT',
-  kind: 'shop',
-  currency: EUR,
-  minOrder: 0,
-  bands: [{ maxMass: 1e9, fee: 300 }],
-  service: null,
-  handling: 0,
-  lineFee: 0,
-  leadDays: 3,
-  reliability: 1,
-}
+const shop = shopOf('s', { bands: [{ maxMass: 1e9, fee: 300 }] })
 const offer = (price: number, stock: number, id = 'o'): Offer => ({
   id,
   shop: 's',
