@@ -1,3 +1,4 @@
+import { dayOf } from '../core/units/instants.ts'
 import { JOB_FORMAT, JOB_VERSION, type JobFile } from '../core/formats/job-file.ts'
 import { RECORD_KINDS, type RecordKind } from '../core/records/registry.ts'
 import type { Result } from '../core/units/result.ts'
@@ -68,7 +69,7 @@ export async function restoreJob(
     const puts = [...job[kind], ...job.setAside.flatMap((s) => (s.kind === kind ? [s.record] : []))]
     changes.push({ kind, puts, deletes: 'all others', meets: 'as it is' } as Change)
   }
-  return act(db, `Restored the job file of ${job.savedAt.slice(0, 10)}`, changes, at, options)
+  return act(db, `Restored the job file of ${dayOf(job.savedAt)}`, changes, at, options)
 }
 
 /** How many records of each kind there are, for the preview of what a restore replaces. */

@@ -1,3 +1,4 @@
+import { dayOf } from '../../core/units/instants.ts'
 import { jobFileText } from '../../core/formats/job-file.ts'
 import { exportJob } from '../../storage/job.ts'
 import { WorkerFailure } from '../../workers/port.ts'
@@ -21,7 +22,7 @@ async function exported(at: string): Promise<{ readonly file: Blob; readonly dam
 export async function saveJobFile(): Promise<number> {
   const at = nowIso()
   const { file, damaged } = await exported(at)
-  downloadBlob(`unfinished-brick-${at.slice(0, 10)}.json`, file)
+  downloadBlob(`unfinished-brick-${dayOf(at)}.json`, file)
   await noteExport()
   return damaged
 }

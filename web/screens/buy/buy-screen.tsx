@@ -1,3 +1,4 @@
+import { minuteOf } from '../../../core/units/instants.ts'
 import { useMutation } from '@tanstack/react-query'
 import { Play, RefreshCw, Square } from 'lucide-react'
 import { useState } from 'react'
@@ -193,7 +194,7 @@ function MarketBar({
             ? 'Working out what is to be bought…'
             : offers === 0
               ? 'No offers for the short items yet.'
-              : `${plural(offers, 'usable offer')} from ${plural(task.itemsOf.size, 'shop')}${fetched ? `, market asked ${fetched.value.slice(0, 16).replace('T', ' ')} UTC` : ''}.`}
+              : `${plural(offers, 'usable offer')} from ${plural(task.itemsOf.size, 'shop')}${fetched ? `, market asked ${minuteOf(fetched.value)}` : ''}.`}
         </span>
         <Button
           look={offers === 0 ? 'primary' : 'plain'}

@@ -1,3 +1,4 @@
+import { dayOf, minuteOf } from '../../../core/units/instants.ts'
 import { Download, FileUp, Redo2, Undo2 } from 'lucide-react'
 import { useRef, useState } from 'react'
 import { toast } from 'sonner'
@@ -90,7 +91,7 @@ export function DataScreen() {
             <>, and nowhere else yet: export a backup.</>
           ) : (
             <>
-              ; last exported {backup.exported.slice(0, 10)}
+              ; last exported {dayOf(backup.exported)}
               {backup.acts > 0 && `, ${plural(backup.acts, 'change')} ago`}.
             </>
           )}
@@ -205,7 +206,7 @@ function History() {
           >
             <span>{entry.label}</span>
             <time className="shrink-0 text-soft" dateTime={entry.at}>
-              {entry.at.slice(0, 16).replace('T', ' ')}
+              {minuteOf(entry.at)}
             </time>
           </li>
         ))}
@@ -234,7 +235,7 @@ function RestorePreview({ job, onClose }: { job: JobPreview; onClose: () => void
     <Dialog
       open
       onOpenChange={onClose}
-      title={`Job file of ${job.savedAt.slice(0, 16).replace('T', ' ')}`}
+      title={`Job file of ${minuteOf(job.savedAt)}`}
       description="Restoring replaces everything that is here. It can be undone."
     >
       <table className="w-full text-sm">

@@ -1,3 +1,4 @@
+import { minuteOf } from '../../../core/units/instants.ts'
 import { BookmarkPlus, RotateCcw, Trash2 } from 'lucide-react'
 import { useMemo, useState } from 'react'
 import { compareDesigns, type DesignDifference } from '../../../core/design/compare-designs.ts'
@@ -88,7 +89,7 @@ export function VersionsView({ edit, snapshot, result }: { edit: EditDesign; sna
             <li key={v.id} className="flex items-center justify-between gap-2 border-b border-hair py-1">
               <span className="min-w-0">
                 <b className="block truncate">{v.name}</b>
-                <span className="text-xs text-soft">{v.at.slice(0, 16).replace('T', ' ')} UTC</span>
+                <span className="text-xs text-soft">{minuteOf(v.at)}</span>
               </span>
               <span className="flex shrink-0 gap-1">
                 <Button
