@@ -1,5 +1,5 @@
 /** The package's list alone: its index brings lookups that are not needed. */
-declare module 'currency-codes/data' {
+declare module 'currency-codes/data.js' {
   const data: readonly { readonly code: string; readonly digits: number }[]
   export default data
 }

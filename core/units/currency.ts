@@ -1,4 +1,4 @@
-import data from 'currency-codes/data'
+import data from 'currency-codes/data.js'
 
 /** Metals, drawing rights, units of account and tests: no money that a shop takes, or none with a minor unit. */
 const NO_MONEY = new Set('CLF UYI UYW XAG XAU XBA XBB XBC XBD XDR XPD XPT XSU XTS XUA XXX'.split(' '))
