@@ -15,7 +15,7 @@ import {
   Undo2,
   Redo2,
 } from 'lucide-react'
-import { Component, Suspense, useEffect, useRef, useState, type ReactNode } from 'react'
+import { Component, lazy, Suspense, useEffect, useRef, useState, type ReactNode } from 'react'
 import { NavLink, Outlet, useMatch, useSearchParams } from 'react-router'
 import { Toaster } from 'sonner'
 import { coveredPieces, type Coverage } from '../../core/netting/coverage.ts'
@@ -28,11 +28,13 @@ import { useRecords } from '../store/records.tsx'
 import { usePlan } from '../store/purchases.ts'
 import { useTally } from '../store/tallies.ts'
 import { CoverageStrip } from '../pieces/coverage-strip.tsx'
-import { CommandPalette } from './command-palette.tsx'
 import { Loading } from './loading.tsx'
 import { StorageNote } from './storage-note.tsx'
 import { ShortcutHelp } from './shortcut-help.tsx'
 import { applyTheme, currentTheme } from './theme.ts'
+
+/** It comes after the first screen: nobody asks for it before there is one. */
+const CommandPalette = lazy(async () => ({ default: (await import('./command-palette.tsx')).CommandPalette }))
 
 const STEPS = [
   { path: 'brief', label: 'Brief', icon: ClipboardList },
@@ -47,6 +49,7 @@ export function Layout() {
   const match = useMatch('/build/:build/*')
   const build = match?.params.build as BuildId | undefined
   const [palette, setPalette] = useState(false)
+  const settled = useSettled()
   const [help, setHelp] = useState(false)
   const [theme, setTheme] = useState(currentTheme())
   const backup = useBackup()
@@ -147,15 +150,19 @@ export function Layout() {
           </Suspense>
         </div>
       </main>
-      <CommandPalette
-        open={palette}
-        onOpenChange={setPalette}
-        build={build}
-        onTheme={toggleTheme}
-        onHelp={() => {
-          setHelp(true)
-        }}
-      />
+      {(palette || settled) && (
+        <Suspense fallback={null}>
+          <CommandPalette
+            open={palette}
+            onOpenChange={setPalette}
+            build={build}
+            onTheme={toggleTheme}
+            onHelp={() => {
+              setHelp(true)
+            }}
+          />
+        </Suspense>
+      )}
       <ShortcutHelp open={help} onOpenChange={setHelp} />
       <Toaster
         position="bottom-right"
@@ -166,6 +173,20 @@ export function Layout() {
       />
     </div>
   )
+}
+
+/** False while the first screen comes; what nobody needs for it waits until then. */
+function useSettled(): boolean {
+  const [settled, setSettled] = useState(false)
+  useEffect(() => {
+    const timer = setTimeout(() => {
+      setSettled(true)
+    }, 3000)
+    return () => {
+      clearTimeout(timer)
+    }
+  }, [])
+  return settled
 }
 
 /** `/?demo` loads the demo into an empty profile; data that is there is left alone. */
