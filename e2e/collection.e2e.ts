@@ -260,6 +260,31 @@ test('a full disk is said in words and loses nothing', async ({ page }) => {
   await expect(headline(page)).toHaveText(before)
 })
 
+test('a place is taken up with M, moved with arrows and put into another with Enter; Escape leaves it', async ({
+  page,
+}) => {
+  await openDemo(page, '/shelf')
+  const places = page.getByRole('list', { name: 'Places' })
+  const place = (name: RegExp) => places.getByRole('button', { name })
+  const countOf = async (name: RegExp) =>
+    Number((await place(name).locator('span').last().textContent())?.replace(/\u202f/g, ''))
+  const [inA1, inA2] = [await countOf(/Drawer A1/), await countOf(/Drawer A2/)]
+  await place(/Drawer A2/).focus()
+  await page.keyboard.press('m')
+  await page.keyboard.press('ArrowUp')
+  await page.keyboard.press('Escape')
+  expect(await countOf(/Drawer A1/)).toBe(inA1)
+  await place(/Drawer A2/).focus()
+  await page.keyboard.press('m')
+  await page.keyboard.press('ArrowUp')
+  await page.keyboard.press('Enter')
+  await expect.poll(() => countOf(/Drawer A1/)).toBe(inA1 + inA2)
+  // Enter still opens a place.
+  await place(/Drawer A3/).focus()
+  await page.keyboard.press('Enter')
+  await expect(page).toHaveURL(/place=/)
+})
+
 test('a list is taken out of a job file', async ({ page }) => {
   await openDemo(page, '/data')
   const [file] = await Promise.all([

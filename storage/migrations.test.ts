@@ -1,4 +1,4 @@
-import { RECORD_KINDS, type RecordKind } from '../core/records/registry.ts'
+import { kindOf, RECORD_KINDS, type RecordKind } from '../core/records/registry.ts'
 import { AT, SAMPLES } from '../core/records/records.test-data.ts'
 import { Database } from './database.ts'
 import { undo } from './journal.ts'
@@ -63,3 +63,16 @@ test.each(FIXTURES.map(({ kinds }, i) => [i + 1, kinds] as const))(
     expect(await db.records('copies').where('buildId').equals('b-1').count()).toBe(1)
   },
 )
+
+test('the browser finds records by what the registry says, and by nothing else', async () => {
+  const db = new Database(`version-now-${serial++}`)
+  await db.open()
+  for (const kind of RECORD_KINDS) {
+    const { indexes, primKey } = db.table(kind).schema
+    expect([kind, primKey.name, indexes.map((i) => i.name).sort()]).toEqual([
+      kind,
+      'id',
+      [...(kindOf(kind).indexes ?? [])].sort(),
+    ])
+  }
+})

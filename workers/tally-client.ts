@@ -88,7 +88,7 @@ export function tallyClient(port: Port<TallyWorker>): TallyClient {
     takenFrom(snapshot, to) {
       const { shared, rest } = withoutShared(snapshot, port.generation() === told ? sent : {})
       // Calls arrive in their order: the worker has got by then what was sent.
-      const failed = port.call('takenFrom', shared, transfer(to, [to])).then(() => new Promise<never>(() => undefined))
+      const failed = port.call('share', shared, transfer(to, [to])).then(() => new Promise<never>(() => undefined))
       failed.catch(() => undefined)
       return { rest, failed }
     },

@@ -142,7 +142,7 @@ const api = {
   },
 
   /** Sends records to another worker, so that the page need not. */
-  takenFrom(shared: SharedRecords, to: MessagePort): void {
+  share(shared: SharedRecords, to: MessagePort): void {
     if (!records) throw new Error('nothing was tallied yet')
     to.postMessage(takenFrom(records, shared))
     to.close()

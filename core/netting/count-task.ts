@@ -19,12 +19,12 @@ export type Choice = CoverDemand & { readonly options: LineOptions; readonly dem
 /** One build's netting problem with what its choices, options and items stand for. */
 export type NettingTask = {
   readonly required: Requirements
-  /** Of each class its options; undefined where it is settled. */
+  /** Of each class its options; undefined where it is presolved. */
   readonly options: readonly (LineOptions | undefined)[]
   readonly choices: readonly Choice[]
-  /** Of each class the number of its need; −1 where it is settled: its requirements take the piece itself, as far as it goes. */
+  /** Of each class the number of its choice; −1 where it is presolved: its requirements take the piece itself, as far as it goes. */
   readonly choiceOf: Int32Array
-  /** Of each class the place of its item in the stock; negative where nothing is of it. */
+  /** Of each class the index of its item in the stock; negative where nothing is of it. */
   readonly itemAt: Int32Array
   /** What is there for the choices: variants of the stock by their numbers, then what can be bought. */
   readonly supplies: Stock

@@ -137,20 +137,20 @@ export function requirementsOf(asking: Asking, book: DecisionBook): Requirements
   return { ...all, classOf, demands, keyOf, open: openPieces(all, classOf, demands.length), pinned }
 }
 
-/** The place of what a demand asks for among the items of a stock; −1 where it is not there. */
-export const indexIn = ({ indexes: places }: Pick<Stock, 'indexes'>, { item }: Demand): number => places.get(item) ?? -1
+/** The index of what a demand asks for among the items of a stock; −1 where it is not there. */
+export const indexIn = ({ indexes }: Pick<Stock, 'indexes'>, { item }: Demand): number => indexes.get(item) ?? -1
 
 /** By the items of a stock: rules may change without them. */
-const placesKept = new WeakMap<Stock['items'], { readonly demands: readonly Demand[]; readonly places: Int32Array }>()
+const indexesKept = new WeakMap<Stock['items'], { readonly demands: readonly Demand[]; readonly indexes: Int32Array }>()
 
-/** The places of what demands ask for; those of the last demands are kept. */
+/** The indexes of what demands ask for; those of the last demands are kept. */
 export function indexesIn(stock: Pick<Stock, 'indexes' | 'items'>, demands: readonly Demand[]): Int32Array {
-  const kept = placesKept.get(stock.items)
-  if (kept?.demands === demands) return kept.places
-  const places = new Int32Array(demands.length)
-  for (let c = 0; c < demands.length; c++) places[c] = indexIn(stock, demands[c] as Demand)
-  placesKept.set(stock.items, { demands, places })
-  return places
+  const kept = indexesKept.get(stock.items)
+  if (kept?.demands === demands) return kept.indexes
+  const indexes = new Int32Array(demands.length)
+  for (let c = 0; c < demands.length; c++) indexes[c] = indexIn(stock, demands[c] as Demand)
+  indexesKept.set(stock.items, { demands, indexes })
+  return indexes
 }
 
 /** What a line asks for: all that decides which pieces will do. */

@@ -30,8 +30,8 @@ export type Meaning = Candidate
 export type LinePool = Pool & {
   readonly kinds: readonly Candidate['kind'][]
   readonly points: readonly number[]
-  /** The places in the stock of the items they take. */
-  readonly places: readonly number[]
+  /** The indexes in the stock of the items they take. */
+  readonly indexes: readonly number[]
 }
 
 /** Options as the solver takes them, variants by their numbers, with what each is to a line. */
@@ -166,21 +166,21 @@ export type OptionFinder = {
 const ABOVE_ALL = 10_000
 
 /** A pool with its options in the order of their compromise, and the items they are of. */
-function orderedPool(index: SupplyIndex, made: Omit<LinePool, 'places'>): LinePool {
+function orderedPool(index: SupplyIndex, made: Omit<LinePool, 'indexes'>): LinePool {
   const { items, compromises } = made
-  const places: number[] = []
+  const indexes: number[] = []
   for (const variant of items) {
     // Variants of an item follow one another.
     const place = index.indexOf[variant] as number
-    if (places.at(-1) !== place) places.push(place)
+    if (indexes.at(-1) !== place) indexes.push(place)
   }
-  if (compromises.every((c, o) => o === 0 || (compromises[o - 1] as number) <= c)) return { ...made, places }
+  if (compromises.every((c, o) => o === 0 || (compromises[o - 1] as number) <= c)) return { ...made, indexes }
   const levels = [...new Set(compromises)].sort((p, q) => p - q)
   const order: number[] = []
   for (const level of levels) for (let o = 0; o < items.length; o++) if (compromises[o] === level) order.push(o)
   const inOrder = <T>(list: readonly T[]) => order.map((o) => list[o] as T)
   return {
-    places,
+    indexes,
     items: inOrder(items),
     compromises: inOrder(compromises),
     kinds: inOrder(made.kinds),
@@ -329,11 +329,11 @@ export function optionFinder(
           options: new Array<LineOptions | undefined>(plainDemands.length).fill(undefined),
         }
       const { options } = plain
-      const places = indexesIn(stock, plainDemands)
+      const indexes = indexesIn(stock, plainDemands)
       return (c) => {
         const demand = demands[c] as Demand
         if (c >= options.length) return optionsOf(demand, keyOf(c))
-        return (options[c] ??= find(demand, stock.items[places[c] as number]))
+        return (options[c] ??= find(demand, stock.items[indexes[c] as number]))
       }
     },
   }

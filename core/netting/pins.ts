@@ -10,7 +10,7 @@ import type { Supply } from './supply-rows.ts'
 
 /** Why a pin does not hold, or holds for fewer pieces than it says. */
 export type PinFault =
-  /** Its line is no longer in the design, or choices fewer pieces. */
+  /** Its line is no longer in the design, or needs fewer pieces. */
   | 'line'
   /** The supply is gone, or the rules do not count it. */
   | 'supply'
@@ -86,8 +86,8 @@ export function applyPins(
       if (qty <= 0 || !demand) continue
       const meaning = meaningOfPin(demand, supply, options[c], stock)
       const colour = schemeOf(demand, meaning)
-      const settled = demand.group === undefined ? undefined : schemes.get(demand.group)
-      if (colour !== undefined && settled !== undefined && settled !== colour) {
+      const chosen = demand.group === undefined ? undefined : schemes.get(demand.group)
+      if (colour !== undefined && chosen !== undefined && chosen !== colour) {
         fault = 'colour'
         continue
       }

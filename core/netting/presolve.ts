@@ -9,7 +9,7 @@ import type { SupplyIndex } from './supply-index.ts'
 export type Presolved = {
   /** Of each class its options; undefined where it is settled: its requirements take the piece itself as far as it goes. */
   readonly options: readonly (LineOptions | undefined)[]
-  /** Of each class the place of its item in the stock; negative where nothing is of it. */
+  /** Of each class the index of its item in the stock; negative where nothing is of it. */
   readonly itemAt: Int32Array
   /** Pieces that settled classes take, by the number of the lot; lots of an item in their order. */
   readonly claimed: Float64Array
@@ -40,14 +40,14 @@ export function presolve(
       const there = item === KIT ? place : (placeOf[item] as number)
       if (there !== place) note.item(there, several)
     }
-    if (own.pool) note.pool(own.pool.places, several)
+    if (own.pool) note.pool(own.pool.indexes, several)
     if (own.kits.size > 0)
       for (const uses of own.kits.values()) for (const use of uses) note.item(placeOf[use.item] as number, true)
   }
   /** Of each item the last of its classes that may be settled; of each class the one before it. */
   const lastOf = new Int32Array(stock.piecesAt.length).fill(-1)
   const before = new Int32Array(demands.length)
-  const itemAt = placesOf(demands, plainDemands, stock)
+  const itemAt = indexesOf(demands, plainDemands, stock)
   /** Classes that always have a choice; their pieces, and after them those of pins. */
   const always: number[] = []
   const pieces: number[] = []
@@ -118,18 +118,18 @@ export function presolve(
   return { options, itemAt, claimed }
 }
 
-/** Of each class the place of its item, where pieces of it count; −1 else. */
-function placesOf(
+/** Of each class the index of its item, where pieces of it count; −1 else. */
+function indexesOf(
   demands: readonly Demand[],
   plainDemands: readonly Demand[],
   { stock, piecesAt }: SupplyIndex,
 ): Int32Array {
-  const places = new Int32Array(demands.length)
-  places.set(indexesIn(stock, plainDemands))
-  for (let c = plainDemands.length; c < demands.length; c++) places[c] = indexIn(stock, demands[c] as Demand)
-  for (let c = 0; c < places.length; c++) {
-    const place = places[c] as number
-    if (place >= 0 && piecesAt[place] === 0) places[c] = -1
+  const indexes = new Int32Array(demands.length)
+  indexes.set(indexesIn(stock, plainDemands))
+  for (let c = plainDemands.length; c < demands.length; c++) indexes[c] = indexIn(stock, demands[c] as Demand)
+  for (let c = 0; c < indexes.length; c++) {
+    const place = indexes[c] as number
+    if (place >= 0 && piecesAt[place] === 0) indexes[c] = -1
   }
-  return places
+  return indexes
 }

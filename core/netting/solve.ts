@@ -76,7 +76,7 @@ export function solveNetting({ lines, supplies }: NettingProblem, { milp }: Nett
       }
     }
   }
-  // What an demand's options cover is handed to its lines, in the order of their ids.
+  // What a demand's options cover is handed to its lines, in the order of their ids.
   for (const [n, { accepts, options, lines: askers }] of demands.entries()) {
     const own = cover[n] ?? []
     let at = 0

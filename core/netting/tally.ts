@@ -60,7 +60,7 @@ export function openTally(snapshot: Snapshot, sheet: TallySheet): Tally {
   }
 }
 
-/** What a design choices, sorted once: its colours where no group chooses them, and the requirements of groups. */
+/** What a design needs, sorted once: its colours where no group chooses them, and the requirements of groups. */
 const coloursKept = new WeakMap<readonly Requirement[], { colours: Set<ColourId>; grouped: Requirement[] }>()
 
 /** How many colours a design is in, given what its groups chose. */

@@ -80,7 +80,7 @@ const isMissed = (
 
 /**
  * Checks a cover of numbered demands from the demands and the stock alone: whole pieces, no demand covered beyond what it
- * demands for, a group's all of one scheme, no item overdrawn, and no piece short for which a single piece is left. Returns
+ * asks for, a group's all of one scheme, no item overdrawn, and no piece short for which a single piece is left. Returns
  * the faults in words; it shares no code with the solver.
  */
 export function verifyCover(

@@ -101,7 +101,7 @@ function allowLeavingOut(
   }
 }
 
-/** A plan without the pieces it leaves out: as a plan of the problem that demands for the others alone. */
+/** A plan without the pieces it leaves out: as a plan of the problem that asks for the others alone. */
 function withoutLeftOut(plan: SourcingPlan, toll: number): { plan: SourcingPlan; leftOut: Map<string, number> } {
   const leftOut = new Map<string, number>()
   for (const { line, accept, qty } of plan.assignments)
@@ -117,7 +117,7 @@ function withoutLeftOut(plan: SourcingPlan, toll: number): { plan: SourcingPlan;
   }
 }
 
-/** A problem that demands for so many pieces fewer, by line. */
+/** A problem that asks for so many pieces fewer, by line. */
 export const withLess = (problem: SourcingProblem, leftOut: ReadonlyMap<string, number>): SourcingProblem => ({
   ...problem,
   lines: problem.lines
@@ -163,7 +163,7 @@ export type WithinReach = {
  * Buys everything that can be had: the fewest pieces are left out that any plan leaves out, and among those plans the
  * cheapest is sought (`solveSourcing`). First what stocks leave out, group by group; where shops' rules leave out more,
  * that number is found by integer programming. A plan without any way to keep the rules stays `infeasible`, with the
- * rule at fault. The problem returned demands for no piece that is left out: the plan and its bound hold for it as they do
+ * rule at fault. The problem returned asks for no piece that is left out: the plan and its bound hold for it as they do
  * for all plans that leave out as few.
  */
 export function solveWithinReach(problem: SourcingProblem, options: ReachOptions): WithinReach {

@@ -108,8 +108,8 @@ export function orderStudy(
 ): Result<OrderStudy, OrderFault> {
   const { shops, offers } = snapshot.market ?? { shops: [], offers: [] }
   const askedFor = (amount: Amount) => {
-    const scene = at(snapshot, amount)
-    return sourcingTask(scene, tally(scene), shops, offers).asked
+    const asked = at(snapshot, amount)
+    return sourcingTask(asked, tally(asked), shops, offers).asked
   }
   const buy = (problem: SourcingProblem) => {
     const found = solveWithinReach(problem, { ...options, timeLimit: options.seconds })

@@ -49,7 +49,7 @@ export function Layout() {
   const match = useMatch('/build/:build/*')
   const build = match?.params.build as BuildId | undefined
   const [palette, setPalette] = useState(false)
-  const settled = useSettled()
+  const settled = useSettled(palette)
   const [help, setHelp] = useState(false)
   const [theme, setTheme] = useState(currentTheme())
   const backup = useBackup()
@@ -150,7 +150,7 @@ export function Layout() {
           </Suspense>
         </div>
       </main>
-      {(palette || settled) && (
+      {settled && (
         <Suspense fallback={null}>
           <CommandPalette
             open={palette}
@@ -175,9 +175,10 @@ export function Layout() {
   )
 }
 
-/** False while the first screen comes; what nobody needs for it waits until then. */
-function useSettled(): boolean {
+/** False while the first screen comes, unless it is asked for before; what nobody needs for it waits until then. */
+function useSettled(asked: boolean): boolean {
   const [settled, setSettled] = useState(false)
+  if (asked && !settled) setSettled(true)
   useEffect(() => {
     const timer = setTimeout(() => {
       setSettled(true)

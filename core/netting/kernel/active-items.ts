@@ -16,7 +16,7 @@ export type ItemChoices = {
   readonly active: Uint8Array
   /**
    * Of each item, and after them of each source, whether its lines draw on nothing but the item, and nobody else on it:
-   * there may be less than they demand for, but nothing to choose.
+   * there may be less than they ask for, but nothing to choose.
    */
   readonly alone: Uint8Array
 }
@@ -28,11 +28,11 @@ export type ItemChoices = {
 type Shared = { readonly items: readonly number[]; readonly idle: number[]; readonly node: number; next: number }
 
 /**
- * Items whose lines have a real choice to make. All others have enough for every line that demands for the item itself and
+ * Items whose lines have a real choice to make. All others have enough for every line that asks for the item itself and
  * for every piece that could still come from elsewhere: those lines take the item, whatever the rest does.
  *
  * Why that is optimal: let every line take its own item as far as it goes, at no compromise. The optimum is reached from
- * there by augmenting paths, one per piece that is missing (Ahuja, Magnanti, Orlin, PresolvedProblem Flows, 1993, section 9.7),
+ * there by augmenting paths, one per piece that is missing (Ahuja, Magnanti, Orlin, Network Flows, 1993, section 9.7),
  * and a path adds at most one piece to an item. So no more pieces than are missing among the items connected with it
  * can ever come to an item; where that many are to spare, its own lines are never displaced. Options of several pieces
  * are no flow: items they touch have a choice, and everything around them may be displaced.
@@ -50,7 +50,7 @@ export function activeItems(
   // Nodes are items and, after them, sources; those connected make a part, which has one root.
   const count = size + sources.qty.length
   const sets = disjointSets(count)
-  /** By root: pieces that the part lacks, and that it demands for; whether any of it takes several pieces of an item. */
+  /** By root: pieces that the part lacks, and that it asks for; whether any of it takes several pieces of an item. */
   const missing = new Float64Array(count)
   const all = new Float64Array(count)
   const several = new Uint8Array(count)

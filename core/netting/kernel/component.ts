@@ -47,7 +47,7 @@ export type Workspace = {
   stamp: number
 }
 
-export const roomFor = (items: number): Workspace => ({
+export const workspaceFor = (items: number): Workspace => ({
   placeOf: new Int32Array(items).fill(-1),
   network: new FlowNetwork(),
   ways: { viaFrom: [], viaTransshipment: [], viaCompromise: [], directFrom: [], direct: [] },
@@ -131,7 +131,7 @@ function solvePlaced(group: Group, workspace: Workspace, prover: Prover | undefi
   const weight = Math.max(1, Math.min(wanted, Math.floor(2 ** 51 / (1 + maxCompromise * total))))
   const transshipments = findTransshipments(group, workspace)
   if (!combined) {
-    const found = evaluate(group, workspace, transshipments, NO_MULTIS, [], false, weight, weight === wanted)
+    const found = evaluate(group, workspace, transshipments, NO_KIT_OPTIONS, [], false, weight, weight === wanted)
     return { cover: found?.cover ?? nothing(demands), proven: weight === wanted }
   }
   return search(group, workspace, transshipments, weight, weight === wanted, prover)
@@ -217,7 +217,7 @@ function rounded({ demands, placeOf, pieces }: Group, kits: readonly Kit[], cove
 
 /** A demand without options of several pieces; no demand with any. */
 const NO_MULTI: readonly (readonly [number, number])[] = []
-const NO_MULTIS: readonly undefined[] = []
+const NO_KIT_OPTIONS: readonly undefined[] = []
 
 const nothing = (demands: readonly CoverDemand[]): Covered[] => new Array<Covered>(demands.length).fill(UNCOVERED)
 
@@ -452,7 +452,7 @@ const NOTHING = { flow: 0, cost: 0 }
 /**
  * Lets every demand take the only item it has at no compromise as far as there is of it, lower ranks first: a start from
  * which the cheapest ways to send more still lead to the optimum. That holds as such a flow has no cycle of negative
- * cost to send along (Ahuja, Magnanti, Orlin, PresolvedProblem Flows, 1993, section 9.3): a cycle that gives up a rank goes on
+ * cost to send along (Ahuja, Magnanti, Orlin, Network Flows, 1993, section 9.3): a cycle that gives up a rank goes on
  * by an option that compromises, which outweighs all rank, or by a demand that is not full, whose item is used up. Does
  * nothing where a demand has several such items.
  */

@@ -123,7 +123,7 @@ export function addCovered(covered: Covered, option: number, pieces: number): Co
   return own
 }
 
-/** Pushing would make workspace for many more. */
+/** Pushing would make room for many more. */
 function withMore(own: Covered, option: number, pieces: number): Covered {
   const more = new Array<number>(own.length + 2)
   for (let i = 0; i < own.length; i++) more[i] = own[i] as number

@@ -1,5 +1,5 @@
 import { disjointSets } from './disjoint.ts'
-import { roomFor, solveGroup } from './component.ts'
+import { workspaceFor, solveGroup } from './component.ts'
 import type { CoverMemory } from './cover-cache.ts'
 import {
   addCovered,
@@ -33,7 +33,7 @@ export function coverDemands(
   memory?: CoverMemory,
 ): CoverPlan {
   const items = itemsIn(stock)
-  const workspace = roomFor(items)
+  const workspace = workspaceFor(items)
   const cover: Covered[] = demands.map(() => UNCOVERED)
   const schemes = new Map<string, string>()
   let proven = true

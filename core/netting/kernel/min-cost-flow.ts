@@ -73,16 +73,16 @@ export class FlowNetwork {
    * Sends as much more as can go from source to sink at the least cost of all flows of its size; what flows already
    * must have no cycle of negative cost left. Stops at `most`, when it is known that no more can go. Primal-dual: shortest
    * distances by label correction, as arcs back have negative cost, then as much as the arcs on shortest paths let
-   * through, until nothing gets through. R. K. Ahuja, T. L. Magnanti, J. B. Orlin, PresolvedProblem Flows (1993), section 9.8.
+   * through, until nothing gets through. R. K. Ahuja, T. L. Magnanti, J. B. Orlin, Network Flows (1993), section 9.8.
    */
   send(source: number, sink: number, most = Infinity): { readonly flow: number; readonly cost: number } {
     if (this.#distance.length < this.#last.length) {
-      const workspace = this.#last.length
-      this.#distance = new Float64Array(workspace)
-      this.#been = new Int32Array(workspace)
-      this.#current = new Int32Array(workspace)
-      this.#queue = new Int32Array(workspace + 1)
-      this.#queued = new Uint8Array(workspace)
+      const room = this.#last.length
+      this.#distance = new Float64Array(room)
+      this.#been = new Int32Array(room)
+      this.#current = new Int32Array(room)
+      this.#queue = new Int32Array(room + 1)
+      this.#queued = new Uint8Array(room)
     }
     let flow = 0
     let cost = 0
@@ -104,10 +104,10 @@ export class FlowNetwork {
     distance.fill(Infinity, 0, this.#nodes)
     distance[source] = 0
     queue[0] = source
-    const workspace = this.#nodes + 1
+    const room = this.#nodes + 1
     for (let head = 0, tail = 1; head !== tail;) {
       const at = queue[head] as number
-      head = head + 1 === workspace ? 0 : head + 1
+      head = head + 1 === room ? 0 : head + 1
       queued[at] = 0
       // No shortest path goes on from the sink.
       if (at === sink) continue
@@ -121,7 +121,7 @@ export class FlowNetwork {
         if (queued[next] === 0) {
           queued[next] = 1
           queue[tail] = next
-          tail = tail + 1 === workspace ? 0 : tail + 1
+          tail = tail + 1 === room ? 0 : tail + 1
         }
       }
     }
@@ -145,17 +145,17 @@ export class FlowNetwork {
       if (at === sink) {
         let push = Infinity
         for (let i = 0; i < depth; i++) {
-          const workspace = left[path[i] as number] as number
-          if (workspace < push) push = workspace
+          const room = left[path[i] as number] as number
+          if (room < push) push = room
         }
         sent += push
         let keep = depth
         for (let i = depth - 1; i >= 0; i--) {
           const arc = path[i] as number
-          const workspace = (left[arc] as number) - push
-          left[arc] = workspace
+          const room = (left[arc] as number) - push
+          left[arc] = room
           left[arc ^ 1] = (left[arc ^ 1] as number) + push
-          if (workspace === 0) keep = i
+          if (room === 0) keep = i
         }
         // Nodes after an arc that is used up may be reached another way.
         for (let i = keep; i < depth; i++) been[to[path[i] as number] as number] = 0
@@ -185,7 +185,7 @@ export class FlowNetwork {
   }
 }
 
-/** The same numbers with twice the workspace. */
+/** The same numbers with twice the room. */
 function grown<T extends Int32Array | Float64Array>(numbers: T, Workspace: new (length: number) => T): T {
   const more = new Workspace(numbers.length * 2)
   more.set(numbers)

@@ -67,7 +67,7 @@ export function colourScoreOf(
 
 export const NO_SCORES: ColourScores = { points: [], others: [] }
 
-/** ColourScores by what they depend on, for the last rules a stock was asked about: colour, freedom, hidden or not, palette. */
+/** Scores by what they depend on, for the last rules a stock was asked about: colour, freedom, hidden or not, palette. */
 type ScoresKept = {
   readonly rules: Rules
   /** By colour; of each in fields for what else there is without a palette. */

@@ -85,7 +85,7 @@ function FigureSheet({
   const slotOf = (line: DesignLine) =>
     line.slot ?? guessSlot(partById.get(splitItemKey(line.item).part) ?? nameItem(line.item).part)
   const lines = [...figure.lines].sort((p, q) => SLOTS.indexOf(slotOf(p)) - SLOTS.indexOf(slotOf(q)))
-  const shared = (item: ItemKey) => nameItem(item).part.name.replace(/^figure /, '')
+  const lent = (item: ItemKey) => nameItem(item).part.name.replace(/^figure /, '')
   return (
     <li className="flex flex-col gap-2 border border-rule bg-sheet p-3 text-sm">
       <div className="flex items-center justify-between gap-2">
@@ -125,11 +125,11 @@ function FigureSheet({
                 </span>
                 {line.instead && (
                   <span className="block truncate text-xs text-soft">
-                    or {line.instead.map((uses) => uses.map((u) => shared(u.item)).join(' and ')).join(', or ')}
+                    or {line.instead.map((uses) => uses.map((u) => lent(u.item)).join(' and ')).join(', or ')}
                   </span>
                 )}
                 {waits?.meanwhile && (
-                  <span className="block truncate text-xs text-warn">{shared(waits.meanwhile)} until it arrives</span>
+                  <span className="block truncate text-xs text-warn">{lent(waits.meanwhile)} until it arrives</span>
                 )}
               </span>
             </li>
@@ -138,14 +138,14 @@ function FigureSheet({
       </ul>
       {trace.lenders.size > 0 && (
         <p className="text-xs text-soft">
-          {[...trace.lenders].map(([name, items]) => `${name} lends ${items.map(shared).join(', ')}`).join('; ')}.
+          {[...trace.lenders].map(([name, items]) => `${name} lends ${items.map(lent).join(', ')}`).join('; ')}.
         </p>
       )}
       {face && (
         <p className="flex gap-2 border-l-4 border-warn bg-raised px-2 py-1">
           <TriangleAlert size={14} aria-hidden="true" className="mt-0.5 shrink-0" />
           The second face shows:{' '}
-          {face.under ? `${shared(face.under)} leaves the back of the head in sight.` : 'the head has nothing on it.'}
+          {face.under ? `${lent(face.under)} leaves the back of the head in sight.` : 'the head has nothing on it.'}
         </p>
       )}
       <QuickEntry
