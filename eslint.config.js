@@ -31,6 +31,25 @@ export default tseslint.config(
     rules: { complexity: 'off' },
   },
   {
+    // What is remembered between two counts belongs to whoever counts (`Memory`).
+    files: ['core/**/*.ts'],
+    ignores: ['**/*.test.ts', '**/*.test-data.ts'],
+    rules: {
+      'no-restricted-syntax': [
+        'error',
+        {
+          selector:
+            ':matches(Program, ExportNamedDeclaration) > VariableDeclaration > VariableDeclarator[id.typeAnnotation.typeAnnotation.typeName.name!=/^Readonly/] > NewExpression[callee.name=/^(Weak)?(Map|Set)$/][arguments.length=0]',
+          message: 'No module keeps anything of its own: take a Memory, or let a value remember.',
+        },
+        {
+          selector: ':matches(Program, ExportNamedDeclaration) > VariableDeclaration[kind=let]',
+          message: 'No module has a state of its own.',
+        },
+      ],
+    },
+  },
+  {
     files: ['bench/**', 'bin/**', 'server/**', 'e2e/**'],
     languageOptions: { globals: { process: 'readonly', console: 'readonly' } },
     rules: { 'no-console': 'off' },

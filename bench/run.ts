@@ -1,3 +1,4 @@
+import { newPlanner } from '../core/netting/planner.ts'
 import { existsSync, readFileSync } from 'node:fs'
 import { setFlagsFromString } from 'node:v8'
 import { runInNewContext } from 'node:vm'
@@ -85,11 +86,12 @@ function shelfCsv({ holdings, places, parts, colourById }: Snapshot): string {
  */
 async function benchTally(): Promise<void> {
   const scene = bigScene()
+  const planner = newPlanner()
   const csv = shelfCsv(scene)
   const [parse = NaN, complete = NaN] = alternating(
     25,
     () => Papa.parse(csv),
-    () => tally({ ...scene, holdings: [...scene.holdings], design: { ...scene.design } }),
+    () => tally({ ...scene, holdings: [...scene.holdings], design: { ...scene.design } }, planner),
   )
   let turn = 0
   const pin = (): void => {
@@ -98,7 +100,7 @@ async function benchTally(): Promise<void> {
     if (!line || !holding) return
     const source = { kind: 'shelf' as const, holding: holding.id, item: holding.item }
     const what = { kind: 'pin' as const, line: line.id, source, qty: 1 }
-    tally({ ...scene, decisions: [{ id: 'd-1' as DecisionId, build: scene.build.id, what }] })
+    tally({ ...scene, decisions: [{ id: 'd-1' as DecisionId, build: scene.build.id, what }] }, planner)
   }
   // Never the same rules twice: nothing is kept for them.
   const changes: ((n: number) => Partial<Rules>)[] = [
@@ -109,7 +111,7 @@ async function benchTally(): Promise<void> {
     (n) => ({ condition: 'new', estimatePercent: n % 100 }),
   ]
   const withRules = (change: Partial<Rules>): void => {
-    tally({ ...scene, build: { ...scene.build, rules: { ...scene.build.rules, ...change } } })
+    tally({ ...scene, build: { ...scene.build, rules: { ...scene.build.rules, ...change } } }, planner)
   }
   const rule = (): void => {
     withRules(changes[turn % changes.length]?.(100 + turn) ?? {})
@@ -134,8 +136,11 @@ async function benchTally(): Promise<void> {
 /** The same problem as one three-stage program in HiGHS; minutes. */
 async function benchTallyMilp(): Promise<void> {
   const scene = bigScene()
-  const complete = median(5, () => tally({ ...scene, holdings: [...scene.holdings], design: { ...scene.design } }))
-  const stock = supplyIndex(scene)
+  const planner = newPlanner()
+  const complete = median(5, () =>
+    tally({ ...scene, holdings: [...scene.holdings], design: { ...scene.design } }, planner),
+  )
+  const stock = supplyIndex(scene, planner.memory)
   const finder = optionFinder(scene, stock, [], false, () => undefined)
   const needs = explode(scene.design, { parts: scene.parts }).map((r) => ({
     qty: r.qty,

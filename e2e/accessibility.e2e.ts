@@ -1,6 +1,5 @@
-import AxeBuilder from '@axe-core/playwright'
 import { expect, test } from '@playwright/test'
-import { BUILD } from './demo.ts'
+import { axeOf, BUILD } from './demo.ts'
 
 const SCREENS = [
   '/',
@@ -42,7 +41,7 @@ for (const theme of ['light', 'dark'] as const)
         await page.getByRole('complementary', { name: 'Shops' }).waitFor()
       }
       await page.waitForTimeout(300)
-      const axe = new AxeBuilder({ page })
+      const axe = axeOf(page)
       const { violations } = await (theme === 'dark' ? axe.withRules(['color-contrast']) : axe).analyze()
       expect(violations.map((v) => `${path} ${v.id}: ${v.nodes[0]?.html}`)).toEqual([])
       const wide = await page.evaluate(
@@ -57,6 +56,6 @@ for (const theme of ['light', 'dark'] as const)
       .fill('part,colour,qty\nplate 2x4,Nowhere hue,4\nodd thing,Soot,x\n')
     await page.getByRole('button', { name: 'Read the rows' }).click()
     await page.getByRole('region', { name: 'Unknown colours' }).waitFor()
-    const { violations } = await new AxeBuilder({ page }).analyze()
+    const { violations } = await axeOf(page).analyze()
     expect(violations.map((v) => `import ${v.id}: ${v.nodes[0]?.html}`)).toEqual([])
   })

@@ -269,15 +269,21 @@ test('a place is taken up with M, moved with arrows and put into another with En
   const countOf = async (name: RegExp) =>
     Number((await place(name).locator('span').last().textContent())?.replace(/\u202f/g, ''))
   const [inA1, inA2] = [await countOf(/Drawer A1/), await countOf(/Drawer A2/)]
-  await place(/Drawer A2/).focus()
-  await page.keyboard.press('m')
-  await page.keyboard.press('ArrowUp')
+  /** Takes a drawer up and moves it over the one above; each is said before the next key is pressed. */
+  const takeUp = async () => {
+    await place(/Drawer A2/).focus()
+    await page.keyboard.press('m')
+    await expect(page.getByText('Drawer A2 is over Drawer A2.')).toBeAttached()
+    await page.keyboard.press('ArrowUp')
+    await expect(page.getByText('Drawer A2 is over Drawer A1.')).toBeAttached()
+  }
+  await takeUp()
   await page.keyboard.press('Escape')
+  await expect(page.getByText('Drawer A2 is put back.')).toBeAttached()
   expect(await countOf(/Drawer A1/)).toBe(inA1)
-  await place(/Drawer A2/).focus()
-  await page.keyboard.press('m')
-  await page.keyboard.press('ArrowUp')
+  await takeUp()
   await page.keyboard.press('Enter')
+  await expect(page.getByText('Drawer A2 is put down on Drawer A1.')).toBeAttached()
   await expect.poll(() => countOf(/Drawer A1/)).toBe(inA1 + inA2)
   // Enter still opens a place.
   await place(/Drawer A3/).focus()

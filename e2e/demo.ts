@@ -1,3 +1,4 @@
+import AxeBuilder from '@axe-core/playwright'
 import { expect, type Locator, type Page } from '@playwright/test'
 
 export const BUILD = '/build/b-observatory'
@@ -71,11 +72,15 @@ export const cellsOf = (grid: Locator): Promise<string[][]> =>
   )
 
 /** On Buy: asks the market and has the cheapest orders found; gives the headline. */
-export async function plan(page: Page, seconds = '30'): Promise<string> {
+export async function plan(page: Page): Promise<string> {
   await page.getByRole('button', { name: 'Ask the market' }).click()
   await expect(page.getByText(/usable offers from \d+ shops/)).toBeVisible()
-  if (seconds !== '30') await choose(page, 'Time limit', `at most ${seconds} s`)
+  await choose(page, 'Time limit', 'at most 10 s')
   await page.getByRole('button', { name: 'Find the cheapest orders' }).click()
   await expect(page.getByText('What it is made of')).toBeVisible({ timeout: 60_000 })
   return (await headline(page).textContent()) ?? ''
 }
+
+/** Axe for a page without frames: what it finds, nothing else, and no second page to put results of frames together. */
+export const axeOf = (page: Page): AxeBuilder =>
+  new AxeBuilder({ page }).setLegacyMode().options({ resultTypes: ['violations'] })

@@ -93,7 +93,7 @@ test('a plan from a file is checked anew: a false one is named, a sound one prov
   browser,
 }) => {
   await openDemo(page, `${BUILD}/buy`)
-  await plan(page, '10')
+  await plan(page)
   await page.goto('/data')
   const [download] = await Promise.all([
     page.waitForEvent('download'),
@@ -134,7 +134,7 @@ test('a plan from a file is checked anew: a false one is named, a sound one prov
 
 test('a plan older than its build says so on Buy, on the Brief, on Builds and in the rail', async ({ page }) => {
   await openDemo(page, `${BUILD}/buy`)
-  await plan(page, '10')
+  await plan(page)
   const rail = page.getByRole('navigation', { name: 'Main' }).getByRole('link', { name: /^Buy/ })
   await expect(rail).toContainText('plan kept')
   await page.goto(`${BUILD}/design`)

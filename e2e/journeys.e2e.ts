@@ -135,7 +135,7 @@ test('empty → three files → plan → export → restore on a fresh profile g
   await expect(page.locator('header p')).toHaveText('11 pieces of 46 are short, in 3 items; most of all in Floor (4).')
 
   await rail(page, /^Buy/).click()
-  const headline = await plan(page, '10')
+  const headline = await plan(page)
   await page.getByRole('link', { name: 'Data', exact: true }).click()
   const file = await saved(page, () => page.getByRole('button', { name: 'Export everything' }).click())
 

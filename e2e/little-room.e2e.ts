@@ -1,6 +1,5 @@
-import AxeBuilder from '@axe-core/playwright'
 import { expect, test, type Page } from '@playwright/test'
-import { BUILD, openDemo, screensOf } from './demo.ts'
+import { axeOf, BUILD, openDemo, screensOf } from './demo.ts'
 
 const SCREENS = screensOf(BUILD)
 
@@ -45,9 +44,7 @@ test('at 480 px no screen scrolls sideways', async ({ page }) => {
       wide.push(path)
   }
   expect(wide).toEqual([])
-  const { violations } = await new AxeBuilder({ page })
-    .withTags(['wcag2a', 'wcag2aa', 'wcag21aa', 'wcag22aa'])
-    .analyze()
+  const { violations } = await axeOf(page).withTags(['wcag2a', 'wcag2aa', 'wcag21aa', 'wcag22aa']).analyze()
   expect(violations.map((v) => v.id)).toEqual([])
 })
 

@@ -18,6 +18,8 @@ import {
   type YieldResult,
   type YieldStep,
 } from '../core/studies/yield.ts'
+import { Memory } from '../core/units/memory.ts'
+import type { Planner } from '../core/netting/planner.ts'
 import { highs } from './highs.ts'
 import type { LineId, ModuleId, PlaceId } from '../core/units/ids.ts'
 import type { Result } from '../core/units/result.ts'
@@ -28,6 +30,9 @@ import { serve } from './serve.ts'
 type Market = { readonly offers: readonly Offer[]; readonly shops: readonly Shop[] }
 type OnStep = () => void
 
+/** What the studies of this worker have in common. */
+const memory = new Memory()
+
 const pricer = ({ build }: Snapshot, { offers, shops }: Market) =>
   goodsPricer(offers, shops, build.currency, build.rules)
 
@@ -36,6 +41,7 @@ const studies = {
     snapshot: Snapshot,
     market: Market & { readonly copies: readonly { readonly setId: string; readonly state: string }[] },
     onStep: OnStep,
+    planner: Planner,
   ): ColourwayResult[] => {
     const known = knownItems({
       ...market,
@@ -43,7 +49,7 @@ const studies = {
       sets: snapshot.sets,
       prices: pricesIn(market, snapshot.build.currency),
     })
-    const found = compareColourways(snapshot, known, pricer(snapshot, market))
+    const found = compareColourways(snapshot, known, pricer(snapshot, market), planner)
     onStep()
     return found
   },
@@ -53,15 +59,16 @@ const studies = {
     snapshot: Snapshot,
     question: Market & { readonly pattern: Pattern; readonly keepRest: boolean; readonly beyond: number },
     onStep: OnStep,
+    planner: Planner,
   ): { readonly result: YieldResult; readonly curve: YieldStep[] } => {
     const { pattern, keepRest, beyond } = question
-    const result = yieldOf(snapshot, pattern, { keepRest, onStep })
+    const result = yieldOf(snapshot, pattern, { keepRest, onStep, planner })
     const first = Math.max(0, result.elements - 2)
     const numbers = Array.from({ length: beyond + 3 }, (_, i) => first + i)
     const curve =
       pattern.modules.length === 0
         ? []
-        : yieldCurve(snapshot, pattern, { keepRest, onStep }, numbers, pricer(snapshot, question))
+        : yieldCurve(snapshot, pattern, { keepRest, onStep, planner }, numbers, pricer(snapshot, question))
     return { result, curve }
   },
 
@@ -73,43 +80,57 @@ const studies = {
       most,
     }: { readonly modules: readonly ModuleId[]; readonly keepRest: boolean; readonly most: number },
     onStep: OnStep,
-  ): number[][] => jointYields(snapshot, modules, { keepRest, most, onStep }),
+    planner: Planner,
+  ): number[][] => jointYields(snapshot, modules, { keepRest, most, onStep, planner }),
 
   recolourings: (
     snapshot: Snapshot,
     module: ModuleId,
     onStep: OnStep,
+    planner: Planner,
   ): { readonly found: Recolouring[]; readonly proven: boolean } =>
-    recolourings(snapshot, tally(snapshot), module, onStep),
+    recolourings(snapshot, tally(snapshot, planner), module, onStep, planner),
 
-  relaxations: (snapshot: Snapshot, short: number, onStep: OnStep): Relaxation[] =>
-    short === 0 ? [] : relaxations(snapshot, tally(snapshot), onStep),
+  relaxations: (snapshot: Snapshot, short: number, onStep: OnStep, planner: Planner): Relaxation[] =>
+    short === 0 ? [] : relaxations(snapshot, tally(snapshot, planner), onStep, planner),
 
-  remedies: (snapshot: Snapshot, line: LineId, onStep: OnStep): Remedy[] =>
-    remedies(snapshot, tally(snapshot), line, onStep),
+  remedies: (snapshot: Snapshot, line: LineId, onStep: OnStep, planner: Planner): Remedy[] =>
+    remedies(snapshot, tally(snapshot, planner), line, onStep, planner),
 
   /** What a design needs, lacks, and what that costs loose under the build's rules: goods alone. */
-  goods: (snapshot: Snapshot, _: null): { readonly need: number; readonly short: number } & GoodsCost => {
-    const { need, coverage, shortfall } = tally(snapshot)
+  goods: (
+    snapshot: Snapshot,
+    _: null,
+    __: OnStep,
+    planner: Planner,
+  ): { readonly need: number; readonly short: number } & GoodsCost => {
+    const { need, coverage, shortfall } = tally(snapshot, planner)
     const { offers, shops } = snapshot.market ?? { offers: [], shops: [] }
     return { need, short: coverage.short, ...goodsFor(shortfall, pricer(snapshot, { offers, shops })) }
   },
 
-  range: (snapshot: Snapshot, _: null, onStep: OnStep): Range => rangeOf(snapshot, onStep),
+  range: (snapshot: Snapshot, _: null, onStep: OnStep, planner: Planner): Range => rangeOf(snapshot, onStep, planner),
 
   /** Ordering the likely or the high; `seconds` for each of three purchases. */
-  orders: async (snapshot: Snapshot, seconds: number, onStep: OnStep): Promise<Result<OrderStudy, OrderFault>> =>
-    orderStudy(snapshot, { milp: await highs(), now: () => performance.now() / 1000, seconds, onStep }),
+  orders: async (
+    snapshot: Snapshot,
+    seconds: number,
+    onStep: OnStep,
+    planner: Planner,
+  ): Promise<Result<OrderStudy, OrderFault>> =>
+    orderStudy(snapshot, { milp: await highs(), now: () => performance.now() / 1000, seconds, onStep }, planner),
 
   /** What a model gives once it may be taken apart: the pieces it gives, and how many fewer are short. */
   release: (
     snapshot: Snapshot,
     { model, short }: { readonly model: PlaceId; readonly short: number },
-  ): { readonly taken: number; readonly saved: number } => releaseOf(snapshot, model, short),
+    _: OnStep,
+    planner: Planner,
+  ): { readonly taken: number; readonly saved: number } => releaseOf(snapshot, model, short, planner),
 
-  mockUps: (snapshot: Snapshot, modules: readonly ModuleId[], onStep: OnStep): MockUp[] =>
+  mockUps: (snapshot: Snapshot, modules: readonly ModuleId[], onStep: OnStep, planner: Planner): MockUp[] =>
     modules.map((id) => {
-      const found = mockUp(snapshot, id)
+      const found = mockUp(snapshot, id, planner)
       onStep()
       return found
     }),
@@ -131,14 +152,14 @@ const received = (from: MessagePort): Promise<Partial<Snapshot>> =>
 
 /** Gives a study the solver where options of several pieces may need it. */
 const withSolver =
-  (name: string, study: (snapshot: Snapshot, question: never, onStep: OnStep) => unknown) =>
+  (name: string, study: (snapshot: Snapshot, question: never, onStep: OnStep, planner: Planner) => unknown) =>
   async (sent: Rest, question: never, onStep: OnStep, lender?: MessagePort): Promise<unknown> => {
     const snapshot = { ...sent, ...(lender && (await received(lender))) } as Snapshot
     const several =
       TRY_RULES.includes(name) ||
       snapshot.build.rules.splits !== 'never' ||
       (snapshot.decisions ?? []).some((d) => d.what.kind === 'own')
-    return study(several ? { ...snapshot, milp: await highs() } : snapshot, question, onStep)
+    return study(snapshot, question, onStep, { memory, ...(several && { milp: await highs() }) })
   }
 
 serve(Object.fromEntries(Object.entries(studies).map(([name, study]) => [name, withSolver(name, study)])))

@@ -5,6 +5,7 @@ import { patchBetween } from '../core/records/record-patch.ts'
 import { snapshotOf, type Snapshot, type SnapshotRecords } from '../core/netting/snapshot.ts'
 import { openTally, type Tally } from '../core/netting/tally.ts'
 import type { SourcingProblem } from '../core/sourcing/problem.ts'
+import { Memory } from '../core/units/memory.ts'
 import { workerPort, type Port } from './port.ts'
 import type { CountQuestions, RecordsChange, TallyWorker, TaskSummary } from './tally.worker.ts'
 
@@ -60,6 +61,8 @@ function changesOf(sent: Partial<SnapshotRecords>, records: SnapshotRecords): Re
 export function tallyClient(port: Port<TallyWorker>): TallyClient {
   let sent: Partial<SnapshotRecords> = {}
   let told = 0
+  /** What counts have in common as they are read. */
+  const memory = new Memory()
   const ask = async <K extends 'tally' | 'task' | 'problem' | 'about'>(
     name: K,
     build: Build,
@@ -81,7 +84,7 @@ export function tallyClient(port: Port<TallyWorker>): TallyClient {
     }
   }
   return {
-    tally: async (build, records) => openTally(snapshotOf(build, records), await ask('tally', build, records)),
+    tally: async (build, records) => openTally(snapshotOf(build, records), await ask('tally', build, records), memory),
     task: (build, records) => ask('task', build, records),
     problem: (build, records) => ask('problem', build, records),
     about: (build, records, name, question) => ask('about', build, records, name, question) as Promise<never>,

@@ -13,6 +13,8 @@ import { whyShort } from '../core/studies/why-short.ts'
 import { problemKey } from '../core/sourcing/problem-key.ts'
 import type { SourcingProblem } from '../core/sourcing/problem.ts'
 import type { BuildId } from '../core/units/ids.ts'
+import { Memory } from '../core/units/memory.ts'
+import type { Planner } from '../core/netting/planner.ts'
 import { highs } from './highs.ts'
 import { serve } from './serve.ts'
 
@@ -21,6 +23,10 @@ export type RecordsChange = {
   readonly whole: Partial<SnapshotRecords>
   readonly patches: Readonly<Record<string, Patch<unknown>>>
 }
+
+/** What counts of this worker have in common. */
+const memory = new Memory()
+const planner: Planner = { memory }
 
 let records: SnapshotRecords | undefined
 
@@ -60,10 +66,10 @@ async function countOf(build: Build, changed: RecordsChange): Promise<Counted> {
   const last = counts.get(build.id)
   if (last?.on.every((value, i) => value === on[i])) return last
   const snapshot = snapshotOf(build, known)
-  let sheet = tallied(snapshot)
+  let sheet = tallied(snapshot, planner)
   if (sheet.unproven !== undefined && sheet.unproven <= WORTH_PROVING)
-    sheet = tallied({ ...snapshot, milp: await highs() })
-  const made = { on, snapshot, sheet, result: openTally(snapshot, sheet) }
+    sheet = tallied(snapshot, { memory, milp: await highs() })
+  const made = { on, snapshot, sheet, result: openTally(snapshot, sheet, memory) }
   counts.set(build.id, made)
   return made
 }
@@ -77,7 +83,7 @@ function taskOf(count: Counted) {
   const { snapshot, result } = count
   const { build } = snapshot
   const { shops, offers } = snapshot.market ?? { shops: [], offers: [] }
-  const task = sourcingTask(snapshot, result, shops, offers)
+  const task = sourcingTask(snapshot, result, shops, offers, planner)
   const priceOf = goodsPricer(offers, shops, build.currency, build.rules)
   const made = { task, key: problemKey(task.asked), loose: goodsFor(result.shortfall, priceOf) }
   tasks.set(count, made)
@@ -89,21 +95,21 @@ const lineOf = ({ result }: Counted, id: string): TallyLine | undefined => resul
 /** What else is asked of a count; answers are worked out where the count is, as that takes the page too long. */
 const questions = {
   palette: ({ snapshot, result }: Counted, _: null) => ({
-    counts: colourCounts(snapshot, result),
+    counts: colourCounts(snapshot, result, planner),
     alike: lookAlikes(
       new Set([...result.lines.map((l) => l.wanted), ...snapshot.holdings.map((h) => h.item)]),
       snapshot.colourById ?? new Map(),
     ),
   }),
-  nearest: ({ snapshot, result }: Counted, _: null) => nearestInColour(snapshot, result),
+  nearest: ({ snapshot, result }: Counted, _: null) => nearestInColour(snapshot, result, planner),
   /** Why a line is short; nothing for a line that is gone. */
   why: (count: Counted, line: string) => {
     const found = lineOf(count, line)
-    return found && whyShort(count.snapshot, count.result, found)
+    return found && whyShort(count.snapshot, count.result, found, planner)
   },
   choices: (count: Counted, line: string) => {
     const found = lineOf(count, line)
-    return found && lineChoices(count.snapshot, count.result, found)
+    return found && lineChoices(count.snapshot, count.result, found, planner)
   },
 }
 export type CountQuestions = typeof questions

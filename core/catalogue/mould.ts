@@ -13,17 +13,8 @@ const LET_PASS =
 
 type Named = Pick<Part, 'name' | 'shape'>
 
-const kept = new WeakMap<Named, readonly string[]>()
-/** What a part's name says beyond family, size, height, angle and hand; read once. */
-function wordsOf(part: Named): readonly string[] {
-  const known = kept.get(part)
-  if (known) return known
-  const { words } = readPartName(part.name)
-  kept.set(part, words)
-  return words
-}
-
-const classes = new WeakMap<Named, string>()
+/** What a part's name says beyond family, size, height, angle and hand. */
+const wordsOf = (part: Named): readonly string[] => readPartName(part.name).words
 
 /**
  * Equal for moulds of one shape: family, footprint, height, hand, angle and whatever else the name says that changes the
@@ -32,12 +23,8 @@ const classes = new WeakMap<Named, string>()
 export function mouldClass(part: Named): string | undefined {
   const { family, width, length, height, hand, angle } = part.shape
   if (length === 0 || PARTICULAR.test(family)) return undefined
-  const known = classes.get(part)
-  if (known !== undefined) return known
   const words = wordsOf(part).filter((w) => !LET_PASS.test(w))
-  const made = [family, width, length, height, hand, angle ?? '', ...words.sort()].join(' ')
-  classes.set(part, made)
-  return made
+  return [family, width, length, height, hand, angle ?? '', ...words.sort()].join(' ')
 }
 
 /** Whether a part is nothing but what its family and size say: no hole, no studs on a side, no corner. */

@@ -5,8 +5,6 @@ import type { PartId } from '../units/ids.ts'
 /** Pieces that fill one piece's place. */
 export type Split = readonly { readonly part: PartId; readonly qty: number }[]
 
-const known = new Map<string, readonly Split[]>()
-
 /**
  * Ways to fill a rectangular piece's place with plain smaller ones of the same height: two that lie side by side along
  * its length or its width; and a brick's with three plates of its footprint (a brick is three plates high: common
@@ -18,9 +16,6 @@ export function splitsOf(whole: Pick<Part, 'name' | 'shape'>): readonly Split[] 
   const standard = family === 'brick' ? height === 3 : (family === 'plate' || family === 'tile') && height === 1
   if (!standard || !Number.isInteger(width) || !Number.isInteger(length) || width < 1) return []
   if (!isPlain(whole)) return []
-  const key = `${family} ${width}x${length}`
-  const before = known.get(key)
-  if (before) return before
   const found: Split[] = []
   const part = (a: number, b: number, of: string = family) =>
     partFromName(`${of} ${Math.min(a, b)}x${Math.max(a, b)}`).id
@@ -37,6 +32,5 @@ export function splitsOf(whole: Pick<Part, 'name' | 'shape'>): readonly Split[] 
   for (let a = Math.floor(length / 2); a >= 1; a--) two(part(width, a), part(width, length - a))
   if (width !== length) for (let a = Math.floor(width / 2); a >= 1; a--) two(part(a, length), part(width - a, length))
   if (family === 'brick') found.push([{ part: part(width, length, 'plate'), qty: 3 }])
-  known.set(key, found)
   return found
 }

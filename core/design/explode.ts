@@ -2,7 +2,7 @@ import type { ItemKey } from '../catalogue/item.ts'
 import type { Part } from '../catalogue/part.ts'
 import type { LineId, ModuleId, PartId, PlaceId } from '../units/ids.ts'
 import { NO_ITEM, type ColourSwap, type Design, type DesignLine, type Module } from './design.ts'
-import { mirrorItem, pairsOf } from './mirror.ts'
+import { mirrorItem, mirrorPairs } from './mirror.ts'
 import { circularModules, placesOfLines } from './nesting.ts'
 import { chosenColourway, colourwaySwaps, recolour } from './recolour.ts'
 
@@ -73,7 +73,8 @@ export function explode(design: Design, options: ExplodeOptions = {}): Requireme
   const byId = new Map(design.modules.map((m) => [m.id, m]))
   const within = new Map<ModuleId, Module[]>()
   for (const m of design.modules) if (m.within !== undefined) within.set(m.within, [...(within.get(m.within) ?? []), m])
-  const pairs = parts && design.modules.some((m) => m.mirrored) ? pairsOf(parts) : new Map<PartId, PartId>()
+  const pairs =
+    parts && design.modules.some((m) => m.mirrored) ? mirrorPairs(parts.values()) : new Map<PartId, PartId>()
   const colourway = options.colourway === null ? undefined : chosenColourway(design, options.colourway)
   const modelsLeft = new Map(design.modules.map((m) => [m.id, [...(m.built ?? [])]]))
   const found: Requirement[] = []

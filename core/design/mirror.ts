@@ -26,17 +26,6 @@ export function mirrorPairs(parts: Iterable<Part>): Map<PartId, PartId> {
   return pairs
 }
 
-const kept = new WeakMap<ReadonlyMap<PartId, Part>, Map<PartId, PartId>>()
-
-/** `mirrorPairs` of a catalogue, found once. */
-export function pairsOf(parts: ReadonlyMap<PartId, Part>): ReadonlyMap<PartId, PartId> {
-  const known = kept.get(parts)
-  if (known) return known
-  const pairs = mirrorPairs(parts.values())
-  kept.set(parts, pairs)
-  return pairs
-}
-
 /** The item's mirror image: handed parts swap, all else stays; mirroring twice gives the item itself. */
 export function mirrorItem(item: ItemKey, pairs: ReadonlyMap<PartId, PartId>): ItemKey {
   const { part, colour, decoration } = splitItemKey(item)

@@ -3,11 +3,14 @@ import { type LineOptions, type OptionFinder, optionFinder, OptionList } from '.
 import { type Demand, type Requirements, requirementsOf } from './demand.ts'
 import { type SupplyIndex, supplyIndex } from './supply-index.ts'
 import { type PinnedPiece, type PinOutcome, applyPins } from './pins.ts'
-import { CoverMemory } from './kernel/cover-cache.ts'
+import { CoverCache } from './kernel/cover-cache.ts'
 import type { Snapshot } from './snapshot.ts'
 import { type DecisionBook, decisionBook } from '../build/decision.ts'
 import { type ItemKey, splitItemKey } from '../catalogue/item.ts'
 import { lowestPrices, weighsMoney } from '../offers/market.ts'
+import type { Build } from '../build/build.ts'
+import type { Market } from '../offers/market.ts'
+import { purpose, type Memory } from '../units/memory.ts'
 import { presolve } from './presolve.ts'
 import type { ColourId } from '../units/ids.ts'
 import { inColour } from '../design/recolour.ts'
@@ -38,13 +41,29 @@ export type NettingTask = {
   /** Whether compromise is counted in minor units, and buying is an option. */
   readonly weighed: boolean
   /** The last problem of this stock under these rules; none where buying is an option. */
-  readonly memory: CoverMemory | undefined
+  readonly covers: CoverCache | undefined
 }
 
 /** The last option finders of a stock: options stay while neither stock, rules, own rules nor prices change. */
-type Kept = { readonly on: readonly unknown[]; readonly finder: OptionFinder; readonly memory: CoverMemory }
+type Kept = { readonly on: readonly unknown[]; readonly finder: OptionFinder; readonly covers: CoverCache }
 
-const finders = new WeakMap<SupplyIndex, readonly Kept[]>()
+const FINDERS = purpose<SupplyIndex, readonly Kept[]>('option finders, by supply index')
+
+const PRICES = purpose<Market['offers'], { readonly key: string; readonly prices: ReadonlyMap<ItemKey, number> }>(
+  'lowest prices, by offers',
+)
+
+/** The lowest prices under a build's rules; the same map as long as neither offers, shops nor those rules change. */
+function pricesOf(market: Market, { currency, rules }: Build, memory: Memory): ReadonlyMap<ItemKey, number> {
+  const { condition, thirdParty, shops } = rules
+  const key = JSON.stringify([currency, condition, thirdParty, shops, market.shops.map((s) => [s.id, s.currency])])
+  const kept = memory.for(PRICES)
+  const before = kept.get(market.offers)
+  if (before?.key === key) return before.prices
+  const prices = lowestPrices(market, currency, rules)
+  kept.set(market.offers, { key, prices })
+  return prices
+}
 
 /** Rules are tried and taken back: so many finders of a stock are kept. */
 const MOST_FINDERS = 2
@@ -55,14 +74,16 @@ function finderFor(
   own: DecisionBook['own'],
   weighed: boolean,
   prices: ReadonlyMap<ItemKey, number> | undefined,
+  memory: Memory,
 ): Kept {
+  const finders = memory.for(FINDERS)
   const on = [JSON.stringify([snapshot.build.rules, own]), weighed, prices]
   const known = finders.get(stock) ?? []
   const before = known.find((k) => k.on.every((value, i) => value === on[i]))
   const found = before ?? {
     on,
     finder: optionFinder(snapshot, stock, own, weighed, (item) => prices?.get(item)),
-    memory: new CoverMemory(),
+    covers: new CoverCache(),
   }
   finders.set(stock, [found, ...known.filter((k) => k !== before)].slice(0, MOST_FINDERS))
   return found
@@ -73,15 +94,15 @@ function finderFor(
  * by rules, freedom and decisions. Pins are taken out beforehand. Where compromise is weighed against money, buying the
  * piece itself is one more option. Classes that can be settled without a choice (`presolve`) are not in the problem.
  */
-export function nettingTask(snapshot: Snapshot): NettingTask {
+export function nettingTask(snapshot: Snapshot, memory: Memory): NettingTask {
   const { build } = snapshot
   const book = decisionBook(snapshot.decisions ?? [], build.id)
-  const required = requirementsOf(snapshot, book)
+  const required = requirementsOf(snapshot, book, memory)
   const { classOf, demands } = required
-  const stock = supplyIndex(snapshot)
-  const prices = snapshot.market && lowestPrices(snapshot.market, build.currency, build.rules)
+  const stock = supplyIndex(snapshot, memory)
+  const prices = snapshot.market && pricesOf(snapshot.market, build, memory)
   const weighed = prices !== undefined && prices.size > 0 && weighsMoney(build.rules)
-  const { finder, memory } = finderFor(snapshot, stock, book.own, weighed, prices)
+  const { finder, covers } = finderFor(snapshot, stock, book.own, weighed, prices, memory)
   const { options, itemAt, claimed } = presolve(build.rules, weighed, required, stock, finder, book)
   const { pinned, outcomes, taken, schemes } = applyPins(book, required, options, stock)
 
@@ -129,7 +150,7 @@ export function nettingTask(snapshot: Snapshot): NettingTask {
     pins: outcomes,
     decided: !book.empty,
     weighed,
-    memory: weighed ? undefined : memory,
+    covers: weighed ? undefined : covers,
   }
 }
 

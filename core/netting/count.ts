@@ -1,6 +1,7 @@
 import { coverDemands } from './kernel/cover.ts'
 import { verifyCover } from './verify.ts'
 
+import { newPlanner, type Planner } from './planner.ts'
 import type { Snapshot } from './snapshot.ts'
 import { tallySheet, type TallySheet } from './sheet.ts'
 import { type Tally, openTally } from './tally.ts'
@@ -15,15 +16,15 @@ export const WORTH_PROVING = 6000
  * short, least compromise (weighed against prices where pieces may be bought and spending counts), preferred sources.
  * The cover is verified before it is returned; a fault there is a bug and throws.
  */
-export function tallied(snapshot: Snapshot): TallySheet {
-  const task = nettingTask(snapshot)
-  const { choices, supplies, memory } = task
-  const prover = snapshot.milp && { milp: snapshot.milp, most: WORTH_PROVING }
-  const plan = coverDemands(choices, supplies, prover, memory)
+export function tallied(snapshot: Snapshot, { memory, milp }: Planner): TallySheet {
+  const task = nettingTask(snapshot, memory)
+  const { choices, supplies, covers } = task
+  const plan = coverDemands(choices, supplies, milp && { milp, most: WORTH_PROVING }, covers)
   const [fault] = verifyCover(choices, supplies, plan)
   if (fault !== undefined) throw new Error(`the netting does not hold: ${fault}`)
   return tallySheet(task, plan)
 }
 
-/** The tally of a build (`tallied`), ready to be read. */
-export const tally = (snapshot: Snapshot): Tally => openTally(snapshot, tallied(snapshot))
+/** The tally of a build (`tallied`), ready to be read; without a planner nothing is remembered for the next. */
+export const tally = (snapshot: Snapshot, planner = newPlanner()): Tally =>
+  openTally(snapshot, tallied(snapshot, planner), planner.memory)

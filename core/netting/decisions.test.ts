@@ -1,3 +1,4 @@
+import { Memory } from '../units/memory.ts'
 import { offerOf, shopOf } from '../offers/offers.test-data.ts'
 import fc from 'fast-check'
 import { itemKey, splitItemKey, type ItemKey } from '../catalogue/item.ts'
@@ -24,7 +25,7 @@ import { meaningOf, optionFinder } from './options.ts'
 import { remedies, withFreedom } from '../studies/relaxations.ts'
 import { findConflicts, reserve } from '../shelf/reservations.ts'
 import type { Snapshot } from './snapshot.ts'
-import { candidates } from './stand-ins/candidates.ts'
+import { candidates, standInSearch } from './stand-ins/candidates.ts'
 import { demandOf } from './demand.ts'
 import { supplyIndex } from './supply-index.ts'
 import {
@@ -46,7 +47,6 @@ import { eachSupply, supplyId } from './supplies.ts'
 import { supplyAt } from './supply-rows.ts'
 import { bySource } from './groups.ts'
 import { tally } from './count.ts'
-import { coloursUsed } from './tally.ts'
 
 test('lines that have their options from a pool may take what each may take by itself, at the same points', () => {
   fc.assert(
@@ -57,7 +57,7 @@ test('lines that have their options from a pool may take what each may take by i
       shelfArb(16),
       (rules, colours, lines, shelf) => {
         const snapshot = fixture({ ...rules, colours, palette: COLOURS.slice(0, 3), splits: 'never' }, lines, shelf)
-        const stock = supplyIndex(snapshot)
+        const stock = supplyIndex(snapshot, new Memory())
         const finder = optionFinder(snapshot, stock, [], false, () => undefined)
         for (const r of explode(snapshot.design, { parts: snapshot.parts })) {
           const demand = demandOf(r)
@@ -73,7 +73,7 @@ test('lines that have their options from a pool may take what each may take by i
           const pooled = Array.from({ length: sizeOf(options) }, (_, o) => meaningOf(options, o, stock)).flatMap(
             (meaning) => meaning ?? [],
           )
-          expect(least(pooled)).toEqual(least(candidates(demand, snapshot.build.rules, stock.stock, [])))
+          expect(least(pooled)).toEqual(least(candidates(standInSearch(snapshot.build.rules, stock.stock, []), demand)))
         }
       },
     ),
@@ -120,7 +120,7 @@ test('settling lines beforehand changes nothing: the whole problem at once has t
     fc.property(mixedArb, ({ rules, lines, shelf }) => {
       const snapshot = fixture(rules, lines, shelf)
       const { build, design, parts } = snapshot
-      const stock = supplyIndex(snapshot)
+      const stock = supplyIndex(snapshot, new Memory())
       const finder = optionFinder(snapshot, stock, [], false, () => undefined)
       const whole = solveNetting({
         lines: explode(design, { parts }).map((r) => ({
@@ -144,8 +144,9 @@ test('settling lines beforehand changes nothing: the whole problem at once has t
       const result = tally(snapshot)
       fc.pre(whole.proven && result.proven)
       const ranks = new Map<string | undefined, number>()
-      eachSupply(inventoryOf(snapshot), snapshot, (row, qty, rank) => {
-        ranks.set(supplyId(supplyAt(inventoryOf(snapshot).rows, row, qty)), rank)
+      const inventory = inventoryOf(snapshot, new Memory())
+      eachSupply(inventory, snapshot, (row, qty, rank) => {
+        ranks.set(supplyId(supplyAt(inventory.rows, row, qty)), rank)
       })
       let rank = 0
       for (const { source, item, qty } of result.lines.flatMap((l) => l.pegs))
@@ -503,7 +504,7 @@ test('the colours of a design are counted as its lines have them, also where gro
       const snapshot = fixture({}, free, shelf)
       const result = tally(snapshot)
       const colours = new Set(result.lines.map((l) => splitItemKey(l.wanted).colour))
-      expect(coloursUsed(snapshot, result)).toBe(colours.size)
+      expect(result.coloursUsed).toBe(colours.size)
     }),
   )
 })

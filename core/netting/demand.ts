@@ -4,6 +4,7 @@ import { explode, type Requirement } from '../design/explode.ts'
 import type { ModuleId, ColourId } from '../units/ids.ts'
 import type { DecisionBook } from '../build/decision.ts'
 import type { Snapshot } from './snapshot.ts'
+import { purpose, type Memory } from '../units/memory.ts'
 
 import type { Stock } from './stock.ts'
 import type { Candidate } from './stand-ins/candidate.ts'
@@ -36,10 +37,11 @@ type Asking = Pick<Snapshot, 'design' | 'parts' | 'explosion'>
 
 /** The last explosion of a design: most tallies are made anew because of something else. */
 type Exploded = { readonly parts: Snapshot['parts']; readonly list: readonly Requirement[]; found?: Requirements }
-const exploded = new WeakMap<Design, Exploded>()
+const EXPLOSIONS = purpose<Design, Exploded>('explosions of designs')
 
-function explosionOf({ design, parts, explosion }: Asking): Exploded {
+function explosionOf({ design, parts, explosion }: Asking, memory: Memory): Exploded {
   if (explosion) return { parts, list: explode(design, { parts, ...explosion }) }
+  const exploded = memory.for(EXPLOSIONS)
   const before = exploded.get(design)
   if (before?.parts === parts) return before
   const now = { parts, list: explode(design, { parts }) }
@@ -48,7 +50,8 @@ function explosionOf({ design, parts, explosion }: Asking): Exploded {
 }
 
 /** Everything a design needs (`explode`); the same list as long as the design stays. */
-export const requirementList = (asking: Asking): readonly Requirement[] => explosionOf(asking).list
+export const requirementList = (asking: Asking, memory: Memory): readonly Requirement[] =>
+  explosionOf(asking, memory).list
 
 /** Numbers demands, equal ones alike; `after` follows those that have numbers already. */
 function numbering(after: readonly Demand[]) {
@@ -119,8 +122,8 @@ function openPieces(
  * Explodes a snapshot's design and sorts what it needs into classes. Requirements that a decision is about have classes
  * of their own, and so have lines with pins.
  */
-export function requirementsOf(asking: Asking, book: DecisionBook): Requirements {
-  const before = explosionOf(asking)
+export function requirementsOf(asking: Asking, book: DecisionBook, memory: Memory): Requirements {
+  const before = explosionOf(asking, memory)
   const all = (before.found ??= classify(before.list))
   if (book.empty) return all
   const pins = new Set(book.pins.map((p) => p.pin.line))
@@ -139,19 +142,6 @@ export function requirementsOf(asking: Asking, book: DecisionBook): Requirements
 
 /** The index of what a demand asks for among the items of a stock; −1 where it is not there. */
 export const indexIn = ({ indexes }: Pick<Stock, 'indexes'>, { item }: Demand): number => indexes.get(item) ?? -1
-
-/** By the items of a stock: rules may change without them. */
-const indexesKept = new WeakMap<Stock['items'], { readonly demands: readonly Demand[]; readonly indexes: Int32Array }>()
-
-/** The indexes of what demands ask for; those of the last demands are kept. */
-export function indexesIn(stock: Pick<Stock, 'indexes' | 'items'>, demands: readonly Demand[]): Int32Array {
-  const kept = indexesKept.get(stock.items)
-  if (kept?.demands === demands) return kept.indexes
-  const indexes = new Int32Array(demands.length)
-  for (let c = 0; c < demands.length; c++) indexes[c] = indexIn(stock, demands[c] as Demand)
-  indexesKept.set(stock.items, { demands, indexes })
-  return indexes
-}
 
 /** What a line asks for: all that decides which pieces will do. */
 export type Demand = {

@@ -4,6 +4,7 @@ import { LOOSE, type PlaceState } from '../shelf/place-state.ts'
 import { CONDITIONS } from '../units/condition.ts'
 import type { BuildId, PlaceId } from '../units/ids.ts'
 import { splitItemKey } from '../catalogue/item.ts'
+import { purpose, type Memory } from '../units/memory.ts'
 import type { Snapshot } from './snapshot.ts'
 import { StockBuilder, type Stock } from './stock.ts'
 import { supplyRows, type CopyStage, type SupplyRows } from './supply-rows.ts'
@@ -37,26 +38,27 @@ export type Inventory = {
 }
 
 type Kept = { readonly on: readonly unknown[]; readonly inventory: Inventory }
-const kept = new WeakMap<Snapshot['holdings'], Map<BuildId, Kept>>()
+const INVENTORIES = purpose<Snapshot['holdings'], Map<BuildId, Kept>>('inventories of builds, by holdings')
 
 /** The inventory of a snapshot; made anew only when records it rests on have changed. */
-export function inventoryOf(snapshot: Snapshot): Inventory {
+export function inventoryOf(snapshot: Snapshot, memory: Memory): Inventory {
   const { build, sets, copies, holdings, places, parts, colourById } = snapshot
   const on = [sets, places, parts, colourById, ...copies]
+  const kept = memory.for(INVENTORIES)
   const byBuild = kept.get(holdings) ?? new Map<BuildId, Kept>()
   kept.set(holdings, byBuild)
   const before = byBuild.get(build.id)
   if (before?.on.length === on.length && before.on.every((value, i) => value === on[i])) return before.inventory
-  const inventory = takeStock(snapshot)
+  const inventory = takeStock(snapshot, memory)
   byBuild.set(build.id, { on, inventory })
   return inventory
 }
 
-function takeStock(snapshot: Snapshot): Inventory {
+function takeStock(snapshot: Snapshot, memory: Memory): Inventory {
   const { parts, colourById } = snapshot
-  const rows = supplyRows(snapshot)
+  const rows = supplyRows(snapshot, memory)
   const { contents, stages, holdings, places } = rows
-  const builder = new StockBuilder(parts, colourById)
+  const builder = new StockBuilder(parts, colourById, memory)
   const codes = new Map<string, number>(CONDITIONS.map((condition, code) => [condition, code]))
   const size = contents.length + holdings.length
   const itemOf = new Int32Array(size)

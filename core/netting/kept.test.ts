@@ -1,3 +1,5 @@
+import { newPlanner } from './planner.ts'
+import { Memory } from '../units/memory.ts'
 import fc from 'fast-check'
 import type { LineId } from '../units/ids.ts'
 import type { Rules } from '../build/house-rules.ts'
@@ -50,6 +52,7 @@ test('a tally that builds on the last one is the tally made from nothing, whatev
       fc.array(fc.tuple(rules, decisions), { minLength: 2, maxLength: 8 }),
       (wanted, held, turns) => {
         const start = fixture({}, wanted, held)
+        const planner = newPlanner()
         for (const [changed, decided] of turns) {
           const made = decided.map((d, i): Decision => {
             const line = `n-${d.line}` as LineId
@@ -64,10 +67,11 @@ test('a tally that builds on the last one is the tally made from nothing, whatev
           })
           const build = { ...start.build, rules: { ...start.build.rules, ...changed } }
           const now = { ...start, build, decisions: made }
-          const found = tally(now)
-          expect(found).toEqual(tally(forgotten(now)))
+          const found = tally(now, planner)
+          expect(found).toEqual(tally(now))
           // Its sheet reads the same elsewhere: copied, and beside records that are copies too.
-          expect(openTally(forgotten(now), structuredClone(tallied(now)))).toEqual(found)
+          const copy = structuredClone(tallied(now, planner))
+          expect(openTally(forgotten(now), copy, new Memory())).toEqual(found)
         }
       },
     ),

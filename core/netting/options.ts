@@ -16,10 +16,10 @@ import { addUp } from '../units/quantity.ts'
 import type { Candidate } from './stand-ins/candidate.ts'
 import type { OwnRule } from '../build/decision.ts'
 import type { Snapshot } from './snapshot.ts'
-import { eachCandidate } from './stand-ins/candidates.ts'
+import { eachCandidate, standInSearch } from './stand-ins/candidates.ts'
 import { type CandidateVisitor } from './stand-ins/asked.ts'
 import { POINTS } from './stand-ins/points.ts'
-import { demandKey, type Demand, indexesIn, type Requirements } from './demand.ts'
+import { demandKey, type Demand, type Requirements } from './demand.ts'
 import { itemIn, lengthOf, mayCut, type StockPart } from './stock.ts'
 import type { SupplyIndex } from './supply-index.ts'
 
@@ -77,6 +77,7 @@ export class OptionList {
   #kits: Map<number, Components> | undefined
   #pieces: Map<number, Candidate['uses']> | undefined
   #schemes: Scheme[] | undefined
+  readonly #alones = new Map<LinePool, LineOptions>()
 
   /** An option that takes one piece. */
   one(item: number, compromise: number, kind: Candidate['kind'] | undefined, points: number): void {
@@ -111,7 +112,7 @@ export class OptionList {
   /** The options gathered, with a pool they may have; the list is empty afterwards. */
   taken(pool?: LinePool): LineOptions {
     const size = this.#size
-    if (size === 0) return poolAlone(pool)
+    if (size === 0) return this.#poolAlone(pool)
     // Very many lines take their own item and nothing else.
     const exactOnly = size === 1 && this.#compromises[0] === 0 && this.#kinds[0] === 'exact'
     const compromises = exactOnly ? NO_COMPROMISE : this.#compromises.slice(0, size)
@@ -132,15 +133,15 @@ export class OptionList {
     this.#schemes = undefined
     return taken
   }
+
+  /** The options of lines that have none of their own: one object for all of them. */
+  #poolAlone(pool: LinePool | undefined): LineOptions {
+    if (!pool) return NO_OPTIONS
+    let alone = this.#alones.get(pool)
+    if (!alone) this.#alones.set(pool, (alone = { ...NO_OPTIONS, pool }))
+    return alone
+  }
 }
-/** The options of lines that have none of their own: one object for all of them. */
-function poolAlone(pool: LinePool | undefined): LineOptions {
-  if (!pool) return NO_OPTIONS
-  let alone = alones.get(pool)
-  if (!alone) alones.set(pool, (alone = { ...NO_OPTIONS, pool }))
-  return alone
-}
-const alones = new WeakMap<LinePool, LineOptions>()
 const NO_COMPROMISE: readonly number[] = [0]
 const EXACT_ONLY: LineOptions['kinds'] = ['exact']
 const NO_PIECES: ReadonlyMap<number, Candidate['uses']> = new Map()
@@ -198,6 +199,7 @@ export function optionFinder(
 ): OptionFinder {
   const { build, parts } = snapshot
   const { rules } = build
+  const search = standInSearch(rules, index.stock, own)
   const donorsFirst = rules.aim === 'use up the donors'
   const perPoint = weighed ? rules.pointPrice : 1
   const byDemand = new Map<string, LineOptions>()
@@ -309,7 +311,7 @@ export function optionFinder(
     pool = undefined
     // Who would rather buy than compromise uses a stand-in only for what no shop sells.
     exactOnly = buysInstead && priceOf(asked.item) !== undefined
-    eachCandidate(asked, rules, stock, own, visitor, there)
+    eachCandidate(search, asked, visitor, there)
     return found.taken(pool)
   }
   const optionsOf = (demand: Demand, name = demandKey(demand)): LineOptions => {
@@ -329,7 +331,7 @@ export function optionFinder(
           options: new Array<LineOptions | undefined>(plainDemands.length).fill(undefined),
         }
       const { options } = plain
-      const indexes = indexesIn(stock, plainDemands)
+      const indexes = stock.indexesOf(plainDemands)
       return (c) => {
         const demand = demands[c] as Demand
         if (c >= options.length) return optionsOf(demand, keyOf(c))

@@ -3,7 +3,7 @@ import { KIT } from './kernel/cover-problem.ts'
 import type { Rules } from '../build/house-rules.ts'
 import type { DecisionBook } from '../build/decision.ts'
 import type { LineOptions, OptionFinder } from './options.ts'
-import { type Demand, indexIn, indexesIn, type Requirements } from './demand.ts'
+import { type Demand, indexIn, type Requirements } from './demand.ts'
 import type { SupplyIndex } from './supply-index.ts'
 
 export type Presolved = {
@@ -125,7 +125,7 @@ function indexesOf(
   { stock, piecesAt }: SupplyIndex,
 ): Int32Array {
   const indexes = new Int32Array(demands.length)
-  indexes.set(indexesIn(stock, plainDemands))
+  indexes.set(stock.indexesOf(plainDemands))
   for (let c = plainDemands.length; c < demands.length; c++) indexes[c] = indexIn(stock, demands[c] as Demand)
   for (let c = 0; c < indexes.length; c++) {
     const place = indexes[c] as number

@@ -5,7 +5,6 @@ import type { ExplodeOptions } from '../design/explode.ts'
 import type { Copy, DonorSet } from '../donors/donor-set.ts'
 import type { Holding } from '../shelf/holding.ts'
 import type { Place } from '../shelf/place.ts'
-import type { SolveMilp } from '../solver/milp.ts'
 import type { ColourId, PartId } from '../units/ids.ts'
 import type { Build } from '../build/build.ts'
 import type { Decision } from '../build/decision.ts'
@@ -27,8 +26,6 @@ export type Snapshot = {
   readonly market?: Market
   /** What the user decided by hand, for this and other builds. */
   readonly decisions?: readonly Decision[]
-  /** Proves what the search for the best cover leaves open; without it some covers stay unproven. */
-  readonly milp?: SolveMilp
   /** Which of the uncertain quantities, ideas for later, another colourway. */
   readonly explosion?: Omit<ExplodeOptions, 'parts'>
 }

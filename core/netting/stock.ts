@@ -1,9 +1,11 @@
 import { splitItemKey, type ItemKey } from '../catalogue/item.ts'
+import { splitsOf, type Split } from '../catalogue/split.ts'
 import { mouldClass } from '../catalogue/mould.ts'
 import type { Part } from '../catalogue/part.ts'
 import type { Family } from '../catalogue/shape.ts'
 import type { Colour } from '../colours/colour.ts'
-import { hexToLab, type Lab } from '../colours/distance.ts'
+import { ColourDistances } from '../colours/colour-distances.ts'
+import type { Memory } from '../units/memory.ts'
 import { isSticker } from '../shelf/stickers.ts'
 import type { ColourId, PartId } from '../units/ids.ts'
 import { studsToMm } from '../units/length.ts'
@@ -45,8 +47,6 @@ export function itemIn(
   return place === undefined ? undefined : items[place]
 }
 
-export type Labs = ReadonlyMap<ColourId, Lab & { readonly finish: string }>
-
 /** What stand-ins are looked for in: the items there are, and what is known of parts and colours. */
 export type Stock = {
   readonly items: readonly StockItem[]
@@ -54,7 +54,9 @@ export type Stock = {
   readonly indexes: ReadonlyMap<ItemKey, number>
   readonly byPart: ReadonlyMap<PartId, StockPart>
   readonly parts: ReadonlyMap<PartId, Part>
-  readonly labs: Labs
+  readonly distances: ColourDistances
+  /** The indexes of what demands ask for; negative for what there is none of. Those of the last demands are kept. */
+  indexesOf(demands: readonly { readonly item: ItemKey }[]): Int32Array
   /** The colours there are, by their numbers. */
   readonly colours: readonly ColourId[]
   colourIndexOf(colour: ColourId): number | undefined
@@ -62,6 +64,8 @@ export type Stock = {
   readonly plenty: ReadonlyMap<ColourId, number>
   /** Parts there are of the same mould class as a part, itself left out. */
   matesOf(part: PartId): readonly StockPart[]
+  /** What a part may be split into (`splitsOf`). */
+  splitsOf(part: Part): readonly Split[]
 }
 
 /** Families that come by the length; stiff ones are cut only where any altering is allowed. */
@@ -80,17 +84,13 @@ export const mayCut = (part: Part | undefined, altering: Rules['altering']): boo
   altering !== 'never' &&
   (SOFT.has(part.shape.family) || (altering === 'allowed' && STIFF.has(part.shape.family)))
 
-const labsOf = new WeakMap<ReadonlyMap<ColourId, Colour>, Labs>()
-const NO_LABS: Labs = new Map()
+const NO_COLOURS = new ColourDistances(new Map())
 
-export function labsFrom(colours: ReadonlyMap<ColourId, Colour> | undefined): Labs {
-  if (!colours) return NO_LABS
-  const known = labsOf.get(colours)
-  if (known) return known
-  const labs = new Map([...colours].map(([id, c]) => [id, { ...hexToLab(c.hex), finish: c.finish }]))
-  labsOf.set(colours, labs)
-  return labs
-}
+const distancesOf = (colours: ReadonlyMap<ColourId, Colour>): ColourDistances => new ColourDistances(colours)
+
+/** The distances of known colours, those of one map found once. */
+export const colourDistances = (colours: ReadonlyMap<ColourId, Colour> | undefined, memory: Memory): ColourDistances =>
+  colours ? memory.of(distancesOf, colours) : NO_COLOURS
 
 /** Sorts items by part and colour as they come. */
 export class StockBuilder {
@@ -102,11 +102,13 @@ export class StockBuilder {
   readonly #plenty: number[] = []
 
   readonly #parts: ReadonlyMap<PartId, Part>
-  readonly #labs: Labs
+  readonly #distances: ColourDistances
+  readonly #memory: Memory
 
-  constructor(parts: ReadonlyMap<PartId, Part>, colours: ReadonlyMap<ColourId, Colour> | undefined) {
+  constructor(parts: ReadonlyMap<PartId, Part>, colours: ReadonlyMap<ColourId, Colour> | undefined, memory: Memory) {
     this.#parts = parts
-    this.#labs = labsFrom(colours)
+    this.#memory = memory
+    this.#distances = colourDistances(colours, memory)
   }
 
   /** The place of an item. */
@@ -138,7 +140,7 @@ export class StockBuilder {
   build(): Stock {
     const byMould = new Map<string, StockPart[]>()
     for (const of of this.#byPart.values()) {
-      const mould = of.part && mouldClass(of.part)
+      const mould = of.part && this.#memory.of(mouldClass, of.part)
       if (mould === undefined) continue
       const same = byMould.get(mould)
       if (same) same.push(of)
@@ -150,15 +152,17 @@ export class StockBuilder {
       items: this.#items,
       byPart: this.#byPart,
       parts: this.#parts,
-      labs: this.#labs,
+      distances: this.#distances,
       colours: this.#colours,
       colourIndexOf: (colour) => this.#colourIndexOf.get(colour),
       plenty: new Map(this.#colours.map((colour, colourIndex) => [colour, this.#plenty[colourIndex] ?? 0])),
+      splitsOf: (part) => this.#memory.of(splitsOf, part),
+      indexesOf: keptIndexes(this.#places),
       matesOf: (id) => {
         const known = mates.get(id)
         if (known) return known
         const own = this.#parts.get(id)
-        const mould = own && mouldClass(own)
+        const mould = own && this.#memory.of(mouldClass, own)
         const found = mould === undefined ? [] : (byMould.get(mould) ?? []).filter((of) => of.id !== id)
         mates.set(id, found)
         return found
@@ -171,7 +175,7 @@ export class StockBuilder {
     if (known) return known
     const part = this.#parts.get(id)
     const byLength = lengthOf(part) !== undefined
-    const of = { id, part, byLength, items: [], plain: noPlaces(this.#labs.size), stickered: false }
+    const of = { id, part, byLength, items: [], plain: noPlaces(this.#distances.size), stickered: false }
     this.#byPart.set(id, of)
     return of
   }
@@ -181,6 +185,16 @@ export class StockBuilder {
     if (known !== undefined) return known
     this.#colourIndexOf.set(colour, this.#colours.length)
     return this.#colours.push(colour) - 1
+  }
+}
+
+/** Finds the indexes of what demands ask for, and keeps those of the last. */
+function keptIndexes(places: ReadonlyMap<ItemKey, number>): Stock['indexesOf'] {
+  let last: { readonly demands: readonly unknown[]; readonly indexes: Int32Array } | undefined
+  return (demands) => {
+    if (last?.demands !== demands)
+      last = { demands, indexes: Int32Array.from(demands, ({ item }) => places.get(item) ?? -1) }
+    return last.indexes
   }
 }
 
@@ -196,8 +210,9 @@ export function stockOf(
   items: Iterable<readonly [ItemKey, number]>,
   parts: ReadonlyMap<PartId, Part>,
   colours: ReadonlyMap<ColourId, Colour> | undefined,
+  memory: Memory,
 ): Stock {
-  const builder = new StockBuilder(parts, colours)
+  const builder = new StockBuilder(parts, colours, memory)
   for (const [item, qty] of items) builder.count(builder.at(item), qty)
   return builder.build()
 }

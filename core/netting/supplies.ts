@@ -1,6 +1,7 @@
 import { freeFor, type Holding } from '../shelf/holding.ts'
 import { CONDITIONS } from '../units/condition.ts'
 import { FACT, inventoryOf, UNSTATED, type Inventory } from './inventory.ts'
+import type { Memory } from '../units/memory.ts'
 import type { Snapshot } from './snapshot.ts'
 import { supplyAt, type Supply, type SupplySource } from './supply-rows.ts'
 
@@ -114,8 +115,8 @@ export function eachSupply(inventory: Inventory, { build, design }: Snapshot, vi
 }
 
 /** Everything the rules let a build draw from (`eachSupply`). */
-export function gatherSupplies(snapshot: Snapshot): Supply[] {
-  const inventory = inventoryOf(snapshot)
+export function gatherSupplies(snapshot: Snapshot, memory: Memory): Supply[] {
+  const inventory = inventoryOf(snapshot, memory)
   const supplies: Supply[] = []
   eachSupply(inventory, snapshot, (row, qty) => {
     supplies.push(supplyAt(inventory.rows, row, qty))
@@ -124,10 +125,10 @@ export function gatherSupplies(snapshot: Snapshot): Supply[] {
 }
 
 /** What can be laid on the table today, whatever its condition: donor boxes that are there, and what is loose. */
-export function atHand(snapshot: Snapshot): Supply[] {
+export function atHand(snapshot: Snapshot, memory: Memory): Supply[] {
   const { build } = snapshot
   const rules = { ...build.rules, condition: 'worn', sources: 'donors and shelf' } as const
-  return gatherSupplies({ ...snapshot, build: { ...build, rules } }).filter(
+  return gatherSupplies({ ...snapshot, build: { ...build, rules } }, memory).filter(
     ({ source }) => !isOnOrder(source) && (source.kind !== 'shelf' || source.state.kind === 'loose'),
   )
 }

@@ -1,3 +1,4 @@
+import { Memory } from '../units/memory.ts'
 import fc from 'fast-check'
 import type { ItemKey } from '../catalogue/item.ts'
 import type { Copy, DonorSet } from '../donors/donor-set.ts'
@@ -127,7 +128,7 @@ test('the stock is what the rules count, sorted by item, by what they say of it,
         }))
         const snapshot = fixture(rules, [], held, { places: PLACES, sets: [set], copies })
         const expected = counted(snapshot)
-        const index = supplyIndex(snapshot)
+        const index = supplyIndex(snapshot, new Memory())
 
         const wanted = new Map<string, number>()
         for (const { item, where, rank, qty } of expected) {
@@ -156,7 +157,7 @@ test('the stock is what the rules count, sorted by item, by what they say of it,
         expect(lots).toEqual(wanted)
         const pieces = (list: readonly { readonly item: ItemKey; readonly qty: number }[]) =>
           list.map((s) => `${s.item} ${s.qty}`).sort()
-        expect(pieces(gatherSupplies(snapshot))).toEqual(pieces(expected))
+        expect(pieces(gatherSupplies(snapshot, new Memory()))).toEqual(pieces(expected))
       },
     ),
     { numRuns: 300 },

@@ -2,6 +2,7 @@ import type { ItemKey } from '../catalogue/item.ts'
 import type { ColourId } from '../units/ids.ts'
 import type { Rules } from '../build/house-rules.ts'
 import { inventoryOf, type Inventory } from './inventory.ts'
+import { purpose, type Memory } from '../units/memory.ts'
 import type { Snapshot } from './snapshot.ts'
 import type { Stock, StockItem } from './stock.ts'
 import { eachSupply, type Traits } from './supplies.ts'
@@ -9,11 +10,12 @@ import { supplyAt, type Supply } from './supply-rows.ts'
 
 /** Rules are tried and taken back: so many indexes of an inventory are kept. */
 const MOST_KEPT = 3
-const kept = new WeakMap<Inventory, Map<string, SupplyIndex>>()
+const INDEXES = purpose<Inventory, Map<string, SupplyIndex>>('supply indexes, by inventory')
 
 /** The stock a build may draw from; made anew only when something it rests on has changed. */
-export function supplyIndex(snapshot: Snapshot): SupplyIndex {
-  const inventory = inventoryOf(snapshot)
+export function supplyIndex(snapshot: Snapshot, memory: Memory): SupplyIndex {
+  const inventory = inventoryOf(snapshot, memory)
+  const kept = memory.for(INDEXES)
   const built = snapshot.design.modules.flatMap((m) => m.built ?? [])
   const key = `${countingRules(snapshot.build.rules)} ${built.join()}`
   const known = kept.get(inventory) ?? new Map<string, SupplyIndex>()

@@ -4,6 +4,7 @@ import type { Copy, DonorSet } from '../donors/donor-set.ts'
 import type { Holding } from '../shelf/holding.ts'
 import { LOOSE, placeStates, type PlaceState } from '../shelf/place-state.ts'
 import type { CopyId, HoldingId, PlaceId } from '../units/ids.ts'
+import { purpose, type Memory } from '../units/memory.ts'
 import type { Snapshot } from './snapshot.ts'
 
 export type SupplySource =
@@ -45,23 +46,24 @@ export type SupplyRows = {
 }
 
 /** What copies hold, as long as neither they nor their sets change: most tallies are made anew because of something else. */
-const contentsKept = new WeakMap<Copy, { readonly set: DonorSet; readonly contents: readonly StageContent[] }>()
+const CONTENTS = purpose<Copy, { readonly set: DonorSet; readonly contents: readonly StageContent[] }>(
+  'copies’ contents',
+)
 
-function contentsOf(set: DonorSet, copy: Copy): readonly StageContent[] {
-  const kept = contentsKept.get(copy)
-  if (kept?.set === set) return kept.contents
+function contentsOf(set: DonorSet, copy: Copy, memory: Memory): readonly StageContent[] {
+  const kept = memory.for(CONTENTS)
+  const known = kept.get(copy)
+  if (known?.set === set) return known.contents
   const contents = copyContents(set, copy)
-  contentsKept.set(copy, { set, contents })
+  kept.set(copy, { set, contents })
   return contents
 }
 
 /** The rows of a build; copies that have still to be bought have none. */
-export function supplyRows({
-  sets,
-  copies,
-  holdings,
-  places,
-}: Pick<Snapshot, 'sets' | 'copies' | 'holdings' | 'places'>): SupplyRows {
+export function supplyRows(
+  { sets, copies, holdings, places }: Pick<Snapshot, 'sets' | 'copies' | 'holdings' | 'places'>,
+  memory: Memory,
+): SupplyRows {
   const setById = new Map(sets.map((s) => [s.id, s]))
   const contents: StageContent[] = []
   const stages: CopyStage[] = []
@@ -69,7 +71,7 @@ export function supplyRows({
     const set = setById.get(copy.setId)
     if (!set || copy.state === 'to-buy') continue
     const known = new Map<string, CopyStage>()
-    for (const content of contentsOf(set, copy)) {
+    for (const content of contentsOf(set, copy, memory)) {
       const { stage } = content
       let at = known.get(stage)
       if (!at) {

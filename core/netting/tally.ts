@@ -1,10 +1,11 @@
 import { type SupplySource, type SupplyRows, supplyRows, supplyAt } from './supply-rows.ts'
 import { type ItemKey, splitItemKey } from '../catalogue/item.ts'
 import type { StandInKind, Candidate } from './stand-ins/candidate.ts'
-import type { LineId, ModuleId, ColourId } from '../units/ids.ts'
+import type { LineId, ModuleId } from '../units/ids.ts'
 import type { Visibility } from '../design/design.ts'
 import { type Coverage, coverageAt } from './coverage.ts'
 import { type Interim, type Totals, type TallySheet, wantedOf, PEG_FIELDS, BUILT, BY } from './sheet.ts'
+import type { Memory } from '../units/memory.ts'
 import type { Snapshot } from './snapshot.ts'
 import type { Requirement } from '../design/explode.ts'
 import { requirementList } from './demand.ts'
@@ -47,40 +48,43 @@ export type TallyLine = {
   readonly buyInstead: number
 }
 
-export type Tally = Totals & { readonly lines: readonly TallyLine[] }
+export type Tally = Totals & {
+  readonly lines: readonly TallyLine[]
+  /** How many colours the design is in, given what its groups chose. */
+  readonly coloursUsed: number
+}
 
 /** A sheet as it is read: lines and pegs are made when first asked for. The snapshot must be the one it was made from. */
-export function openTally(snapshot: Snapshot, sheet: TallySheet): Tally {
+export function openTally(snapshot: Snapshot, sheet: TallySheet, memory: Memory): Tally {
   let lines: readonly TallyLine[] | undefined
   return {
     ...sheet,
     get lines() {
-      return (lines ??= readLines(snapshot, sheet))
+      return (lines ??= readLines(snapshot, sheet, memory))
+    },
+    get coloursUsed() {
+      return coloursUsed(requirementList(snapshot, memory), sheet.groups, memory)
     },
   }
 }
 
 /** What a design needs, sorted once: its colours where no group chooses them, and the requirements of groups. */
-const coloursKept = new WeakMap<readonly Requirement[], { colours: Set<ColourId>; grouped: Requirement[] }>()
-
-/** How many colours a design is in, given what its groups chose. */
-export function coloursUsed(snapshot: Snapshot, { groups }: Pick<Tally, 'groups'>): number {
-  const list = requirementList(snapshot)
-  let kept = coloursKept.get(list)
-  if (!kept) {
-    const grouped = list.filter((r) => r.source.group !== undefined)
-    const others = list.filter((r) => r.source.group === undefined)
-    kept = { colours: new Set(others.map((r) => splitItemKey(r.item).colour)), grouped }
-    coloursKept.set(list, kept)
-  }
-  const chosen = kept.grouped.map((r) => splitItemKey(wantedOf(r, groups)).colour)
-  return new Set([...kept.colours, ...chosen]).size
+function coloursOf(list: readonly Requirement[]) {
+  const grouped = list.filter((r) => r.source.group !== undefined)
+  const others = list.filter((r) => r.source.group === undefined)
+  return { colours: new Set(others.map((r) => splitItemKey(r.item).colour)), grouped }
 }
 
-function readLines(snapshot: Snapshot, { lines: sheet, groups }: TallySheet): TallyLine[] {
+function coloursUsed(list: readonly Requirement[], groups: Tally['groups'], memory: Memory): number {
+  const { colours, grouped } = memory.of(coloursOf, list)
+  const chosen = grouped.map((r) => splitItemKey(wantedOf(r, groups)).colour)
+  return new Set([...colours, ...chosen]).size
+}
+
+function readLines(snapshot: Snapshot, { lines: sheet, groups }: TallySheet, memory: Memory): TallyLine[] {
   const { coverage, estimate, buyInstead, interim } = sheet
   let rows: SupplyRows | undefined
-  return requirementList(snapshot).map((r, i): TallyLine => {
+  return requirementList(snapshot, memory).map((r, i): TallyLine => {
     let pegs: readonly TallyPeg[] | undefined
     return {
       id: r.id,
@@ -95,7 +99,7 @@ function readLines(snapshot: Snapshot, { lines: sheet, groups }: TallySheet): Ta
       need: r.qty,
       coverage: coverageAt(coverage, i),
       get pegs() {
-        return (pegs ??= readPegs((rows ??= supplyRows(snapshot)), sheet, r, i))
+        return (pegs ??= readPegs((rows ??= supplyRows(snapshot, memory)), sheet, r, i))
       },
       estimate: estimate[i] === 1,
       interim: interim.get(i),

@@ -24,23 +24,12 @@ export function offerFilter(
     allowed.has(shop) && CONDITIONS.indexOf(condition) <= worst && (!thirdParty || rules.thirdParty)
 }
 
-const known = new WeakMap<readonly Offer[], { readonly key: string; readonly prices: ReadonlyMap<ItemKey, number> }>()
-
 /** The lowest price of a piece of each item, in minor units, among the offers the rules allow; goods alone. */
 export function lowestPrices(
   { offers, shops }: Market,
   currency: string,
   rules: Pick<Rules, 'condition' | 'thirdParty' | 'shops'>,
 ): ReadonlyMap<ItemKey, number> {
-  const key = JSON.stringify([
-    currency,
-    rules.condition,
-    rules.thirdParty,
-    rules.shops,
-    shops.map((s) => [s.id, s.currency]),
-  ])
-  const before = known.get(offers)
-  if (before?.key === key) return before.prices
   const counts = offerFilter(shops, currency, rules)
   const prices = new Map<ItemKey, number>()
   for (const offer of offers) {
@@ -49,6 +38,5 @@ export function lowestPrices(
     const before = prices.get(item)
     if (before === undefined || price < before) prices.set(item, price)
   }
-  known.set(offers, { key, prices })
   return prices
 }

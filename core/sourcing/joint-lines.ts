@@ -6,6 +6,7 @@ import type { SupplyIndex } from '../netting/supply-index.ts'
 import type { Snapshot } from '../netting/snapshot.ts'
 import { demandInScheme, demandKey, type Demand } from '../netting/demand.ts'
 import { supplyId } from '../netting/supplies.ts'
+import type { Memory } from '../units/memory.ts'
 import type { Tally } from '../netting/tally.ts'
 
 /** A way to cover a line from what is owned; items by the name under which they are netted. */
@@ -32,8 +33,8 @@ export type JointLines = {
  * piece, however indirectly. Other lines have their own pieces at no compromise: no purchase does better. Lines of
  * coherent groups keep what they have, in the colour they took; only what they lack is bought.
  */
-export function jointLines(snapshot: Snapshot, result: Tally): JointLines {
-  const task = nettingTask(snapshot)
+export function jointLines(snapshot: Snapshot, result: Tally, memory: Memory): JointLines {
+  const task = nettingTask(snapshot, memory)
   const { choices, choiceOf, required, stock: index } = task
   const { classOf, demands } = required
   const contested = contestedChoices(task, result)

@@ -17,13 +17,15 @@ import type { Build } from '../build/build.ts'
 import type { Rules } from '../build/house-rules.ts'
 import type { Candidate } from '../netting/stand-ins/candidate.ts'
 import { termsOf, type Shop } from '../offers/shop.ts'
-import { candidates } from '../netting/stand-ins/candidates.ts'
+import { candidates, standInSearch } from '../netting/stand-ins/candidates.ts'
 import { maySplit } from '../netting/stand-ins/split.ts'
 import { mayTakeMould } from '../netting/stand-ins/mould.ts'
 import { colourScoreOf } from '../netting/stand-ins/colour.ts'
 import { type Demand } from '../netting/demand.ts'
-import { labsFrom, mayCut, stockOf } from '../netting/stock.ts'
+import { colourDistances, mayCut, stockOf } from '../netting/stock.ts'
 import type { Snapshot } from '../netting/snapshot.ts'
+import { newPlanner, type Planner } from '../netting/planner.ts'
+import type { Memory } from '../units/memory.ts'
 import type { Tally } from '../netting/tally.ts'
 
 export type SourcingTask = {
@@ -61,6 +63,7 @@ export function sourcingTask(
   result: Tally,
   shops: readonly Shop[],
   offers: readonly Offer[],
+  { memory }: Planner = newPlanner(),
 ): SourcingTask {
   const { build, parts } = snapshot
   const { rules } = build
@@ -77,17 +80,19 @@ export function sourcingTask(
     ],
     parts,
     snapshot.colourById,
+    memory,
   )
   const book = decisionBook(snapshot.decisions ?? [], build.id)
   const used = new Set<string>(contained.keys())
   // Where compromise is weighed against money, what is owned is decided anew together with what is bought.
   const joint: JointLines = result.weighed
-    ? jointLines(snapshot, result)
+    ? jointLines(snapshot, result, memory)
     : { lines: result.shortLines.map((line) => ({ ...line, owned: [] })), stock: new Map() }
+  const search = standInSearch(rules, stock, book.own)
   const lines = joint.lines.map((line) => {
     const { item } = line.demand
     const exactOnly = rules.aim === 'least compromise' && onSale.has(item)
-    const bought = candidates(line.demand, rules, stock, book.own).filter(
+    const bought = candidates(search, line.demand).filter(
       ({ kind, uses }) =>
         kind === 'exact' || (!exactOnly && uses.every((u) => onSale.has(u.item) || contained.has(u.item))),
     )
@@ -96,7 +101,7 @@ export function sourcingTask(
     return { id: line.key, qty: line.qty, accepts }
   })
 
-  const standIns = standInsToAskFor(snapshot, book.own)
+  const standIns = standInsToAskFor(snapshot, book.own, memory)
   const wanted = new Set<ItemKey>([
     ...result.shortfall.keys(),
     // What a stand-in covers may be cheap enough to be bought after all.
@@ -231,7 +236,11 @@ function acceptsOf(
  * Items that might stand in for a short one and are worth asking a market about; what does not depend on the demand is
  * worked out once.
  */
-function standInsToAskFor(snapshot: Snapshot, ownRules: readonly OwnRule[]): (demand: Demand) => ItemKey[] {
+function standInsToAskFor(
+  snapshot: Snapshot,
+  ownRules: readonly OwnRule[],
+  memory: Memory,
+): (demand: Demand) => ItemKey[] {
   const { build, parts, design, colourById } = snapshot
   const { rules } = build
   const plenty = new Map<ColourId, number>()
@@ -240,7 +249,7 @@ function standInsToAskFor(snapshot: Snapshot, ownRules: readonly OwnRule[]): (de
       const { colour } = splitItemKey(line.item)
       plenty.set(colour, (plenty.get(colour) ?? 0) + line.qty * module.repeats)
     }
-  const labs = labsFrom(colourById)
+  const distances = colourDistances(colourById, memory)
   const ofMould = new Map<string, PartId[]>()
   const ofFamily = new Map<Family, PartId[]>()
   const list = <K>(map: Map<K, PartId[]>, key: K, id: PartId) => {
@@ -250,18 +259,18 @@ function standInsToAskFor(snapshot: Snapshot, ownRules: readonly OwnRule[]): (de
   }
   for (const one of parts.values()) {
     const { id, shape } = one
-    const mould = mouldClass(one)
+    const mould = memory.of(mouldClass, one)
     if (mould !== undefined) list(ofMould, mould, id)
     list(ofFamily, shape.family, id)
   }
   return (demand) => {
     const { part, colour, decoration } = splitItemKey(demand.item)
-    const score = colourScoreOf(demand, rules, { plenty, labs })
+    const score = colourScoreOf(demand, rules, { plenty, distances })
     const other = new Set([
       ...plenty.keys(),
       ...rules.palette,
       ...(demand.palette ?? []),
-      ...(demand.freedom === 'near' ? labs.keys() : []),
+      ...(demand.freedom === 'near' ? distances.ids : []),
     ])
     const allowed = [...other]
       .filter((c) => c !== colour && score(c) !== undefined)
@@ -271,9 +280,9 @@ function standInsToAskFor(snapshot: Snapshot, ownRules: readonly OwnRule[]): (de
     const plain = own && decoration === ''
     const others = (ids: readonly PartId[] | undefined) => (ids ?? []).filter((id) => id !== part)
     const longer = own && mayCut(own, rules.altering) ? others(ofFamily.get(own.shape.family)) : []
-    const mould = plain && mayTakeMould(demand.visibility, rules) ? mouldClass(own) : undefined
+    const mould = plain && mayTakeMould(demand.visibility, rules) ? memory.of(mouldClass, own) : undefined
     const moulds = mould === undefined ? [] : others(ofMould.get(mould))
-    const splits = plain && maySplit(demand.visibility, rules) ? splitsOf(own) : []
+    const splits = plain && maySplit(demand.visibility, rules) ? memory.of(splitsOf, own) : []
     const made = decoration === '' ? ownRules.filter((r) => r.part === part).map((r) => r.uses) : []
     return [
       ...[...splits, ...made].flatMap((uses) => uses.map((u) => itemKey(u.part, colour))),

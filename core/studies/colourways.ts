@@ -1,3 +1,4 @@
+import { newPlanner } from '../netting/planner.ts'
 import type { ItemKey } from '../catalogue/item.ts'
 import { explode } from '../design/explode.ts'
 import { goodsFor, type PriceOf } from '../offers/goods-cost.ts'
@@ -26,12 +27,13 @@ export function compareColourways(
   snapshot: Snapshot,
   known: Pick<KnownItems, 'standingOf'>,
   priceOf: PriceOf,
+  planner = newPlanner(),
 ): ColourwayResult[] {
   const { design, parts } = snapshot
   const drawn = new Map(explode(design, { parts, colourway: null }).map((r) => [r.id, r.item]))
   const schemes = [{ id: null, name: 'As drawn' }, ...(design.colourways ?? [])]
   return schemes.map(({ id, name }) => {
-    const result = tally({ ...snapshot, explosion: { ...snapshot.explosion, colourway: id } })
+    const result = tally({ ...snapshot, explosion: { ...snapshot.explosion, colourway: id } }, planner)
     let changed = 0
     const needs = new Map<ItemKey, number>()
     for (const line of result.lines) {

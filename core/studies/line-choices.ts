@@ -1,9 +1,10 @@
+import { newPlanner, type Planner } from '../netting/planner.ts'
 import { splitItemKey } from '../catalogue/item.ts'
 import type { LineId } from '../units/ids.ts'
 import { decisionBook, usesKey, type Decision } from '../build/decision.ts'
 import type { Snapshot } from '../netting/snapshot.ts'
 import type { Candidate, StandInKind } from '../netting/stand-ins/candidate.ts'
-import { candidates } from '../netting/stand-ins/candidates.ts'
+import { candidates, standInSearch } from '../netting/stand-ins/candidates.ts'
 import { demandOf } from '../netting/demand.ts'
 import { supplyIndex } from '../netting/supply-index.ts'
 import { supplyId } from '../netting/supplies.ts'
@@ -32,13 +33,18 @@ export type LineChoice = {
  * What could cover a line: what the rules allow, the least compromise first, what the user forbids included; then
  * the same part in colours that the rules do not allow (`chosen`), for a pin that overrides them. Only what there is.
  */
-export function lineChoices(snapshot: Snapshot, result: Tally, line: TallyLine): LineChoice[] {
+export function lineChoices(
+  snapshot: Snapshot,
+  result: Tally,
+  line: TallyLine,
+  { memory }: Planner = newPlanner(),
+): LineChoice[] {
   const { build, design, parts } = snapshot
   const decisions = (snapshot.decisions ?? []).filter((d) => d.build === null || d.build === build.id)
   const book = decisionBook(decisions, build.id)
   const requirement = explode(design, { parts, ...snapshot.explosion }).find((r) => r.id === line.id)
   if (!requirement) return []
-  const index = supplyIndex(snapshot)
+  const index = supplyIndex(snapshot, memory)
   const { stock } = index
   const drawn = new Map<string, number>()
   for (const { pegs } of result.lines)
@@ -88,7 +94,7 @@ export function lineChoices(snapshot: Snapshot, result: Tally, line: TallyLine):
     }
   }
   const demand = demandOf(requirement, { forbidden: () => [], accepted: book.accepted })
-  const allowed = candidates(demand, build.rules, stock, book.own).map(choice)
+  const allowed = candidates(standInSearch(build.rules, stock, book.own), demand).map(choice)
   const { part, decoration } = splitItemKey(line.item)
   const known = new Set(allowed.map((c) => usesKey(c.uses)))
   const others = (stock.byPart.get(part)?.items ?? [])

@@ -1,3 +1,4 @@
+import { newPlanner, type Planner } from '../netting/planner.ts'
 import { splitItemKey, type ItemKey } from '../catalogue/item.ts'
 import { mouldClass } from '../catalogue/mould.ts'
 import { explode } from '../design/explode.ts'
@@ -25,7 +26,7 @@ export type MockUp = {
  * Whether one repeat of a module can be tried now in any colour: donor boxes and what is loose on the shelf, whatever
  * the rest of the build wants of it; moulds of one family, size and hand pass for one another, the exact one first.
  */
-export function mockUp(snapshot: Snapshot, module: ModuleId): MockUp {
+export function mockUp(snapshot: Snapshot, module: ModuleId, { memory }: Planner = newPlanner()): MockUp {
   const { design, parts } = snapshot
   const alone: Design = {
     ...design,
@@ -38,10 +39,10 @@ export function mockUp(snapshot: Snapshot, module: ModuleId): MockUp {
   const classOf = (item: ItemKey): string => {
     const { part } = splitItemKey(item)
     const own = parts.get(part)
-    return (own && mouldClass(own)) ?? part
+    return (own && memory.of(mouldClass, own)) ?? part
   }
   const requirements = explode(alone, { parts })
-  const there = atHand(snapshot)
+  const there = atHand(snapshot, memory)
   const supplies = there.map((s): NettingSupply => ({
     id: supplyId(s) ?? '',
     item: splitItemKey(s.item).part,

@@ -1,3 +1,4 @@
+import { newPlanner, type Planner } from '../netting/planner.ts'
 import { splitItemKey, type ItemKey } from '../catalogue/item.ts'
 import type { Colour } from '../colours/colour.ts'
 import { ciede2000, hexToLab } from '../colours/distance.ts'
@@ -25,7 +26,7 @@ export type ColourCount = {
 }
 
 /** The design's palette by count, the most plentiful first, with the strength of donors and shelf in each colour. */
-export function colourCounts(snapshot: Snapshot, result: Tally): ColourCount[] {
+export function colourCounts(snapshot: Snapshot, result: Tally, { memory }: Planner = newPlanner()): ColourCount[] {
   type Count = { -readonly [K in keyof ColourCount]: ColourCount[K] } & { byModule: Map<ModuleId, number> }
   const counts = new Map<ColourId, Count>()
   const of = (item: ItemKey): Count => {
@@ -44,7 +45,8 @@ export function colourCounts(snapshot: Snapshot, result: Tally): ColourCount[] {
     const [outer] = line.path
     if (outer !== undefined) count.byModule.set(outer, (count.byModule.get(outer) ?? 0) + line.need)
   }
-  for (const { item, qty, source } of atHand(snapshot)) of(item)[source.kind === 'copy' ? 'donors' : 'shelf'] += qty
+  for (const { item, qty, source } of atHand(snapshot, memory))
+    of(item)[source.kind === 'copy' ? 'donors' : 'shelf'] += qty
   return [...counts.values()].sort(
     (p, q) => q.need - p.need || q.donors + q.shelf - p.donors - p.shelf || (p.colour < q.colour ? -1 : 1),
   )
@@ -108,12 +110,16 @@ export type NearestInColour = {
  * For every short item the nearest colour in which pieces of its part are left over, and in which the part is on offer:
  * colours of the same finish first, then the least distance. Whether the rules allow it is not asked.
  */
-export function nearestInColour(snapshot: Snapshot, result: Tally): NearestInColour[] {
+export function nearestInColour(
+  snapshot: Snapshot,
+  result: Tally,
+  { memory }: Planner = newPlanner(),
+): NearestInColour[] {
   const { build, colourById, market } = snapshot
   const left = new Map<string, number>()
   for (const { pegs } of result.lines)
     for (const { source, item, qty } of pegs) if (source.kind !== 'built') left.set(item, (left.get(item) ?? 0) - qty)
-  for (const { item, qty } of gatherSupplies(snapshot)) left.set(item, (left.get(item) ?? 0) + qty)
+  for (const { item, qty } of gatherSupplies(snapshot, memory)) left.set(item, (left.get(item) ?? 0) + qty)
   const prices = market ? lowestPrices(market, build.currency, build.rules) : new Map<ItemKey, number>()
   const labs = new Map([...(colourById ?? [])].map(([id, c]) => [id, { lab: hexToLab(c.hex), finish: c.finish }]))
   const index = (pieces: Iterable<readonly [string, number]>) => {
@@ -186,12 +192,13 @@ export function recolourings(
   result: Tally,
   module: ModuleId,
   onStep?: () => void,
+  planner = newPlanner(),
 ): { readonly found: Recolouring[]; readonly proven: boolean } {
   const { design, colourById } = snapshot
   const locked = new Set(design.modules.flatMap((m) => m.lines.filter((l) => l.locked).map((l) => l.id)))
   const isOurs = (l: TallyLine) => l.path.includes(module) && !locked.has(l.line)
   const about = new Map<PartId, Map<ColourId, number>>()
-  for (const { item, qty } of gatherSupplies(snapshot)) {
+  for (const { item, qty } of gatherSupplies(snapshot, planner.memory)) {
     const { part, colour, decoration } = splitItemKey(item)
     if (decoration !== '') continue
     const colours = about.get(part) ?? new Map<ColourId, number>()
@@ -237,7 +244,7 @@ export function recolourings(
       .join()
     if (seen.has(key)) return undefined
     seen.add(key)
-    const then = tally({ ...snapshot, design: exchanged(design, module, swaps) })
+    const then = tally({ ...snapshot, design: exchanged(design, module, swaps) }, planner)
     onStep?.()
     const { short } = then.coverage
     return {

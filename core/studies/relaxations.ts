@@ -1,3 +1,5 @@
+import type { Memory } from '../units/memory.ts'
+import { newPlanner } from '../netting/planner.ts'
 import type { Family } from '../catalogue/shape.ts'
 import { splitItemKey, type ItemKey } from '../catalogue/item.ts'
 import { withLines } from '../design/arrange-modules.ts'
@@ -74,13 +76,18 @@ function looseCost({ market, build }: Snapshot, result: Tally): GoodsCost {
  * The price of every house rule in pieces and money: each rule relaxed by itself, the design tallied again, those that
  * leave fewer pieces short, the most telling first. One tally per rule that can be relaxed.
  */
-export function relaxations(snapshot: Snapshot, result: Tally, onStep?: () => void): Relaxation[] {
+export function relaxations(
+  snapshot: Snapshot,
+  result: Tally,
+  onStep?: () => void,
+  planner = newPlanner(),
+): Relaxation[] {
   if (result.coverage.short === 0) return []
   const now = looseCost(snapshot, result)
   return ruleSteps(snapshot.build.rules)
     .map(({ label, change }) => {
       const relaxed = withRules(snapshot, change)
-      const then = tally(relaxed)
+      const then = tally(relaxed, planner)
       onStep?.()
       return { label, change, short: then.coverage.short, saved: Math.max(0, now.cost - looseCost(relaxed, then).cost) }
     })
@@ -147,17 +154,21 @@ function drawnBySupply(result: Tally): ReadonlyMap<string, number> {
 }
 
 /** Tells of items whether they are a line's part in another colour, or another mould of its shape in its own. */
-function fitnessOf({ colourById, parts }: Snapshot, line: TallyLine): (item: ItemKey) => Fitness | undefined {
+function fitnessOf(
+  { colourById, parts }: Snapshot,
+  line: TallyLine,
+  memory: Memory,
+): (item: ItemKey) => Fitness | undefined {
   const { part, colour, decoration } = splitItemKey(line.wanted)
   const own = colourById?.get(colour)
   const asked = parts.get(part)
-  const mould = asked && mouldClass(asked)
+  const mould = asked && memory.of(mouldClass, asked)
   return (item) => {
     const other = splitItemKey(item)
     if (other.decoration !== decoration) return undefined
     if (other.part !== part) {
       const alike = parts.get(other.part)
-      const sameMould = mould !== undefined && alike !== undefined && mouldClass(alike) === mould
+      const sameMould = mould !== undefined && alike !== undefined && memory.of(mouldClass, alike) === mould
       return other.colour === colour && sameMould ? { rank: 0, colour: false, otherFinish: false } : undefined
     }
     const target = colourById?.get(other.colour)
@@ -169,11 +180,16 @@ function fitnessOf({ colourById, parts }: Snapshot, line: TallyLine): (item: Ite
 }
 
 /** Pieces nobody uses that are the line's part in another colour, or another mould of its shape: same finish first. */
-function leftOverFor(snapshot: Snapshot, result: Tally, line: TallyLine): Extract<Remedy['change'], { kind: 'use' }>[] {
+function leftOverFor(
+  snapshot: Snapshot,
+  result: Tally,
+  line: TallyLine,
+  memory: Memory,
+): Extract<Remedy['change'], { kind: 'use' }>[] {
   const drawn = drawnBySupply(result)
-  const fits = fitnessOf(snapshot, line)
+  const fits = fitnessOf(snapshot, line, memory)
   const found = new Map<ItemKey, LeftOver>()
-  for (const supply of gatherSupplies(snapshot)) {
+  for (const supply of gatherSupplies(snapshot, memory)) {
     const { item, source } = supply
     if (item === line.wanted || isOnOrder(source) || (source.kind !== 'copy' && source.kind !== 'shelf')) continue
     const free = supply.qty - (drawn.get(supplyId(supply) ?? '') ?? 0)
@@ -213,19 +229,25 @@ function leftOverFor(snapshot: Snapshot, result: Tally, line: TallyLine): Extrac
  * models taken apart, one more copy of a set, house rules relaxed. Each is tried by tallying the design again. Buying is
  * always one more way, which no tally can tell.
  */
-export function remedies(snapshot: Snapshot, result: Tally, line: LineId, onStep?: () => void): Remedy[] {
+export function remedies(
+  snapshot: Snapshot,
+  result: Tally,
+  line: LineId,
+  onStep?: () => void,
+  planner = newPlanner(),
+): Remedy[] {
   const { build, design, parts, sets, places, holdings } = snapshot
   const shortOf = (t: Tally) => t.lines.reduce((n, l) => n + (l.line === line ? l.coverage.short : 0), 0)
   const lineNow = shortOf(result)
   const found: Remedy[] = []
   const trial = (change: Remedy['change'], changed: Snapshot) => {
-    const then = tally(changed)
+    const then = tally(changed, planner)
     onStep?.()
     const remedy = { change, short: then.coverage.short, lineShort: shortOf(then) }
     if (remedy.lineShort < lineNow) found.push(remedy)
   }
   const shortest = result.lines.find((l) => l.line === line && l.coverage.short > 0)
-  for (const change of shortest ? leftOverFor(snapshot, result, shortest) : [])
+  for (const change of shortest ? leftOverFor(snapshot, result, shortest, planner.memory) : [])
     trial(change, {
       ...snapshot,
       decisions: [

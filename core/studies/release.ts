@@ -1,3 +1,4 @@
+import { newPlanner } from '../netting/planner.ts'
 import type { PlaceId } from '../units/ids.ts'
 import type { Snapshot } from '../netting/snapshot.ts'
 import { tally } from '../netting/count.ts'
@@ -7,9 +8,10 @@ export function releaseOf(
   snapshot: Snapshot,
   model: PlaceId,
   short: number,
+  planner = newPlanner(),
 ): { readonly taken: number; readonly saved: number } {
   const places = snapshot.places.map((p) => (p.id === model ? { ...p, released: true } : p))
-  const then = tally({ ...snapshot, places })
+  const then = tally({ ...snapshot, places }, planner)
   let taken = 0
   for (const { pegs } of then.lines)
     for (const { source, qty } of pegs)

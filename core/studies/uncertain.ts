@@ -1,3 +1,4 @@
+import { newPlanner } from '../netting/planner.ts'
 import { AMOUNTS, type Amount } from '../design/explode.ts'
 import { solveWithinReach, type WithinReach } from '../sourcing/leave-out.ts'
 import type { SourcingProblem } from '../sourcing/problem.ts'
@@ -21,9 +22,9 @@ const at = (snapshot: Snapshot, amount: Amount): Snapshot => ({
 /** Pieces needed and short for the low, likely and high of uncertain quantities. */
 export type Range = Readonly<Record<Amount, { readonly need: number; readonly short: number }>>
 
-export function rangeOf(snapshot: Snapshot, onStep?: () => void): Range {
+export function rangeOf(snapshot: Snapshot, onStep?: () => void, planner = newPlanner()): Range {
   const counted = AMOUNTS.map((amount) => {
-    const { need, coverage } = tally(at(snapshot, amount))
+    const { need, coverage } = tally(at(snapshot, amount), planner)
     onStep?.()
     return [amount, { need, short: coverage.short }] as const
   })
@@ -105,11 +106,12 @@ function paid({ plan, problem }: WithinReach): number | undefined {
 export function orderStudy(
   snapshot: Snapshot,
   options: Pick<SolveOptions, 'milp' | 'now'> & { readonly seconds: number; readonly onStep?: () => void },
+  planner = newPlanner(),
 ): Result<OrderStudy, OrderFault> {
   const { shops, offers } = snapshot.market ?? { shops: [], offers: [] }
   const askedFor = (amount: Amount) => {
     const asked = at(snapshot, amount)
-    return sourcingTask(asked, tally(asked), shops, offers).asked
+    return sourcingTask(asked, tally(asked, planner), shops, offers, planner).asked
   }
   const buy = (problem: SourcingProblem) => {
     const found = solveWithinReach(problem, { ...options, timeLimit: options.seconds })

@@ -1,3 +1,4 @@
+import { newPlanner, type Planner } from '../netting/planner.ts'
 import type { ItemKey } from '../catalogue/item.ts'
 import { countsFor } from '../shelf/holding.ts'
 import { placeStates } from '../shelf/place-state.ts'
@@ -31,7 +32,12 @@ export type WhyShort = {
 }
 
 /** Why a line of a count is short. The result must be of the snapshot. */
-export function whyShort(snapshot: Snapshot, result: Tally, line: TallyLine): WhyShort {
+export function whyShort(
+  snapshot: Snapshot,
+  result: Tally,
+  line: TallyLine,
+  { memory }: Planner = newPlanner(),
+): WhyShort {
   const { build, holdings, places } = snapshot
   const { rules } = build
   const item = line.wanted
@@ -75,7 +81,7 @@ export function whyShort(snapshot: Snapshot, result: Tally, line: TallyLine): Wh
     else taken.push({ module: other.module, qty: own })
   }
   let leftOver = 0
-  for (const supply of gatherSupplies(snapshot)) {
+  for (const supply of gatherSupplies(snapshot, memory)) {
     if (supply.item !== item) continue
     const id = supplyId(supply)
     if (id !== undefined) leftOver += Math.max(0, supply.qty - (drawn.get(id) ?? 0))

@@ -1,3 +1,4 @@
+import { newPlanner, type Planner } from '../netting/planner.ts'
 import type { ItemKey } from '../catalogue/item.ts'
 import type { Design, Module } from '../design/design.ts'
 import type { ModuleId } from '../units/ids.ts'
@@ -46,6 +47,8 @@ export type YieldOptions = {
   readonly keepRest: boolean
   /** Called after every design netted on the way. */
   readonly onStep?: () => void
+  /** Who nets the designs; one that remembers nothing when left out. */
+  readonly planner?: Planner
 }
 
 /** Repeats beyond which nobody looks. */
@@ -158,15 +161,16 @@ export function jointYields(
   return found.filter((p) => !beaten(p)).sort((p, q) => sum(q) - sum(p) || Math.min(...q) - Math.min(...p))
 }
 
-function jointFits(snapshot: Snapshot, modules: readonly ModuleId[], { keepRest, onStep }: YieldOptions) {
+function jointFits(snapshot: Snapshot, modules: readonly ModuleId[], options: YieldOptions) {
+  const { keepRest, onStep, planner = newPlanner() } = options
   const { rest, isolate } = setUp(snapshot, modules, keepRest)
-  const floor = rest ? tally({ ...snapshot, design: rest }).coverage.short : 0
+  const floor = rest ? tally({ ...snapshot, design: rest }, planner).coverage.short : 0
   const kept = new Map<string, boolean>()
   return (counts: readonly number[]): boolean => {
     const key = counts.join(' ')
     const known = kept.get(key)
     if (known !== undefined) return known
-    const answer = tally({ ...snapshot, design: isolate(counts) }).coverage.short <= floor
+    const answer = tally({ ...snapshot, design: isolate(counts) }, planner).coverage.short <= floor
     kept.set(key, answer)
     onStep?.()
     return answer
@@ -174,7 +178,8 @@ function jointFits(snapshot: Snapshot, modules: readonly ModuleId[], { keepRest,
 }
 
 /** Tallies of a design with so many elements of a pattern, each made once; -1 without any of it, head and tail neither. */
-function yieldTallies(snapshot: Snapshot, { modules, head, tail }: Pattern, { keepRest, onStep }: YieldOptions) {
+function yieldTallies(snapshot: Snapshot, { modules, head, tail }: Pattern, options: YieldOptions) {
+  const { keepRest, onStep, planner = newPlanner() } = options
   const all = [...new Set([...modules, ...[head, tail].flatMap((id) => (id === undefined ? [] : [id]))])]
   const { rest, isolate } = setUp(snapshot, all, keepRest)
   const made = new Map<number, Tally>()
@@ -189,7 +194,7 @@ function yieldTallies(snapshot: Snapshot, { modules, head, tail }: Pattern, { ke
       return ends + places.length * rounds + places.filter((i) => i < left).length
     })
     const design = elements < 0 ? (rest ?? { ...snapshot.design, modules: [] }) : isolate(counts)
-    const result = tally({ ...snapshot, design })
+    const result = tally({ ...snapshot, design }, planner)
     made.set(elements, result)
     onStep?.()
     return result

@@ -54,6 +54,8 @@ const CENTS = ['ct', 'ct.', 'cts', 'cent', 'cents', 'c', '¢']
 /** Words that say what an amount is for and not in what money it is. */
 const EACH = /^(?:each|ea\.?|\/?\s*pcs?\.?|per piece|a piece|\/\s*piece|stk\.?|\/\s*stk\.?)$/
 
+// What each currency is called is the language's, and stays.
+// eslint-disable-next-line no-restricted-syntax
 const signs = new Map<string, ReadonlySet<string>>()
 /** Every way to write a currency beside an amount: code, sign, name. */
 function signsOf(code: string): ReadonlySet<string> {

@@ -19,7 +19,6 @@ import { Component, lazy, Suspense, useEffect, useRef, useState, type ReactNode 
 import { NavLink, Outlet, useMatch, useSearchParams } from 'react-router'
 import { Toaster } from 'sonner'
 import { coveredPieces, type Coverage } from '../../core/netting/coverage.ts'
-import { coloursUsed } from '../../core/netting/tally.ts'
 import type { BuildId } from '../../core/units/ids.ts'
 import { useBackup } from '../store/backup.ts'
 import { loadDemo } from '../store/demo.ts'
@@ -225,7 +224,7 @@ function BuildRail({ id }: { id: BuildId }) {
         donors: `${tally.snapshot.copies.length} ${tally.snapshot.copies.length === 1 ? 'copy' : 'copies'}`,
         design: `${need} pieces`,
         tally: `${coverage.short} short`,
-        colours: `${coloursUsed(tally.snapshot, tally.result)} used`,
+        colours: `${tally.result.coloursUsed} used`,
         buy: purchase
           ? purchase.fault !== undefined
             ? 'plan unsound'

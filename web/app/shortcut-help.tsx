@@ -5,6 +5,7 @@ const SHORTCUTS = [
   ['Ctrl Z, Ctrl Shift Z', 'Undo, redo'],
   ['Arrows, Home, End, Page keys', 'Move in a table'],
   ['Enter', 'Edit a cell; commit and go down'],
+  ['M, arrows, Enter', 'On the shelf: take a place up, choose another, put it there'],
   ['Escape', 'Leave a cell or a dialog unchanged'],
   ['?', 'This list'],
 ] as const

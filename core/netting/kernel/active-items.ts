@@ -61,8 +61,8 @@ export function activeItems(
   const activate = (item: number) => {
     if (active[item] === 1) return
     active[item] = 1
-    all[item] = wanted[item] as number
-    missing[item] = Math.max(0, (wanted[item] as number) - (there[item] as number))
+    all[item] = wanted[item]
+    missing[item] = Math.max(0, wanted[item] - there[item])
     fresh.push(item)
   }
   const join = (p: number, q: number) => {
@@ -70,8 +70,8 @@ export function activeItems(
     if (top === other) return
     const root = sets.join(top, other)
     const gone = root === top ? other : top
-    missing[root] = (missing[root] as number) + (missing[gone] as number)
-    all[root] = (all[root] as number) + (all[gone] as number)
+    missing[root] += missing[gone]
+    all[root] += all[gone]
     if (several[gone] === 1) several[root] = 1
   }
   /** Who draws on which item, as long as that has no choice. */
@@ -111,10 +111,10 @@ export function activeItems(
       for (const item of items) activate(item)
     },
   }
-  for (let item = 0; item < size; item++) if ((wanted[item] as number) > (there[item] as number)) activate(item)
+  for (let item = 0; item < size; item++) if (wanted[item] > there[item]) activate(item)
   for (let s = 0; s < sources.qty.length; s++) {
     noting = size + s
-    all[noting] = missing[noting] = sources.qty[s] as number
+    all[noting] = missing[noting] = sources.qty[s]
     sources.reach(s, note)
   }
   const incoming = new Float64Array(size)
@@ -124,9 +124,9 @@ export function activeItems(
   const arrive = (to: number, comes: number) => {
     if (active[to] === 1 || stamp[to] === stamps) return
     stamp[to] = stamps
-    const total = (incoming[to] as number) + comes
+    const total = incoming[to] + comes
     incoming[to] = total
-    if (total > (there[to] as number) - (wanted[to] as number)) activate(to)
+    if (total > there[to] - wanted[to]) activate(to)
   }
   /** Of each root what its part draws on, while a round lasts: an edge and a pool, from which others follow. */
   const firstEdge = new Int32Array(count).fill(-1)
@@ -157,22 +157,21 @@ export function activeItems(
     }
     for (let e = 0; e < edges.size(); e++) {
       const top = partOf(edges.from(e))
-      edges.follow(e, firstEdge[top] as number)
+      edges.follow(e, firstEdge[top])
       firstEdge[top] = e
     }
     for (const [p, pool] of pools.entries()) {
       if (pool.idle.length === 0) continue
       const top = partOf(pool.node)
-      pool.next = firstPool[top] as number
+      pool.next = firstPool[top]
       firstPool[top] = p
     }
     incoming.fill(0)
     for (const top of tops) {
       stamps++
-      const comes = (several[top] === 1 ? all[top] : missing[top]) as number
-      for (let e = firstEdge[top] as number; e >= 0; e = edges.next(e)) arrive(edges.to(e), comes)
-      for (let p = firstPool[top] as number; p >= 0; p = (pools[p] as Shared).next)
-        for (const item of (pools[p] as Shared).idle) arrive(item, comes)
+      const comes = several[top] === 1 ? all[top] : missing[top]
+      for (let e = firstEdge[top]; e >= 0; e = edges.next(e)) arrive(edges.to(e), comes)
+      for (let p = firstPool[top]; p >= 0; p = pools[p].next) for (const item of pools[p].idle) arrive(item, comes)
       firstEdge[top] = firstPool[top] = -1
     }
   } while (fresh.length > 0)
@@ -206,16 +205,16 @@ function edgeList() {
     keep(wanted: (from: number, to: number) => boolean): void {
       let left = 0
       for (let e = 0; e < size; e++) {
-        if (!wanted(from[e] as number, to[e] as number)) continue
-        from[left] = from[e] as number
-        to[left++] = to[e] as number
+        if (!wanted(from[e], to[e])) continue
+        from[left] = from[e]
+        to[left++] = to[e]
       }
       size = left
     },
     size: () => size,
-    from: (e: number) => from[e] as number,
-    to: (e: number) => to[e] as number,
-    next: (e: number) => next[e] as number,
+    from: (e: number) => from[e],
+    to: (e: number) => to[e],
+    next: (e: number) => next[e],
     follow(e: number, other: number): void {
       next[e] = other
     },

@@ -87,7 +87,7 @@ export function solveGroup(
   const { placeOf } = workspace
   const items: number[] = []
   const place = (item: number) => {
-    if ((placeOf[item] as number) >= 0) return
+    if (placeOf[item] >= 0) return
     placeOf[item] = items.length
     items.push(item)
   }
@@ -124,8 +124,7 @@ function solvePlaced(group: Group, workspace: Workspace, prover: Prover | undefi
   for (const { compromises } of pools) maxCompromise = Math.max(maxCompromise, compromises.at(-1) ?? 0)
   let maxRank = 0
   for (const item of items)
-    for (let tier = stock.from[item] as number; tier < (stock.from[item + 1] as number); tier++)
-      maxRank = Math.max(maxRank, stock.rank[tier] as number)
+    for (let tier = stock.from[item]; tier < stock.from[item + 1]; tier++) maxRank = Math.max(maxRank, stock.rank[tier])
   // One point of compromise outweighs all rank there can be, within exact integers.
   const wanted = 1 + total * maxUse * maxRank
   const weight = Math.max(1, Math.min(wanted, Math.floor(2 ** 51 / (1 + maxCompromise * total))))
@@ -155,7 +154,7 @@ function search(
     for (const [option, uses] of several) {
       found.set(option, kits.length)
       kits.push({ demand, option })
-      const most = uses.map((u) => Math.floor((pieces[placeOf[u.item] as number] ?? 0) / u.qty))
+      const most = uses.map((u) => Math.floor((pieces[placeOf[u.item]] ?? 0) / u.qty))
       start.push({ low: 0, high: Math.min(qty, ...most) })
     }
     return found
@@ -206,9 +205,9 @@ function rounded({ demands, placeOf, pieces }: Group, kits: readonly Kit[], cove
   return kits.map(({ demand, option }) => {
     const uses = demands[demand]?.options.kits.get(option) ?? []
     let taken = piecesCovered(cover[demand], option)
-    for (const { item, qty } of uses) taken = Math.min(taken, Math.floor((left[placeOf[item] as number] ?? 0) / qty))
+    for (const { item, qty } of uses) taken = Math.min(taken, Math.floor((left[placeOf[item]] ?? 0) / qty))
     for (const { item, qty } of uses) {
-      const place = placeOf[item] as number
+      const place = placeOf[item]
       left[place] = (left[place] ?? 0) - taken * qty
     }
     return { low: taken, high: taken }
@@ -250,10 +249,10 @@ function poolWays(
 ): PoolWay[] {
   const ways: PoolWay[] = []
   for (let from = 0; from < items.length;) {
-    const compromise = compromises[from] as number
+    const compromise = compromises[from]
     const transshipment: number[] = []
     for (; from < items.length && compromises[from] === compromise; from++) {
-      const place = placeOf[items[from] as number] as number
+      const place = placeOf[items[from]]
       if (pieces[place] !== 0) transshipment.push(place)
     }
     if (transshipment.length > 0) ways.push({ transshipment: transshipments.push(transshipment) - 1, compromise })
@@ -270,10 +269,10 @@ function findTransshipments(group: Group, workspace: Workspace): readonly Transs
   const waysOf = new Map<Pool, readonly PoolWay[]>()
   for (const pool of pools) waysOf.set(pool, poolWays(pool, group, transshipments))
   const byHash = new Map<number, number[]>()
-  const worthwhile = (item: number) => item !== KIT && pieces[placeOf[item] as number] !== 0
+  const worthwhile = (item: number) => item !== KIT && pieces[placeOf[item]] !== 0
   let [vias, directs] = [0, 0]
   for (let demand = 0; demand < demands.length; demand++) {
-    const { items, compromises, pool } = (demands[demand] as CoverDemand).options
+    const { items, compromises, pool } = demands[demand].options
     viaFrom[demand] = vias
     for (const { transshipment, compromise } of (pool && waysOf.get(pool)) ?? NO_WAYS) {
       viaTransshipment[vias] = transshipment
@@ -283,24 +282,24 @@ function findTransshipments(group: Group, workspace: Workspace): readonly Transs
     const stamp = ++workspace.stamp
     let depth = 0
     for (let o = 0; o < items.length; o++) {
-      const compromise = compromises[o] as number
-      if (!worthwhile(items[o] as number)) continue
+      const compromise = compromises[o]
+      if (!worthwhile(items[o])) continue
       let at = depth
-      while (at > 0 && (levels[at - 1] as number) > compromise) at--
+      while (at > 0 && levels[at - 1] > compromise) at--
       if (at > 0 && levels[at - 1] === compromise) continue
-      for (let i = depth++; i > at; i--) levels[i] = levels[i - 1] as number
+      for (let i = depth++; i > at; i--) levels[i] = levels[i - 1]
       levels[at] = compromise
     }
     // An item of a lower level may be reached through the transshipment of a higher one, never to advantage: so transshipments hold all up
     // to their level, and demands of different own items share them.
     let [hash, many] = [0, 0]
     for (let level = 0; level < depth; level++) {
-      const compromise = levels[level] as number
+      const compromise = levels[level]
       const before = directs
       for (let o = 0; o < items.length; o++) {
-        if (compromises[o] !== compromise || !worthwhile(items[o] as number)) continue
+        if (compromises[o] !== compromise || !worthwhile(items[o])) continue
         direct[directs++] = o
-        const item = placeOf[items[o] as number] as number
+        const item = placeOf[items[o]]
         if (reached[item] === stamp) continue
         reached[item] = stamp
         upTo[many++] = item
@@ -347,9 +346,9 @@ function evaluate(
   const [forced, source, sink] = [network.nodes(1), network.nodes(1), network.nodes(1)]
   const items = network.nodes(drawn.length)
   for (let place = 0; place < drawn.length; place++) {
-    const item = drawn[place] as number
-    for (let tier = stock.from[item] as number; tier < (stock.from[item + 1] as number); tier++) {
-      const arc = network.arc(items + place, sink, stock.qty[tier] as number, stock.rank[tier] as number)
+    const item = drawn[place]
+    for (let tier = stock.from[item]; tier < stock.from[item + 1]; tier++) {
+      const arc = network.arc(items + place, sink, stock.qty[tier], stock.rank[tier])
       if (tier === stock.from[item]) itemArc[place] = arc
     }
   }
@@ -358,7 +357,7 @@ function evaluate(
   const transshipmentOut = transshipments.map((transshipment, h) => {
     let first = -1
     for (const item of transshipment) {
-      const arc = network.arc(transshipmentNodes + h, items + item, pieces[item] as number, 0)
+      const arc = network.arc(transshipmentNodes + h, items + item, pieces[item], 0)
       if (first < 0) first = arc
     }
     return first
@@ -372,41 +371,36 @@ function evaluate(
   /** Options of several pieces relaxed to one, with an arc of their own. */
   const arcs: { readonly demand: number; readonly option: number; readonly arc: number }[] = []
   for (let n = 0; n < demands.length; n++) {
-    const { qty, options } = demands[n] as CoverDemand
+    const { qty, options } = demands[n]
     let left = qty
     total += qty
     const node = network.nodes(1)
     for (const [o, b] of kitOf[n] ?? NO_MULTI) {
       const { low = 0, high = 0 } = bounds[b] ?? {}
       const uses = options.kits.get(o) ?? []
-      const compromise = options.compromises[o] as number
+      const compromise = options.compromises[o]
       left -= low
       forcedPieces += low
       fixed += low * compromise
-      cover[n] = addCovered(cover[n] as Covered, o, low)
+      cover[n] = addCovered(cover[n], o, low)
       for (const use of low > 0 ? uses : []) {
         demand += use.qty * low
-        network.arc(forced, items + (placeOf[use.item] as number), use.qty * low, 0)
+        network.arc(forced, items + placeOf[use.item], use.qty * low, 0)
       }
       const [first] = uses
       if (!first || !relaxed || high <= low) continue
-      const to = items + (placeOf[first.item] as number)
+      const to = items + placeOf[first.item]
       arcs.push({ demand: n, option: o, arc: network.arc(node, to, high - low, compromise * weight) })
     }
     if (left < 0) possible = false
     demandArc[n] = network.arc(source, node, Math.max(0, left), 0)
-    for (let d = directFrom[n] as number; d < (directFrom[n + 1] as number); d++) {
-      const o = direct[d] as number
-      const to = items + (placeOf[options.items[o] as number] as number)
-      directArc[d] = network.arc(node, to, qty, (options.compromises[o] as number) * weight)
+    for (let d = directFrom[n]; d < directFrom[n + 1]; d++) {
+      const o = direct[d]
+      const to = items + placeOf[options.items[o]]
+      directArc[d] = network.arc(node, to, qty, options.compromises[o] * weight)
     }
-    for (let v = viaFrom[n] as number; v < (viaFrom[n + 1] as number); v++)
-      viaArc[v] = network.arc(
-        node,
-        transshipmentNodes + (viaTransshipment[v] as number),
-        qty,
-        (viaCompromise[v] as number) * weight,
-      )
+    for (let v = viaFrom[n]; v < viaFrom[n + 1]; v++)
+      viaArc[v] = network.arc(node, transshipmentNodes + viaTransshipment[v], qty, viaCompromise[v] * weight)
   }
   if (!possible) return undefined
   const must = demand > 0 ? network.send(forced, sink) : NOTHING
@@ -416,30 +410,29 @@ function evaluate(
   const more = network.send(source, sink, Math.min(total - forcedPieces, held - demand) - own.flow)
   const may = { flow: own.flow + more.flow, cost: own.cost + more.cost }
   const give = (demand: number, option: number, qty: number) => {
-    cover[demand] = addCovered(cover[demand] as Covered, option, qty)
+    cover[demand] = addCovered(cover[demand], option, qty)
   }
   for (const { demand, option, arc } of arcs) give(demand, option, network.flowOn(arc))
   // What came into a transshipment is handed to its items; however it is handed out, the cost is the same.
   const at = new Int32Array(transshipments.length)
   const given = new Float64Array(transshipments.length)
   for (let n = 0; n < demands.length; n++) {
-    const { options } = demands[n] as CoverDemand
-    for (let d = directFrom[n] as number; d < (directFrom[n + 1] as number); d++) {
-      const flow = network.flowOn(directArc[d] as number)
-      if (flow > 0) give(n, direct[d] as number, flow)
+    const { options } = demands[n]
+    for (let d = directFrom[n]; d < directFrom[n + 1]; d++) {
+      const flow = network.flowOn(directArc[d])
+      if (flow > 0) give(n, direct[d], flow)
     }
-    for (let v = viaFrom[n] as number; v < (viaFrom[n + 1] as number); v++) {
-      const transshipment = viaTransshipment[v] as number
-      for (let open = network.flowOn(viaArc[v] as number); open > 0;) {
-        const place = at[transshipment] as number
+    for (let v = viaFrom[n]; v < viaFrom[n + 1]; v++) {
+      const transshipment = viaTransshipment[v]
+      for (let open = network.flowOn(viaArc[v]); open > 0;) {
+        const place = at[transshipment]
         const item = transshipments[transshipment]?.[place]
         if (item === undefined) throw new Error('more came into a transshipment than left it')
-        const left =
-          network.flowOn((transshipmentOut[transshipment] as number) + 2 * place) - (given[transshipment] as number)
+        const left = network.flowOn(transshipmentOut[transshipment] + 2 * place) - given[transshipment]
         const taken = Math.min(open, left)
         if (taken > 0) give(n, cheapestOf(options, placeOf, item), taken)
         open -= taken
-        given[transshipment] = taken < left ? (given[transshipment] as number) + taken : 0
+        given[transshipment] = taken < left ? given[transshipment] + taken : 0
         if (taken === left) at[transshipment] = place + 1
       }
     }
@@ -463,29 +456,27 @@ function takeOwn(
   const sums = { flow: 0, cost: 0 }
   for (let n = 0; n < demands.length; n++) {
     let free = 0
-    const { compromises } = (demands[n] as CoverDemand).options
-    for (let d = directFrom[n] as number; d < (directFrom[n + 1] as number); d++)
-      if ((compromises[direct[d] as number] as number) <= 0) free++
-    for (let v = viaFrom[n] as number; v < (viaFrom[n + 1] as number); v++)
-      if ((viaCompromise[v] as number) <= 0) free += 2
+    const { compromises } = demands[n].options
+    for (let d = directFrom[n]; d < directFrom[n + 1]; d++) if (compromises[direct[d]] <= 0) free++
+    for (let v = viaFrom[n]; v < viaFrom[n + 1]; v++) if (viaCompromise[v] <= 0) free += 2
     if (free > 1) return sums
   }
   const path: number[] = []
   for (let n = 0; n < demands.length; n++) {
-    const { options } = demands[n] as CoverDemand
-    for (let d = directFrom[n] as number; d < (directFrom[n + 1] as number); d++) {
-      const o = direct[d] as number
+    const { options } = demands[n]
+    for (let d = directFrom[n]; d < directFrom[n + 1]; d++) {
+      const o = direct[d]
       if (options.compromises[o] !== 0) continue
-      path[0] = arcs.demand[n] as number
-      path[1] = arcs.direct[d] as number
-      const place = placeOf[options.items[o] as number] as number
-      const item = items[place] as number
-      let arc = arcs.item[place] as number
-      for (let tier = stock.from[item] as number; tier < (stock.from[item + 1] as number); tier++, arc += 2) {
+      path[0] = arcs.demand[n]
+      path[1] = arcs.direct[d]
+      const place = placeOf[options.items[o]]
+      const item = items[place]
+      let arc = arcs.item[place]
+      for (let tier = stock.from[item]; tier < stock.from[item + 1]; tier++, arc += 2) {
         path[2] = arc
         const pushed = network.push(path)
         sums.flow += pushed
-        sums.cost += pushed * (stock.rank[tier] as number)
+        sums.cost += pushed * stock.rank[tier]
       }
     }
   }
@@ -496,15 +487,13 @@ function takeOwn(
 function cheapestOf({ items, compromises, pool }: Options, placeOf: Int32Array, place: number): number {
   let best = -1
   for (let o = 0; o < items.length; o++) {
-    const item = items[o] as number
+    const item = items[o]
     if (item === KIT || placeOf[item] !== place) continue
-    if (best < 0 || (compromises[o] as number) < (compromises[best] as number)) best = o
+    if (best < 0 || compromises[o] < compromises[best]) best = o
   }
   if (!pool) return best
   let pooled = 0
-  while (pooled < pool.items.length && placeOf[pool.items[pooled] as number] !== place) pooled++
+  while (pooled < pool.items.length && placeOf[pool.items[pooled]] !== place) pooled++
   if (pooled === pool.items.length) return best
-  return best >= 0 && (compromises[best] as number) <= (pool.compromises[pooled] as number)
-    ? best
-    : items.length + pooled
+  return best >= 0 && compromises[best] <= pool.compromises[pooled] ? best : items.length + pooled
 }

@@ -13,7 +13,7 @@ type Kept = {
  * the same options (by identity) and pieces, and the same stock of every item. Items must be numbered alike from one
  * problem to the next. Only what is proven is kept.
  */
-export class CoverMemory {
+export class CoverCache {
   /** By the options of the first demand. */
   #known = new Map<Options, Kept>()
   #next = new Map<Options, Kept>()
@@ -24,7 +24,7 @@ export class CoverMemory {
     const kept = options && this.#known.get(options)
     if (!kept || kept.demands.length !== demands.length) return undefined
     for (let n = 0; n < demands.length; n++) {
-      const [now, then] = [demands[n] as CoverDemand, kept.demands[n] as CoverDemand]
+      const [now, then] = [demands[n], kept.demands[n]]
       if (now.options !== then.options || now.qty !== then.qty || now.group !== then.group) return undefined
     }
     for (const item of (kept.items ??= itemsOf(kept.demands))) if (!sameTiers(item, stock, kept.stock)) return undefined
@@ -59,9 +59,9 @@ function itemsOf(demands: readonly CoverDemand[]): number[] {
 
 /** Whether there is as much of an item in two stocks, by rank. */
 function sameTiers(item: number, p: Stock, q: Stock): boolean {
-  const [from, to] = [p.from[item] as number, p.from[item + 1] as number]
-  const other = q.from[item] as number
-  if (to - from !== (q.from[item + 1] as number) - other) return false
+  const [from, to] = [p.from[item], p.from[item + 1]]
+  const other = q.from[item]
+  if (to - from !== q.from[item + 1] - other) return false
   for (let i = 0; i < to - from; i++)
     if (p.rank[from + i] !== q.rank[other + i] || p.qty[from + i] !== q.qty[other + i]) return false
   return true

@@ -116,8 +116,8 @@ export function addCovered(covered: Covered, option: number, pieces: number): Co
   if (covered === UNCOVERED) return [option, pieces]
   const own = covered as number[]
   let at = 0
-  while (at < own.length && (own[at] as number) < option) at += 2
-  if (own[at] === option) own[at + 1] = (own[at + 1] as number) + pieces
+  while (at < own.length && own[at] < option) at += 2
+  if (own[at] === option) own[at + 1] += pieces
   else if (at === own.length) return withMore(own, option, pieces)
   else own.splice(at, 0, option, pieces)
   return own
@@ -126,7 +126,7 @@ export function addCovered(covered: Covered, option: number, pieces: number): Co
 /** Pushing would make room for many more. */
 function withMore(own: Covered, option: number, pieces: number): Covered {
   const more = new Array<number>(own.length + 2)
-  for (let i = 0; i < own.length; i++) more[i] = own[i] as number
+  for (let i = 0; i < own.length; i++) more[i] = own[i]
   more[own.length] = option
   more[own.length + 1] = pieces
   return more
@@ -134,7 +134,7 @@ function withMore(own: Covered, option: number, pieces: number): Covered {
 
 /** The pieces that an option covers. */
 export function piecesCovered(covered: Covered | undefined, option: number): number {
-  for (let at = 0; covered && at < covered.length; at += 2) if (covered[at] === option) return covered[at + 1] as number
+  for (let at = 0; covered && at < covered.length; at += 2) if (covered[at] === option) return covered[at + 1]
   return 0
 }
 
@@ -143,7 +143,7 @@ export const itemsIn = ({ from }: Stock): number => from.length - 1
 
 export const piecesIn = ({ from, qty }: Stock, item: number): number => {
   let pieces = 0
-  for (let tier = from[item] as number; tier < (from[item + 1] as number); tier++) pieces += qty[tier] as number
+  for (let tier = from[item]; tier < from[item + 1]; tier++) pieces += qty[tier]
   return pieces
 }
 
@@ -163,7 +163,7 @@ export function valueOf(demands: readonly CoverDemand[], cover: Cover, stock: St
     short += qty
     const own = cover[n] ?? []
     for (let at = 0; at < own.length; at += 2) {
-      const [o, covered] = [own[at] as number, own[at + 1] as number]
+      const [o, covered] = [own[at], own[at + 1]]
       short -= covered
       compromise += covered * compromiseOf(options, o)
       for (const use of componentsOf(options, o)) drawn.set(use.item, (drawn.get(use.item) ?? 0) + use.qty * covered)
@@ -171,9 +171,9 @@ export function valueOf(demands: readonly CoverDemand[], cover: Cover, stock: St
   }
   for (const [item, pieces] of drawn) {
     let open = pieces
-    for (let tier = stock.from[item] as number; tier < (stock.from[item + 1] as number); tier++) {
-      const taken = Math.min(open, stock.qty[tier] as number)
-      rank += taken * (stock.rank[tier] as number)
+    for (let tier = stock.from[item]; tier < stock.from[item + 1]; tier++) {
+      const taken = Math.min(open, stock.qty[tier])
+      rank += taken * stock.rank[tier]
       open -= taken
     }
   }

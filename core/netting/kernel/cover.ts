@@ -1,6 +1,6 @@
 import { disjointSets } from './disjoint.ts'
 import { workspaceFor, solveGroup } from './component.ts'
-import type { CoverMemory } from './cover-cache.ts'
+import type { CoverCache } from './cover-cache.ts'
 import {
   addCovered,
   itemsIn,
@@ -30,7 +30,7 @@ export function coverDemands(
   demands: readonly CoverDemand[],
   stock: Stock,
   prover?: Prover,
-  memory?: CoverMemory,
+  memory?: CoverCache,
 ): CoverPlan {
   const items = itemsIn(stock)
   const workspace = workspaceFor(items)
@@ -52,10 +52,10 @@ export function coverDemands(
     return { ...plan, schemes: NO_SCHEMES }
   }
   for (const group of independent(demands, items)) {
-    const own = group.map((n) => demands[n] as CoverDemand)
+    const own = group.map((n) => demands[n])
     const plain = plainCover(own, stock)
     if (plain) {
-      for (let i = 0; i < group.length; i++) cover[group[i] as number] = plain[i] as Covered
+      for (let i = 0; i < group.length; i++) cover[group[i]] = plain[i]
       continue
     }
     let plan = memory?.recall(own, stock)
@@ -66,7 +66,7 @@ export function coverDemands(
     proven &&= plan.proven
     if (plan.unproven !== undefined) unproven = Math.min(unproven ?? Infinity, plan.unproven)
     if (plan.schemes !== NO_SCHEMES) for (const [name, scheme] of plan.schemes) schemes.set(name, scheme)
-    for (let i = 0; i < group.length; i++) cover[group[i] as number] = plan.cover[i] ?? UNCOVERED
+    for (let i = 0; i < group.length; i++) cover[group[i]] = plan.cover[i] ?? UNCOVERED
   }
   memory?.turn()
   return { cover, proven, unproven, schemes }
@@ -84,7 +84,7 @@ export function independent(demands: readonly CoverDemand[], items: number): num
   const drawnBy = new Int32Array(items).fill(-1)
   /** Lets a demand, whose set has that root, draw on an item, and gives the root of its set. */
   const draw = (root: number, n: number, item: number): number => {
-    const other = drawnBy[item] as number
+    const other = drawnBy[item]
     if (other >= 0) return sets.join(root, other)
     drawnBy[item] = n
     return root
@@ -92,7 +92,7 @@ export function independent(demands: readonly CoverDemand[], items: number): num
   const firstOf = new Map<string, number>()
   const joined = new Set<Pool>()
   for (let n = 0; n < demands.length; n++) {
-    const { options, group } = demands[n] as CoverDemand
+    const { options, group } = demands[n]
     let root = n
     if (group !== undefined) {
       const first = firstOf.get(group)
@@ -113,23 +113,23 @@ export function independent(demands: readonly CoverDemand[], items: number): num
   const sizes = new Int32Array(demands.length)
   for (let n = 0; n < demands.length; n++) {
     const root = sets.root(n)
-    sizes[root] = (sizes[root] as number) + 1
+    sizes[root] += 1
   }
   const groups: number[][] = []
   const numberOf = new Int32Array(demands.length).fill(-1)
   const filled = new Int32Array(demands.length)
   for (let n = 0; n < demands.length; n++) {
     const root = sets.root(n)
-    if (numberOf[root] === -1) numberOf[root] = groups.push(new Array<number>(sizes[root] as number)) - 1
-    ;(groups[numberOf[root] as number] as number[])[filled[root] as number] = n
-    filled[root] = (filled[root] as number) + 1
+    if (numberOf[root] === -1) numberOf[root] = groups.push(new Array<number>(sizes[root])) - 1
+    groups[numberOf[root]][filled[root]] = n
+    filled[root] += 1
   }
   return groups
 }
 
 /** The best cover of demands with nothing to choose: all take single pieces of one item, in their order. */
 function plainCover(demands: readonly CoverDemand[], stock: Stock): Cover | undefined {
-  const { options: first } = demands[0] as CoverDemand
+  const { options: first } = demands[0]
   const item = first.items[0]
   if (item === KIT || (item === undefined && first.pool)) return undefined
   for (const { options, group } of demands)
@@ -157,24 +157,23 @@ function soleCover([demand, other]: readonly CoverDemand[], stock: Stock): Group
   const bestOf = new Map<number, number>()
   for (const [o, item] of items.entries()) {
     const known = bestOf.get(item)
-    if (known === undefined || (compromises[o] as number) < (compromises[known] as number)) bestOf.set(item, o)
+    if (known === undefined || compromises[o] < compromises[known]) bestOf.set(item, o)
   }
   let cover = UNCOVERED
   /** Of each option its first tier of which nothing is taken. */
-  const next = items.map((item, o) => stock.from[bestOf.get(item) === o ? item : item + 1] as number)
+  const next = items.map((item, o) => stock.from[bestOf.get(item) === o ? item : item + 1])
   for (let open = demand.qty; open > 0;) {
     let best = -1
     for (let o = 0; o < items.length; o++) {
-      const tier = next[o] as number
-      if (tier === stock.from[(items[o] as number) + 1]) continue
-      const more = best < 0 ? -1 : (compromises[o] as number) - (compromises[best] as number)
-      if (more < 0 || (more === 0 && (stock.rank[tier] as number) < (stock.rank[next[best] as number] as number)))
-        best = o
+      const tier = next[o]
+      if (tier === stock.from[items[o] + 1]) continue
+      const more = best < 0 ? -1 : compromises[o] - compromises[best]
+      if (more < 0 || (more === 0 && stock.rank[tier] < stock.rank[next[best]])) best = o
     }
     if (best < 0) break
-    const taken = Math.min(open, stock.qty[next[best] as number] as number)
+    const taken = Math.min(open, stock.qty[next[best]])
     cover = addCovered(cover, best, taken)
-    next[best] = (next[best] as number) + 1
+    next[best] += 1
     open -= taken
   }
   return { cover: [cover], proven: true }

@@ -4,9 +4,9 @@ export function disjointSets(size: number) {
   for (let node = 0; node < size; node++) parent[node] = node
   const root = (node: number): number => {
     let at = node
-    for (let up = parent[at] as number; up !== at; up = parent[at] as number) {
-      parent[at] = parent[up] as number
-      at = parent[at] as number
+    for (let up = parent[at]; up !== at; up = parent[at]) {
+      parent[at] = parent[up]
+      at = parent[at]
     }
     return at
   }

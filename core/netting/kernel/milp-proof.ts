@@ -49,7 +49,7 @@ export function proveGroup(
         componentsOf(options, o).reduce((n, use) => n + use.qty, 0),
       )
   }
-  for (let tier = 0; tier < stock.rank.length; tier++) maxRank = Math.max(maxRank, stock.rank[tier] as number)
+  for (let tier = 0; tier < stock.rank.length; tier++) maxRank = Math.max(maxRank, stock.rank[tier])
   const weight = 1 + total * most * maxRank
   const stages: Stage[] = [{ short: 1, compromise: 0, rank: 0 }]
   if (weight * (1 + total * maxCompromise) < EXACT_UP_TO) stages.push({ short: 0, compromise: weight, rank: 1 })
@@ -106,14 +106,14 @@ function solveStage(
     builder.row(
       -Infinity,
       qty,
-      own.map((column) => [column, 1] as const),
+      own.map((column) => [column, 1]),
     )
     return own
   })
   for (const [item, drawing] of byItem) {
     const drawn: [number, number][] = []
-    for (let tier = stock.from[item] as number; tier < (stock.from[item + 1] as number); tier++)
-      drawn.push([builder.column(stage.rank * (stock.rank[tier] as number), 0, stock.qty[tier] as number, false), -1])
+    for (let tier = stock.from[item]; tier < stock.from[item + 1]; tier++)
+      drawn.push([builder.column(stage.rank * stock.rank[tier], 0, stock.qty[tier], false), -1])
     builder.row(-Infinity, 0, [...drawing, ...drawn])
   }
   if (held.covered > 0) builder.row(held.covered, Infinity, covered)

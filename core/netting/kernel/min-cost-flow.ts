@@ -47,24 +47,24 @@ export class FlowNetwork {
     this.#left[arc + 1] = 0
     this.#cost[arc] = cost
     this.#cost[arc + 1] = -cost
-    this.#before[arc] = this.#last[from] as number
+    this.#before[arc] = this.#last[from]
     this.#last[from] = arc
-    this.#before[arc + 1] = this.#last[to] as number
+    this.#before[arc + 1] = this.#last[to]
     this.#last[to] = arc + 1
     return arc
   }
 
   flowOn(arc: number): number {
-    return this.#left[arc + 1] as number
+    return this.#left[arc + 1]
   }
 
   /** Sends as much as goes along a path of arcs, and says how much. */
   push(path: readonly number[]): number {
     let most = Infinity
-    for (const arc of path) most = Math.min(most, this.#left[arc] as number)
+    for (const arc of path) most = Math.min(most, this.#left[arc])
     for (const arc of path) {
-      this.#left[arc] = (this.#left[arc] as number) - most
-      this.#left[arc ^ 1] = (this.#left[arc ^ 1] as number) + most
+      this.#left[arc] -= most
+      this.#left[arc ^ 1] += most
     }
     return most
   }
@@ -87,7 +87,7 @@ export class FlowNetwork {
     let flow = 0
     let cost = 0
     while (flow < most && this.#measure(source, sink)) {
-      const length = this.#distance[sink] as number
+      const length = this.#distance[sink]
       for (let sent = Infinity; flow < most && sent > 0;) {
         sent = this.#fill(source, sink)
         flow += sent
@@ -106,17 +106,17 @@ export class FlowNetwork {
     queue[0] = source
     const room = this.#nodes + 1
     for (let head = 0, tail = 1; head !== tail;) {
-      const at = queue[head] as number
+      const at = queue[head]
       head = head + 1 === room ? 0 : head + 1
       queued[at] = 0
       // No shortest path goes on from the sink.
       if (at === sink) continue
-      const base = distance[at] as number
-      for (let arc = last[at] as number; arc >= 0; arc = before[arc] as number) {
-        if ((left[arc] as number) <= 0) continue
-        const next = to[arc] as number
-        const d = base + (costs[arc] as number)
-        if (d >= (distance[next] as number)) continue
+      const base = distance[at]
+      for (let arc = last[at]; arc >= 0; arc = before[arc]) {
+        if (left[arc] <= 0) continue
+        const next = to[arc]
+        const d = base + costs[arc]
+        if (d >= distance[next]) continue
         distance[next] = d
         if (queued[next] === 0) {
           queued[next] = 1
@@ -125,7 +125,7 @@ export class FlowNetwork {
         }
       }
     }
-    return (distance[sink] as number) < Infinity
+    return distance[sink] < Infinity
   }
 
   /**
@@ -145,41 +145,41 @@ export class FlowNetwork {
       if (at === sink) {
         let push = Infinity
         for (let i = 0; i < depth; i++) {
-          const room = left[path[i] as number] as number
+          const room = left[path[i]]
           if (room < push) push = room
         }
         sent += push
         let keep = depth
         for (let i = depth - 1; i >= 0; i--) {
-          const arc = path[i] as number
-          const room = (left[arc] as number) - push
+          const arc = path[i]
+          const room = left[arc] - push
           left[arc] = room
-          left[arc ^ 1] = (left[arc ^ 1] as number) + push
+          left[arc ^ 1] += push
           if (room === 0) keep = i
         }
         // Nodes after an arc that is used up may be reached another way.
-        for (let i = keep; i < depth; i++) been[to[path[i] as number] as number] = 0
+        for (let i = keep; i < depth; i++) been[to[path[i]]] = 0
         depth = keep
-        at = keep === 0 ? source : (to[path[keep - 1] as number] as number)
+        at = keep === 0 ? source : to[path[keep - 1]]
         continue
       }
-      let arc = current[at] as number
-      const base = distance[at] as number
-      for (; arc >= 0; arc = before[arc] as number) {
-        if ((left[arc] as number) <= 0) continue
-        const next = to[arc] as number
-        if (been[next] === 0 && base + (costs[arc] as number) === distance[next]) break
+      let arc = current[at]
+      const base = distance[at]
+      for (; arc >= 0; arc = before[arc]) {
+        if (left[arc] <= 0) continue
+        const next = to[arc]
+        if (been[next] === 0 && base + costs[arc] === distance[next]) break
       }
       current[at] = arc
       if (arc >= 0) {
         path[depth++] = arc
-        at = to[arc] as number
+        at = to[arc]
         been[at] = 1
       } else {
         if (depth === 0) return sent
-        const back = path[--depth] as number
-        at = to[back ^ 1] as number
-        current[at] = before[back] as number
+        const back = path[--depth]
+        at = to[back ^ 1]
+        current[at] = before[back]
       }
     }
   }

@@ -30,6 +30,8 @@ export type Asked = {
   readonly part: PartId
   readonly colour: ColourId
   readonly decoration: string
+  readonly scoresOf: (demand: Demand, colour: ColourId) => ColourScores
+  /** Those of the demand's own colour. */
   readonly scores: ColourScores
   /** The number of the demand's own colour, where there is anything in it. */
   readonly colourIndex: number | undefined

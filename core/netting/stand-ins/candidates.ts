@@ -2,7 +2,7 @@ import { visitLonger } from './length.ts'
 import { visitOwnRules } from './own-rule.ts'
 import { visitStickered } from './peel.ts'
 import { splitItemKey } from '../../catalogue/item.ts'
-import { splitsOf, type Split } from '../../catalogue/split.ts'
+import type { Split } from '../../catalogue/split.ts'
 import type { Visibility } from '../../design/design.ts'
 import type { ColourId } from '../../units/ids.ts'
 import type { Rules } from '../../build/house-rules.ts'
@@ -13,7 +13,7 @@ import type { Part } from '../../catalogue/part.ts'
 import type { Demand } from '../demand.ts'
 import { POINTS, IN_SIGHT } from './points.ts'
 import type { CandidateVisitor, Asked } from './asked.ts'
-import { freedomOf, NO_SCORES, FREEDOM_FIELD, scoresIn, ownScore, inColours } from './colour.ts'
+import { freedomOf, NO_SCORES, FREEDOM_FIELD, colourScorer, type ColourScorer, ownScore, inColours } from './colour.ts'
 import { mayTakeMould } from './mould.ts'
 import { maySplit, visitSmaller } from './split.ts'
 import { visitUndecorated } from './undecorated.ts'
@@ -21,6 +21,21 @@ import { visitUndecorated } from './undecorated.ts'
 /** No colour: all others are other colours. */
 const NO_COLOUR = '' as ColourId
 const VISIBILITY_FIELD: Record<Visibility, number> = { seen: 0, hidden: 1, structural: 2 }
+
+/** What stand-ins are looked for by, and in. */
+export type StandInSearch = {
+  readonly rules: Rules
+  readonly stock: Stock
+  readonly ownRules: readonly OwnRule[]
+  readonly scoresOf: ColourScorer
+}
+
+export const standInSearch = (rules: Rules, stock: Stock, ownRules: readonly OwnRule[]): StandInSearch => ({
+  rules,
+  stock,
+  ownRules,
+  scoresOf: colourScorer(rules, stock),
+})
 
 /** A number for kinds of plain demands whose other colours do not depend on their own; undefined for all others. */
 function alikeField(demand: Demand, rules: Rules): number | undefined {
@@ -58,16 +73,16 @@ const NO_SPLITS: readonly Split[] = []
 
 /** Has what all demands of a part have alike taken note of: other colours and moulds; false when that cannot be. */
 function makeAlike(
-  asked: Pick<Asked, 'demand' | 'rules' | 'stock' | 'visit'>,
+  asked: Pick<Asked, 'demand' | 'rules' | 'stock' | 'visit' | 'scoresOf'>,
   field: number,
   own: StockPart,
   mates: readonly StockPart[],
   mouldPoints: number,
 ): boolean {
-  const { demand, rules, stock, visit } = asked
-  const scores = scoresIn(demand, NO_COLOUR, rules, stock)
+  const { demand, rules, stock, visit, scoresOf } = asked
+  const scores = scoresOf(demand, NO_COLOUR)
   const nobody = { part: own.id, colour: NO_COLOUR, decoration: '', colourIndex: undefined }
-  const anybody = { demand, rules, stock, visit, scores, ...nobody }
+  const anybody = { demand, rules, stock, visit, scoresOf, scores, ...nobody }
   const made = visit.alike?.make(own, field, () => {
     inColours(anybody, own, 'colour', 0, false)
     for (const other of mates) inColours(anybody, other, 'mould', mouldPoints, false)
@@ -83,10 +98,8 @@ function makeAlike(
  * in the stock, where that is known already.
  */
 export function eachCandidate(
+  { rules, stock, ownRules, scoresOf }: StandInSearch,
   demand: Demand,
-  rules: Rules,
-  stock: Stock,
-  ownRules: readonly OwnRule[],
   visitor: CandidateVisitor,
   there = itemIn(stock, demand.item),
 ): void {
@@ -95,9 +108,9 @@ export function eachCandidate(
   if (there) visit.one(there.index, 'exact', 0)
   else if (visit.missingToo) visit.kit([{ item: demand.item, qty: 1 }], 'exact', 0)
   const inSight = demand.visibility === 'hidden' ? 0 : IN_SIGHT
-  const scores = freedomOf(demand, rules) === 'exact' ? NO_SCORES : scoresIn(demand, colour, rules, stock)
+  const scores = freedomOf(demand, rules) === 'exact' ? NO_SCORES : scoresOf(demand, colour)
   const colourIndex = there ? there.colourIndex : stock.colourIndexOf(colour)
-  const asked: Asked = { demand, rules, stock, visit, part, colour, decoration, scores, colourIndex }
+  const asked: Asked = { demand, rules, stock, visit, scoresOf, part, colour, decoration, scores, colourIndex }
   if (decoration === '') visitPlain(asked, own, known, ownRules, inSight)
   else if (own) inColours(asked, own, 'colour', 0, false)
   if (demand.instead) visitAlternates(asked, demand.instead)
@@ -118,7 +131,7 @@ function visitPlain(
   const { visibility } = demand
   const mouldPoints = POINTS.mould + inSight
   const mates = known && mayTakeMould(visibility, rules) ? stock.matesOf(part) : NO_PARTS
-  const splits = known && maySplit(visibility, rules) ? splitsOf(known) : NO_SPLITS
+  const splits = known && maySplit(visibility, rules) ? stock.splitsOf(known) : NO_SPLITS
   const pooled = own ? fromPool(asked, own, mates, mouldPoints) : false
   // Most demands have no more to look for than the piece itself in other moulds, and what they have from a pool.
   const more = (scores !== NO_SCORES && !pooled) || splits.length > 0 || ownRules.length > 0
@@ -141,7 +154,7 @@ function subjectOf({ item }: Demand, stock: Stock, there: ReturnType<typeof item
 
 /** Whether a demand has other colours and moulds from a pool that all demands like it share. */
 function fromPool(
-  asked: Pick<Asked, 'demand' | 'rules' | 'stock' | 'visit'>,
+  asked: Pick<Asked, 'demand' | 'rules' | 'stock' | 'visit' | 'scoresOf'>,
   own: StockPart,
   mates: readonly StockPart[],
   mouldPoints: number,
@@ -158,9 +171,10 @@ function visitAlternates({ visit }: Asked, alternates: readonly Candidate['uses'
 }
 
 /** Every way to get a required piece (`eachCandidate`), the exact one first. */
-export function candidates(demand: Demand, rules: Rules, stock: Stock, ownRules: readonly OwnRule[]): Candidate[] {
+export function candidates(search: StandInSearch, demand: Demand): Candidate[] {
+  const { stock } = search
   const found: Candidate[] = []
-  eachCandidate(demand, rules, stock, ownRules, {
+  eachCandidate(search, demand, {
     missingToo: true,
     one(place, kind, points) {
       const one = stock.items[place]

@@ -1,6 +1,5 @@
-import type { Labs, Stock, StockPart } from '../stock.ts'
+import type { Stock, StockPart } from '../stock.ts'
 import type { ColourId } from '../../units/ids.ts'
-import { ciede2000 } from '../../colours/distance.ts'
 import type { Demand } from '../demand.ts'
 import type { Rules } from '../../build/house-rules.ts'
 import type { Freedom } from '../../design/design.ts'
@@ -11,22 +10,6 @@ import type { StandInKind } from './candidate.ts'
 
 /** A colour of the palette in plain sight: more, and the more the rarer it is. */
 const SEEN_COLOUR = 5
-
-const distances = new WeakMap<Labs, Map<ColourId, Map<ColourId, number>>>()
-
-/** How far apart two colours are (CIEDE2000); undefined when one is unknown or their finishes differ. */
-function apart(labs: Labs, p: ColourId, q: ColourId): number | undefined {
-  let from = distances.get(labs)
-  if (!from) distances.set(labs, (from = new Map()))
-  let row = from.get(p)
-  if (!row) from.set(p, (row = new Map()))
-  const known = row.get(q)
-  if (known !== undefined) return known < 0 ? undefined : known
-  const [a, b] = [labs.get(p), labs.get(q)]
-  const distance = a && b && a.finish === b.finish ? ciede2000(a, b) : undefined
-  row.set(q, distance ?? -1)
-  return distance
-}
 
 /** How far a line may be in other colours: as it says itself, or as the rules say. */
 export const freedomOf = ({ freedom, visibility }: Demand, { colours }: Rules): Freedom =>
@@ -43,7 +26,7 @@ export const freedomOf = ({ freedom, visibility }: Demand, { colours }: Rules): 
 export function colourScoreOf(
   demand: Demand,
   rules: Rules,
-  stock: Pick<Stock, 'plenty' | 'labs'>,
+  stock: Pick<Stock, 'plenty' | 'distances'>,
   colour = splitItemKey(demand.item).colour,
 ): (other: ColourId) => number | undefined {
   const hidden = demand.visibility === 'hidden'
@@ -60,39 +43,36 @@ export function colourScoreOf(
   }
   return (other) => {
     if (other === colour) return 0
-    const distance = apart(stock.labs, colour, other)
+    const distance = stock.distances.apart(colour, other)
     return distance !== undefined && distance <= rules.nearLimit ? 1 + Math.ceil(distance / 3) : undefined
   }
 }
 
 export const NO_SCORES: ColourScores = { points: [], others: [] }
 
-/** Scores by what they depend on, for the last rules a stock was asked about: colour, freedom, hidden or not, palette. */
-type ScoresKept = {
-  readonly rules: Rules
-  /** By colour; of each in fields for what else there is without a palette. */
-  readonly usual: Map<ColourId, (ColourScores | undefined)[]>
-  readonly palettes: Map<string, ColourScores>
-}
-
-const scoresKept = new WeakMap<Stock, ScoresKept>()
-
 export const FREEDOM_FIELD: Record<Freedom, number> = { exact: 1, near: 2, palette: 3, free: 4 }
 
-export function scoresIn(demand: Demand, colour: ColourId, rules: Rules, stock: Stock): ColourScores {
-  let kept = scoresKept.get(stock)
-  if (kept?.rules !== rules) scoresKept.set(stock, (kept = { rules, usual: new Map(), palettes: new Map() }))
-  const { freedom, visibility, palette } = demand
-  if (palette) {
-    const key = [colour, freedom, visibility === 'hidden', ...palette].join()
-    const known = kept.palettes.get(key) ?? scoresMade(demand, colour, rules, stock)
-    kept.palettes.set(key, known)
-    return known
+/** What other colours than a given one cost a demand. */
+export type ColourScorer = (demand: Demand, colour: ColourId) => ColourScores
+
+/** Scores under some rules in a stock; kept by what they depend on: colour, freedom, hidden or not, palette. */
+export function colourScorer(rules: Rules, stock: Stock): ColourScorer {
+  /** By colour; of each in fields for what else there is without a palette. */
+  const usual = new Map<ColourId, (ColourScores | undefined)[]>()
+  const palettes = new Map<string, ColourScores>()
+  return (demand, colour) => {
+    const { freedom, visibility, palette } = demand
+    if (palette) {
+      const key = [colour, freedom, visibility === 'hidden', ...palette].join()
+      const known = palettes.get(key) ?? scoresMade(demand, colour, rules, stock)
+      palettes.set(key, known)
+      return known
+    }
+    let fields = usual.get(colour)
+    if (!fields) usual.set(colour, (fields = []))
+    const field = (freedom ? FREEDOM_FIELD[freedom] : 0) * 2 + (visibility === 'hidden' ? 1 : 0)
+    return (fields[field] ??= scoresMade(demand, colour, rules, stock))
   }
-  let fields = kept.usual.get(colour)
-  if (!fields) kept.usual.set(colour, (fields = []))
-  const field = (freedom ? FREEDOM_FIELD[freedom] : 0) * 2 + (visibility === 'hidden' ? 1 : 0)
-  return (fields[field] ??= scoresMade(demand, colour, rules, stock))
 }
 
 function scoresMade(demand: Demand, colour: ColourId, rules: Rules, stock: Stock): ColourScores {

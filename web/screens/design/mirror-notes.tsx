@@ -1,6 +1,6 @@
 import { useMemo } from 'react'
 import { sumItems } from '../../../core/design/sum-items.ts'
-import { compareSymmetry, lacksMirror, pairsOf } from '../../../core/design/mirror.ts'
+import { compareSymmetry, lacksMirror, mirrorPairs } from '../../../core/design/mirror.ts'
 import type { Module } from '../../../core/design/design.ts'
 import type { Snapshot } from '../../../core/netting/snapshot.ts'
 import type { Tally } from '../../../core/netting/tally.ts'
@@ -12,7 +12,7 @@ import { plural } from '../../../core/units/numbers.ts'
 /** Handed parts that a mirrored module keeps although nothing mirrors them. */
 export function MirrorNotes({ module, snapshot, result }: { module: Module; snapshot: Snapshot; result: Tally }) {
   const missing = useMemo(() => {
-    const pairs = pairsOf(snapshot.parts)
+    const pairs = mirrorPairs(snapshot.parts.values())
     return [
       ...new Set(
         result.lines
@@ -38,7 +38,7 @@ export function Symmetry({ module, snapshot, result }: { module: Module; snapsho
   const { nameItem } = useRecords()
   const other = snapshot.design.modules.find((m) => m.id === module.pair)
   const found = useMemo(() => {
-    const pairs = pairsOf(snapshot.parts)
+    const pairs = mirrorPairs(snapshot.parts.values())
     const of = (id: ModuleId | undefined) =>
       sumItems(
         result.lines.filter((l) => id !== undefined && l.path.includes(id)).map((l) => ({ item: l.item, qty: l.need })),

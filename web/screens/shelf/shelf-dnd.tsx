@@ -7,7 +7,10 @@ import {
   pointerWithin,
   useSensor,
   useSensors,
+  type Active,
+  type Announcements,
   type CollisionDetection,
+  type Over,
   type DragEndEvent,
   type KeyboardCoordinateGetter,
 } from '@dnd-kit/core'
@@ -33,9 +36,21 @@ const nextPlace: KeyboardCoordinateGetter = (event, { currentCoordinates, contex
   event.preventDefault()
   const places = [...droppableRects].sort(([, p], [, q]) => p.top - q.top)
   const at = places.findIndex(([id]) => id === over?.id)
+  // Until it is known where one is, a key leads nowhere.
+  if (at < 0) return undefined
   const rect = places[Math.max(0, Math.min(places.length - 1, at + by))]?.[1]
   return rect ? { x: currentCoordinates.x, y: rect.top } : undefined
 }
+
+/** What is said while something is moved, by the names of what is meant. */
+const announcementsOf = (nameOf: (what: Active | Over) => string): Announcements => ({
+  onDragStart: ({ active }) => `${nameOf(active)} is taken up.`,
+  onDragOver: ({ active, over }) =>
+    over ? `${nameOf(active)} is over ${nameOf(over)}.` : `${nameOf(active)} is over nothing.`,
+  onDragEnd: ({ active, over }) =>
+    over ? `${nameOf(active)} is put down on ${nameOf(over)}.` : `${nameOf(active)} is put back.`,
+  onDragCancel: ({ active }) => `${nameOf(active)} is put back.`,
+})
 
 /**
  * Dragging on the shelf: a holding to a place, a place into another. It stands around the screen, so that typing in the
@@ -71,11 +86,19 @@ export function ShelfDnd({ children }: { children: ReactNode }) {
   }
   const held = dragged && 'holding' in dragged ? holdings.find((h) => h.id === dragged.holding) : undefined
   const place = dragged && 'place' in dragged ? places.find((p) => p.id === dragged.place) : undefined
+  const nameOf = ({ data }: Active | Over): string => {
+    const about = data.current as Dragged | DropOn | undefined
+    if (about && 'holding' in about) {
+      const holding = holdings.find((h) => h.id === about.holding)
+      return holding ? nameItem(holding.item).name : 'nothing'
+    }
+    return places.find((p) => p.id === about?.place)?.name ?? 'Everywhere'
+  }
   return (
     <DndContext
       sensors={sensors}
       collisionDetection={underHand}
-      accessibility={{ screenReaderInstructions: { draggable: MOVE_HINT } }}
+      accessibility={{ screenReaderInstructions: { draggable: MOVE_HINT }, announcements: announcementsOf(nameOf) }}
       onDragStart={({ active }) => {
         setDragged(active.data.current as Dragged)
       }}
