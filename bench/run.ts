@@ -205,7 +205,7 @@ async function benchSourcing(name: string): Promise<void> {
     return
   }
   const problem = parseSourcingProblem(JSON.parse(readFileSync(file, 'utf8')))
-  if (!problem.ok) throw new Error(problem.error)
+  if (!problem.ok) throw new Error(problem.error.message)
   const milp = highsSolver(await loadHighs())
   let first: number | undefined
   const plan = solveSourcing(problem.value, {

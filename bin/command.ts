@@ -1,11 +1,11 @@
 import { readFileSync, writeFileSync } from 'node:fs'
-import type { Result } from '../core/units/result.ts'
+import type { Fault, Result } from '../core/units/result.ts'
 
 /** A command that reads a problem in an exchange format, solves it and writes the plan. */
 export type SolveCommand<P, S> = {
   readonly name: string
   readonly takesTimeLimit: boolean
-  readonly parse: (value: unknown) => Result<P, string>
+  readonly parse: (value: unknown) => Result<P, Fault>
   readonly solve: (problem: P, timeLimit: number) => Promise<S>
   /** Whether a plan was found, or proven that none exists; or neither in the time there was. */
   readonly outcomeOf: (plan: S) => 'plan' | 'none' | 'undecided'
@@ -64,7 +64,7 @@ export async function runCommand<P, S>(command: SolveCommand<P, S>): Promise<nev
     refuse(`"${file}" is not JSON: ${error instanceof Error ? error.message : 'unreadable'}`)
   }
   const problem = command.parse(value)
-  if (!problem.ok) return refuse(`"${file}" is not a ${name} problem: ${problem.error}`)
+  if (!problem.ok) return refuse(`"${file}" is not a ${name} problem: ${problem.error.message}`)
 
   let plan: S
   try {

@@ -11,7 +11,9 @@ import { currency } from '../core/units/money.ts'
 import { baskets } from '../core/sourcing/baskets.ts'
 import type { Offer } from '../core/offers/offer.ts'
 import type { Shop } from '../core/offers/shop.ts'
-import { itemOf, sourcingTask } from '../core/sourcing/shortfall-task.ts'
+import { isPaidPrint, pieceOf, pieceWanted, standInOf } from '../core/sourcing/plan-pieces.ts'
+import { problemKey } from '../core/sourcing/problem-key.ts'
+import { sourcingTask } from '../core/sourcing/shortfall-task.ts'
 import { tally } from '../core/netting/count.ts'
 
 const records = demoRecords()
@@ -52,10 +54,10 @@ const task = sourcingTask(snapshot, result, shops, offers)
 test('without offers only what a wanted copy holds can be bought; the rest is named as unavailable', () => {
   const inCopies = new Set(bare.problem.sets.flatMap((set) => set.contents.map((c) => c.item)))
   expect(bare.problem.lines.every((l) => l.accepts.some((a) => a.uses.every((u) => inCopies.has(u.item))))).toBe(true)
-  const left = new Map(bare.problem.lines.map((l) => [l.id, l.qty]))
-  for (const { line, short } of bare.unavailable) left.set(line, (left.get(line) ?? 0) + short)
   const byItem = new Map<string, number>()
-  for (const [line, qty] of left) byItem.set(itemOf(line), (byItem.get(itemOf(line)) ?? 0) + qty)
+  const add = (piece: string, qty: number) => byItem.set(piece, (byItem.get(piece) ?? 0) + qty)
+  for (const line of bare.problem.lines) add(pieceOf(line), line.qty)
+  for (const gone of bare.unavailable) add(pieceWanted(gone), gone.short)
   expect(byItem).toEqual(new Map(result.shortfall))
 })
 
@@ -96,4 +98,22 @@ test.each([
   [149, 25, 'CH', 'AT', 37],
 ])('import charge of %i at %i %% from %s to %s', (base, percent, from, to, expected) => {
   expect(importCharge(base, percent, from, to)).toBe(expected)
+})
+
+test('a problem that an older version kept, its meanings within its ids alone, reads the same and has the same key', () => {
+  const older: typeof task.problem = {
+    ...task.problem,
+    items: task.problem.items.map(({ piece: _, ...item }) => item),
+    lines: task.problem.lines.map(({ piece: _, accepts, ...line }) => ({
+      ...line,
+      accepts: accepts.map(({ standIn: __, ownRun: ___, ...accept }) => accept),
+    })),
+  }
+  const meanings = ({ items, lines }: typeof older) => [
+    items.map(pieceOf),
+    lines.map((line) => [pieceOf(line), line.accepts.map((a) => [standInOf(a), isPaidPrint(a)])]),
+  ]
+  expect(meanings(older)).toEqual(meanings(task.problem))
+  expect(task.problem.lines.some((l) => l.accepts.some((a) => a.standIn !== undefined))).toBe(true)
+  expect(problemKey(older)).toBe(problemKey(task.problem))
 })

@@ -101,7 +101,8 @@ test('the focus comes back to where a dialog was opened, also from a menu, and g
   await page.keyboard.press('Enter')
   await expect(page).toHaveURL(/\/shelf$/)
   await expect(page.locator('#main')).toBeFocused()
-  // From there the next stop is in the screen, not in the rail.
+  // From there the next stop is in the screen, once it is there, not in the rail.
+  await expect(page.getByRole('button', { name: 'Import a shelf list' })).toBeVisible()
   await page.keyboard.press('Tab')
   expect(await page.evaluate(() => document.activeElement?.closest('main') !== null)).toBe(true)
 })

@@ -37,7 +37,7 @@ export async function askMarket(
     if (!taken.ok)
       return fail({
         code: 'unreadable',
-        message: `The market gave an answer that cannot be used: ${taken.error}. The last offers are kept.`,
+        message: `The market gave an answer that cannot be used: ${taken.error.message}. The last offers are kept.`,
       })
     for (const shop of taken.value.shops) shops.set(shop.id, shop)
     offers.push(...taken.value.offers)

@@ -181,7 +181,7 @@ test('footprints add up on the ground and in stacks; sizes are those of common p
 test('lengths need a unit', () => {
   const mm = (text: string) => {
     const read = readLength(text)
-    return read.ok ? read.value : read.error
+    return read.ok ? read.value : read.error.message
   }
   expect(['120 mm', '12cm', '15 studs', '4 in', '0.5 m', '12,5 cm'].map(mm)).toEqual([120, 120, 120, 102, 500, 125])
   expect(mm('120')).toContain('mm, cm, in or studs')
@@ -193,7 +193,7 @@ test('cells are typed as they read: quantities, ranges, tapers, marks; what is r
   const base = line(of('brick 2x4'), 3, 'cell')
   const typed = (cell: LineCell, text: string) => {
     const read = editLine(base, cell, text)
-    return read.ok ? read.value : read.error
+    return read.ok ? read.value : read.error.message
   }
   expect(typed('qty', '8')).toMatchObject({ qty: 8 })
   expect(typed('qty', '4-6-9')).toMatchObject({ low: 4, qty: 6, high: 9 })

@@ -1,5 +1,5 @@
 import { freeId } from '../units/ids.ts'
-import { fail, ok, type Result } from '../units/result.ts'
+import { ok, refuse, type Fault, type Result } from '../units/result.ts'
 import type { DonorSet } from './donor-set.ts'
 
 export type SetLine = DonorSet['lines'][number]
@@ -7,6 +7,9 @@ export type SetLine = DonorSet['lines'][number]
 /** Cells of an inventory line that are edited as text. */
 export const SET_CELLS = ['qty', 'stage', 'spare', 'figure'] as const
 export type SetCell = (typeof SET_CELLS)[number]
+
+/** Why a cell's text does not fit. */
+export type SetCellFault = 'gone' | 'quantity' | 'stage' | 'word'
 
 /** A cell's text as it is edited. */
 export function setCellText({ stages }: Pick<DonorSet, 'stages'>, line: SetLine, cell: SetCell): string {
@@ -20,24 +23,31 @@ export function setCellText({ stages }: Pick<DonorSet, 'stages'>, line: SetLine,
  * A set with one cell of its line at `at` typed or pasted over: a quantity of 0 leaves an empty line in its place, to be
  * dropped with `withoutEmptyLines`; a new stage's name makes a new stage. Otherwise what is wrong with the text.
  */
-export function editSetLine(set: DonorSet, at: number, cell: SetCell, text: string): Result<DonorSet, string> {
+export function editSetLine(
+  set: DonorSet,
+  at: number,
+  cell: SetCell,
+  text: string,
+): Result<DonorSet, Fault<SetCellFault>> {
   const line = set.lines[at]
-  if (!line) return fail('the line is no longer there')
+  if (!line) return refuse('gone', 'the line is no longer there')
   const word = text.trim()
-  const put = (next: SetLine, stages = set.stages): Result<DonorSet, string> =>
+  const put = (next: SetLine, stages = set.stages): Result<DonorSet, Fault<SetCellFault>> =>
     ok({ ...set, stages, lines: set.lines.map((l, i) => (i === at ? next : l)) })
   switch (cell) {
     case 'qty':
-      return /^\d{1,6}$/.test(word) ? put({ ...line, qty: Number(word) }) : fail('a whole number; 0 removes the line')
+      return /^\d{1,6}$/.test(word)
+        ? put({ ...line, qty: Number(word) })
+        : refuse('quantity', 'a whole number; 0 removes the line')
     case 'stage': {
       const name = word.slice(0, 200)
-      if (name === '') return fail('a stage; a new name makes a new stage')
+      if (name === '') return refuse('stage', 'a stage; a new name makes a new stage')
       const known = set.stages.find((s) => s.name.toLowerCase() === name.toLowerCase())
       const to = known ?? { id: stageId(name, set.stages), name }
       return put({ ...line, stage: to.id }, known ? set.stages : [...set.stages, to])
     }
     case 'spare':
-      if (!/^(|y|yes|x|spare|n|no)$/i.test(word)) return fail('yes or no')
+      if (!/^(|y|yes|x|spare|n|no)$/i.test(word)) return refuse('word', 'yes or no')
       return put({ ...line, spare: /^(y|yes|x|spare)$/i.test(word) })
     case 'figure': {
       const { figure: _, ...bare } = line

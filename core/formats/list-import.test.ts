@@ -7,7 +7,8 @@ import type { BuildId } from '../units/ids.ts'
 import { readDelimited } from './delimited.ts'
 import { matchColumns, type ListKind } from './list-columns.ts'
 import { importDesign, importDonor, importOffers, importShelf } from './list-import.ts'
-import { readList, readQuantity } from './list-rows.ts'
+import { readQuantity } from '../units/read-quantity.ts'
+import { readList } from './list-rows.ts'
 import { currency } from '../units/money.ts'
 
 const index = colourIndex(PALETTE)
@@ -64,7 +65,7 @@ test.each([
   ['12.0', 12, false],
   ['7 pcs', 7, false],
 ])('quantity %s', (text, qty, estimate) => {
-  expect(readQuantity(text)).toEqual({ qty, estimate })
+  expect(readQuantity(text)).toEqual({ ok: true, value: { qty, estimate } })
 })
 
 test.each([
@@ -75,7 +76,8 @@ test.each([
   ['many', /not a number/],
   ['2000001', /above/],
 ])('quantity %j is refused with a reason', (text, reason) => {
-  expect(readQuantity(text)).toMatch(reason)
+  const read = readQuantity(text)
+  expect(read.ok ? '' : read.error.message).toMatch(reason)
 })
 
 test('refused rows name their line and the remedy; nothing else is lost', () => {

@@ -3,7 +3,9 @@ import { codeAlias, partFromName } from '../catalogue/part.ts'
 import { colourKey, searchKey } from '../colours/colour.ts'
 import type { Visibility } from '../design/design.ts'
 import { CONDITIONS, type Condition } from '../units/condition.ts'
-import { decimalStyle, needsStyle, readDigits, type DecimalStyle } from '../units/decimal-style.ts'
+import { readQuantity, type QuantityFault } from '../units/read-quantity.ts'
+import { fail, ok, type Result } from '../units/result.ts'
+import { decimalStyle, needsStyle, type DecimalStyle } from '../units/decimal-style.ts'
 import { decimal, readAmount, type AmountFault } from '../units/money.ts'
 import { MOST_PIECES } from '../units/quantity.ts'
 import { MOST_PRICE } from '../offers/offer.ts'
@@ -52,7 +54,31 @@ export type ListRow = {
   readonly pack: number
 }
 
-export type RefusedRow = { readonly line: number; readonly reason: string; readonly cells: readonly string[] }
+/** Why a row cannot be imported: of which field, and what would do. */
+export type RowFault = {
+  readonly code: RowFaultCode
+  /** Undefined where it is not the fault of one. */
+  readonly field: Field | undefined
+  readonly reason: string
+}
+export type RowFaultCode =
+  | 'no column'
+  | 'too long'
+  | 'nothing there'
+  | 'unknown code'
+  | 'two meanings'
+  | 'condition'
+  | 'visibility'
+  | 'length'
+  | `quantity: ${QuantityFault}`
+  | `price: ${AmountFault}`
+  | 'too many'
+  | 'too dear'
+
+const refuseRow = (field: Field | undefined, code: RowFaultCode, reason: string): Result<never, RowFault> =>
+  fail({ field, code, reason })
+
+export type RefusedRow = RowFault & { readonly line: number; readonly cells: readonly string[] }
 
 export type ListReading = {
   readonly accepted: readonly ListRow[]
@@ -96,31 +122,34 @@ export function readList(list: ListTable, kind: ListKind, match: ColumnMatch, co
   }
   const first = match.hasHeading ? 1 : 0
   const { styles, numbers } = numberStyles(list.rows, first, match)
-  const read: { readonly cells: readonly string[]; readonly line: number; readonly row: ListRow | string }[] = []
+  const read: { readonly cells: readonly string[]; readonly line: number; readonly row: Result<ListRow, RowFault> }[] =
+    []
   for (let i = first; i < list.rows.length; i++) {
     const cells = list.rows[i] ?? []
     const line = list.lineOf[i] ?? 0
     const row =
       lacking.length > 0
-        ? `No column is chosen for ${lacking.map((f) => FIELD_LABELS[f.field]).join(', ')}.`
+        ? refuseRow(
+            lacking[0]?.field,
+            'no column',
+            `No column is chosen for ${lacking.map((f) => FIELD_LABELS[f.field]).join(', ')}.`,
+          )
         : readRow(cells, line, kind, match, context, headings, styles)
     read.push({ cells, line, row })
   }
   const twoMeanings = codesWithTwoMeanings(
-    read.flatMap(({ row }) => (typeof row === 'string' ? [] : row)),
+    read.flatMap(({ row }) => (row.ok ? row.value : [])),
     context,
   )
   /** Pieces of rows that will be one record, by what makes them one. */
   const together = new Map<string, { qty: number; line: number }>()
   const sums = new Sums(context)
   for (const { cells, line, row } of read) {
-    const refusal = typeof row === 'string' ? row : (twoMeanings(row) ?? tooManyTogether(row, kind, together))
-    if (refusal !== undefined || typeof row === 'string') {
-      refused.push({ line, reason: refusal ?? '', cells })
-      continue
-    }
-    accepted.push(row)
-    sums.add(row)
+    const fit = row.ok ? fitting(row.value, twoMeanings, kind, together) : row
+    if (fit.ok) {
+      accepted.push(fit.value)
+      sums.add(fit.value)
+    } else refused.push({ line, ...fit.error, cells })
   }
   const { pieces, repeats } = sums
   return { accepted, refused, ...sums.colours(), pieces, repeats, numbers }
@@ -188,6 +217,19 @@ function numberStyles(
   return { styles, numbers }
 }
 
+/** A row, unless rows beside it speak against it. */
+function fitting(
+  row: ListRow,
+  twoMeanings: (row: ListRow) => string | undefined,
+  kind: ListKind,
+  together: Map<string, { qty: number; line: number }>,
+): Result<ListRow, RowFault> {
+  const twice = twoMeanings(row)
+  if (twice !== undefined) return refuseRow('partCode', 'two meanings', twice)
+  const tooMany = tooManyTogether(row, kind, together)
+  return tooMany === undefined ? ok(row) : refuseRow('qty', 'too many', tooMany)
+}
+
 /** Notes a row's pieces with those of the rows that become one record with it; refuses what is more than one may hold. */
 function tooManyTogether(
   row: ListRow,
@@ -239,7 +281,7 @@ function readRow(
   context: ListContext,
   headings: { readonly partCode: string; readonly colourCode: string; readonly visibility: string },
   styles: Partial<Record<Field, DecimalStyle>>,
-): ListRow | string {
+): Result<ListRow, RowFault> {
   const cell = (field: Field): string => {
     const column = match.columns[field]
     return column === undefined ? '' : (cells[column] ?? '').replace(/\s+/g, ' ').trim()
@@ -247,14 +289,22 @@ function readRow(
   const long = LONGEST.find(([field, most]) => cell(field).length > most)
   if (long) {
     const [field, most] = long
-    return `The ${FIELD_LABELS[field].toLowerCase()} is longer than ${most} characters. Shorten it.`
+    return refuseRow(
+      field,
+      'too long',
+      `The ${FIELD_LABELS[field].toLowerCase()} is longer than ${most} characters. Shorten it.`,
+    )
   }
   const partCode = cell('partCode') === '' ? '' : codeAlias(headings.partCode, cell('partCode'))
   const part = cell('part') || (context.knownCodes.get(partCode) ?? '')
   if (part === '')
     return partCode === ''
-      ? 'There is no part name. Write one, such as "plate 2x4".'
-      : `The part code "${cell('partCode')}" is not known yet. Write the part's name once, and the code is remembered.`
+      ? refuseRow('part', 'nothing there', 'There is no part name. Write one, such as "plate 2x4".')
+      : refuseRow(
+          'partCode',
+          'unknown code',
+          `The part code "${cell('partCode')}" is not known yet. Write the part's name once, and the code is remembered.`,
+        )
   const colourCode = cell('colourCode') === '' ? '' : colourCodeAlias(headings.colourCode, cell('colourCode'))
   // A known code says more than an unknown name.
   const colourName =
@@ -262,34 +312,51 @@ function readRow(
     (!context.knownColours.has(colourKey(cell('colour'))) && context.knownColours.has(colourCode))
       ? colourCode
       : cell('colour')
-  if (colourKey(colourName) === '') return 'There is no colour. Write its name.'
+  if (colourKey(colourName) === '') return refuseRow('colour', 'nothing there', 'There is no colour. Write its name.')
   const amount: Field = kind === 'offers' ? 'stock' : 'qty'
   const quantity = readQuantity(cell(amount), styles[amount])
-  if (typeof quantity === 'string') return quantity
+  if (!quantity.ok) return refuseRow(amount, `quantity: ${quantity.error.code}`, quantity.error.message)
   const condition = readCondition(cell('condition'))
   if (condition === undefined)
-    return `"${cell('condition')}" is no condition. Write new, used or worn, or leave it empty.`
+    return refuseRow(
+      'condition',
+      'condition',
+      `"${cell('condition')}" is no condition. Write new, used or worn, or leave it empty.`,
+    )
 
   let length: number | null = null
   if (cell('length') !== '') {
     const read = readLength(cell('length'), 'mm')
-    if (!read.ok) return `"${cell('length')}" is no length from 1 to 10000 mm. Write it like 120, 120 mm or 12 cm.`
+    if (!read.ok)
+      return refuseRow(
+        'length',
+        'length',
+        `"${cell('length')}" is no length from 1 to 10000 mm. Write it like 120, 120 mm or 12 cm.`,
+      )
     length = read.value
   }
   const visibility = readVisibility(cell('visibility'), headings.visibility)
   if (visibility === undefined)
-    return `"${cell('visibility')}" does not say whether the piece is seen. Write seen, hidden or structural, or leave it empty.`
+    return refuseRow(
+      'visibility',
+      'visibility',
+      `"${cell('visibility')}" does not say whether the piece is seen. Write seen, hidden or structural, or leave it empty.`,
+    )
 
   let repeats = 1
   if (cell('repeats') !== '') {
     const read = readQuantity(cell('repeats'), styles.repeats)
-    if (typeof read === 'string' || read.qty > 10_000)
-      return `"${cell('repeats')}" is no number of repeats from 1 to 10000.`
-    repeats = read.qty
+    if (!read.ok || read.value.qty > 10_000)
+      return refuseRow(
+        'repeats',
+        'quantity: no number',
+        `"${cell('repeats')}" is no number of repeats from 1 to 10000.`,
+      )
+    repeats = read.value.qty
   }
-  const terms = kind === 'offers' ? readTerms(cell, context.currency, styles) : { price: 0, pack: 1 }
-  if (typeof terms === 'string') return terms
-  return {
+  const terms = kind === 'offers' ? readTerms(cell, context.currency, styles) : NO_TERMS
+  if (!terms.ok) return terms
+  return ok({
     line,
     part,
     partCode,
@@ -299,7 +366,7 @@ function readRow(
     length,
     visibility,
     thirdParty: YES.test(cell('thirdParty')) || /^third/i.test(cell('thirdParty')),
-    ...quantity,
+    ...quantity.value,
     stage: cell('stage'),
     spare: YES.test(cell('spare')) || /^(spare|extra)$/i.test(cell('spare')),
     figure: cell('figure'),
@@ -309,67 +376,45 @@ function readRow(
     repeats,
     note: cell('note'),
     shop: cell('shop'),
-    ...terms,
-  }
+    ...terms.value,
+  })
 }
 
 type Styles = Partial<Record<Field, DecimalStyle>>
 
+type Terms = { readonly price: number; readonly pack: number }
+const NO_TERMS = ok<Terms>({ price: 0, pack: 1 })
+
 /** Price and pack of an offer, and that it names a shop; else why not. */
-function readTerms(
-  cell: (field: Field) => string,
-  currency: string,
-  styles: Styles,
-): { readonly price: number; readonly pack: number } | string {
-  const price = readAmount(cell('price'), currency, styles.price)
-  if (typeof price === 'string') return priceFault(price, cell('price'), currency)
+function readTerms(cell: (field: Field) => string, currency: string, styles: Styles): Result<Terms, RowFault> {
+  const read = readAmount(cell('price'), currency, styles.price)
+  if (!read.ok) return priceFault(read.error, cell('price'), currency)
+  const price = read.value
   if (price < 0) return priceFault('none', cell('price'), currency)
   if (price > MOST_PRICE)
-    return `The price "${cell('price')}" is above ${decimal(MOST_PRICE, currency)} ${currency} a piece. Check the column.`
-  if (cell('shop') === '') return 'There is no shop. Write its name.'
-  if (cell('pack') === '') return { price, pack: 1 }
+    return refuseRow(
+      'price',
+      'too dear',
+      `The price "${cell('price')}" is above ${decimal(MOST_PRICE, currency)} ${currency} a piece. Check the column.`,
+    )
+  if (cell('shop') === '') return refuseRow('shop', 'nothing there', 'There is no shop. Write its name.')
+  if (cell('pack') === '') return ok({ price, pack: 1 })
   const pack = readQuantity(cell('pack'), styles.pack)
-  return typeof pack === 'string' || pack.qty > 10_000
-    ? `"${cell('pack')}" is no pack size from 1 to 10000.`
-    : { price, pack: pack.qty }
-}
-
-/**
- * `12`, `12x`, `x12`, `1,200`, `12.0`, `12 pcs`, `~60`, `about 60`; otherwise what is wrong, in words. Where point or
- * comma may group or divide (`12.000`), the column's `style` decides; without one it is refused, as both readings stand.
- */
-export function readQuantity(text: string, style?: DecimalStyle): { qty: number; estimate: boolean } | string {
-  const t = text.trim().toLowerCase()
-  if (t === '') return 'There is no quantity. Write how many pieces.'
-  const estimate = /^(~|≈|about\b|approx\.?|circa\b|ca\.?(?=\s|\d))/.test(t)
-  const bare = t
-    .replace(/^(~|≈|about|approx\.?|circa|ca\.?)\s*/, '')
-    .replace(/^[x×]\s*(?=\d)/, '')
-    .replace(/\s*(x|×|pcs?\.?|pieces?)$/, '')
-  if (/^-|^−/.test(bare)) return `The quantity "${text}" is below 1. Write how many pieces there are.`
-  const numbers = readDigits(bare, style)
-  const whole = [...new Set(numbers.filter((n) => /^0*$/.test(n.fraction)).map((n) => Number(n.whole)))]
-  const [qty, other] = whole
-  if (qty === undefined)
-    return numbers.length > 0 || /^\d+\/\d+$/.test(bare)
-      ? `The quantity "${text}" is not a whole number. Pieces are counted whole.`
-      : `The quantity "${text}" is not a number. Write digits, such as 12.`
-  if (other !== undefined) return `The quantity "${text}" may be ${qty} or ${other}. Write it without point or comma.`
-  if (qty < 1) return 'The quantity is 0. Leave the row out, or write how many pieces there are.'
-  if (qty > MOST_PIECES) return `The quantity "${text}" is above 1 000 000. Check the column.`
-  return { qty, estimate }
+  return !pack.ok || pack.value.qty > 10_000
+    ? refuseRow('pack', 'quantity: no number', `"${cell('pack')}" is no pack size from 1 to 10000.`)
+    : ok({ price, pack: pack.value.qty })
 }
 
 const YES = /^(y|yes|true|1|x)$/i
 
-function priceFault(fault: AmountFault, text: string, code: string): string {
+function priceFault(fault: AmountFault, text: string, code: string): Result<never, RowFault> {
   const why: Record<AmountFault, string> = {
     none: `"${text}" is no price in ${code}. Write it like 0.12.`,
     'other currency': `"${text}" is no price in ${code}: it names other money. Write the price in ${code}, or import the list into a build in that currency.`,
     'too fine': `"${text}" is no price in ${code}: it has more decimals than ${code} has. Write it like 0.12.`,
     'two readings': `"${text}" may mean two prices, as point and comma group and divide. Write it with two decimals, like 12.00.`,
   }
-  return why[fault]
+  return refuseRow('price', `price: ${fault}`, why[fault])
 }
 
 function readVisibility(text: string, heading: string): Visibility | undefined {

@@ -85,8 +85,8 @@ test.each(HOSTILE)('%s: nothing of the answer is taken, and it is said why', (_,
   const hostile = spoil(answer())
   expect(v.is(OffersResponseSchema, hostile)).toBe(true)
   const taken = acceptMarketAnswer(hostile, ASKED, EUR, new Set(['mine']))
-  expect(taken.ok ? 'taken' : taken.error).toMatch(words)
-  expect(taken.ok ? '' : taken.error.length).toBeLessThan(300)
+  expect(taken.ok ? 'taken' : taken.error.message).toMatch(words)
+  expect(taken.ok ? '' : taken.error.message.length).toBeLessThan(300)
 })
 
 test('whatever the wire allows: what is taken fits the records, and sums of it are exact', () => {

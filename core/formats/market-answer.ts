@@ -1,6 +1,6 @@
 import * as v from 'valibot'
 import type { ItemKey } from '../catalogue/item.ts'
-import { fail, ok, type Result } from '../units/result.ts'
+import { ok, refuse, type Fault, type Result } from '../units/result.ts'
 import { MOST_PRICE, OfferSchema, type Offer } from '../offers/offer.ts'
 import { ShopSchema, type Shop } from '../offers/shop.ts'
 import { unfitWords } from '../records/unfit-words.ts'
@@ -12,6 +12,10 @@ const MOST_OFFERS_AN_ITEM = 400
 // eslint-disable-next-line no-control-regex
 const ODD_SIGNS = /[\u0000-\u001f\u007f-\u009f\u200b-\u200f\u202a-\u202e\u2060-\u2069\ufeff]/
 const SAFE_SUM = Number.MAX_SAFE_INTEGER / 1000
+
+/** Why a market's answer is not taken. */
+export type AnswerFault =
+  'too many' | 'form' | 'name' | 'repeated id' | 'taken id' | 'unknown shop' | 'not asked for' | 'absurd amount'
 
 type Wire = {
   readonly shops: readonly Omit<Shop, 'currency'>[]
@@ -29,35 +33,37 @@ export function acceptMarketAnswer(
   asked: ReadonlySet<ItemKey>,
   currency: Shop['currency'],
   taken: ReadonlySet<string>,
-): Result<{ readonly shops: readonly Shop[]; readonly offers: readonly Offer[] }, string> {
-  if (answer.shops.length > MOST_SHOPS) return fail(`it names ${answer.shops.length} shops`)
+): Result<{ readonly shops: readonly Shop[]; readonly offers: readonly Offer[] }, Fault<AnswerFault>> {
+  if (answer.shops.length > MOST_SHOPS) return refuse('too many', `it names ${answer.shops.length} shops`)
   if (answer.offers.length > asked.size * MOST_OFFERS_AN_ITEM)
-    return fail(`it makes ${answer.offers.length} offers for ${asked.size} items`)
+    return refuse('too many', `it makes ${answer.offers.length} offers for ${asked.size} items`)
   const shops = new Map<string, Shop>()
   for (const wire of answer.shops) {
     const parsed = v.safeParse(ShopSchema, { ...wire, currency }, { abortEarly: true })
-    if (!parsed.success) return fail(words(unfitWords('shops', wire, parsed.issues[0])))
+    if (!parsed.success) return refuse('form', words(unfitWords('shops', wire, parsed.issues[0])))
     const shop = parsed.output
     const called = `“${shop.name.slice(0, 60)}”`
-    if (ODD_SIGNS.test(shop.name) || shop.name.trim() === '') return fail('a shop has a name that cannot be shown')
-    if (shops.has(shop.id)) return fail(`two shops have the id of ${called}`)
-    if (taken.has(shop.id) || shop.id.startsWith('file-')) return fail(`${called} takes the place of a shop of yours`)
+    if (ODD_SIGNS.test(shop.name) || shop.name.trim() === '')
+      return refuse('name', 'a shop has a name that cannot be shown')
+    if (shops.has(shop.id)) return refuse('repeated id', `two shops have the id of ${called}`)
+    if (taken.has(shop.id) || shop.id.startsWith('file-'))
+      return refuse('taken id', `${called} takes the place of a shop of yours`)
     const fees = [shop.minOrder, shop.handling, shop.lineFee, shop.service?.fee ?? 0, ...shop.bands.map((b) => b.fee)]
-    if (fees.some((fee) => fee > MOST_PRICE)) return fail(`${called} asks for fees that nobody pays`)
+    if (fees.some((fee) => fee > MOST_PRICE)) return refuse('absurd amount', `${called} asks for fees that nobody pays`)
     shops.set(shop.id, shop)
   }
   const offers = new Map<string, Offer>()
   let sum = 0
   for (const wire of answer.offers) {
-    if (!asked.has(wire.item as ItemKey)) return fail('it offers items that were not asked for')
-    if (!shops.has(wire.shop)) return fail('an offer is of a shop that it does not name')
+    if (!asked.has(wire.item as ItemKey)) return refuse('not asked for', 'it offers items that were not asked for')
+    if (!shops.has(wire.shop)) return refuse('unknown shop', 'an offer is of a shop that it does not name')
     const id = `market:${wire.shop}:${wire.item}`
     const parsed = v.safeParse(OfferSchema, { ...wire, id, source: 'market' }, { abortEarly: true })
-    if (!parsed.success) return fail(words(unfitWords('offers', wire, parsed.issues[0])))
-    if (parsed.output.price > MOST_PRICE) return fail('an offer has a price that nobody pays')
-    if (offers.has(id)) return fail('a shop offers one item twice')
+    if (!parsed.success) return refuse('form', words(unfitWords('offers', wire, parsed.issues[0])))
+    if (parsed.output.price > MOST_PRICE) return refuse('absurd amount', 'an offer has a price that nobody pays')
+    if (offers.has(id)) return refuse('repeated id', 'a shop offers one item twice')
     sum += parsed.output.price * parsed.output.stock
-    if (sum > SAFE_SUM) return fail('its prices and stocks cannot be added up exactly')
+    if (sum > SAFE_SUM) return refuse('absurd amount', 'its prices and stocks cannot be added up exactly')
     offers.set(id, parsed.output)
   }
   return ok({ shops: [...shops.values()], offers: [...offers.values()] })

@@ -12,8 +12,9 @@ test.each([
   ['14 plate 2x8 weathered', 14, 'plate 2x8', 'Weathered slate'],
   ['2 tile 2x2 Chalk + sticker | clock', 2, 'tile 2x2', 'Chalk'],
 ])('%s', (text, qty, part, colour) => {
-  const line = readQuickLine(text, colours)
-  if (typeof line === 'string') throw new Error(line)
+  const read = readQuickLine(text, colours)
+  if (!read.ok) throw new Error(read.error.message)
+  const line = read.value
   expect([line.qty, line.part.name, line.colour.name]).toEqual([qty, part, colour])
   expect(line.decoration).toBe(text.includes('+') ? 'sticker clock' : '')
 })
@@ -24,5 +25,6 @@ test.each([
   ['0 plate 2x4 Soot', /at least 1/],
   ['4 plate 2x4 clear', /"clear" could be Clear .*Write the whole name/],
 ])('%j is answered with what is missing', (text, message) => {
-  expect(readQuickLine(text, colours)).toMatch(message)
+  const read = readQuickLine(text, colours)
+  expect(read.ok ? '' : read.error.message).toMatch(message)
 })

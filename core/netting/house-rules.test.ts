@@ -10,7 +10,8 @@ import { BuildSchema } from '../build/build.ts'
 import { type Rules } from '../build/house-rules.ts'
 import type { Offer } from '../offers/offer.ts'
 import { fixture as anyScene, type Held, type Line } from './fixture.test-data.ts'
-import { itemOf, sourcingTask } from '../sourcing/shortfall-task.ts'
+import { pieceOf } from '../sourcing/plan-pieces.ts'
+import { sourcingTask } from '../sourcing/shortfall-task.ts'
 import type { Snapshot } from './snapshot.ts'
 import { tally } from './count.ts'
 
@@ -197,7 +198,10 @@ test('sourcing obeys the same rules: colours, worn pieces where hidden, third-pa
   const bought = (rules: Partial<Rules>, line: Line, offers: Offer[]) => {
     const snapshot = scene(rules, [line], [])
     const task = sourcingTask(snapshot, tally(snapshot), [SHOP], offers)
-    return task.problem.lines.flatMap((l) => l.accepts.map((a) => [...a.uses.map((u) => itemOf(u.item)), a.penalty]))
+    const pieces = new Map(task.problem.items.map((i) => [i.id, pieceOf(i)]))
+    return task.problem.lines.flatMap((l) =>
+      l.accepts.map((a) => [...a.uses.map((u) => pieces.get(u.item)), a.penalty]),
+    )
   }
   const hidden: Line = { item: SOOT, qty: 3, visibility: 'hidden' }
   expect(bought({}, hidden, [offer(CHALK)])).toEqual([])

@@ -1,5 +1,5 @@
 import * as v from 'valibot'
-import { fail, ok, type Result } from '../units/result.ts'
+import { ok, refuse, type Fault, type Result } from '../units/result.ts'
 
 const Id = v.pipe(v.string(), v.minLength(1), v.maxLength(600))
 const Pieces = v.pipe(v.number(), v.integer(), v.minValue(0), v.maxValue(1_000_000))
@@ -109,10 +109,10 @@ export type NettingPlan = {
 }
 
 /** Reads the exchange format; what is wrong is said with its place in the file. */
-export function parseNettingProblem(value: unknown): Result<v.InferOutput<typeof NettingProblemSchema>, string> {
+export function parseNettingProblem(value: unknown): Result<v.InferOutput<typeof NettingProblemSchema>, Fault<'form'>> {
   const parsed = v.safeParse(NettingProblemSchema, value)
   if (parsed.success) return ok(parsed.output)
   const issue = parsed.issues[0]
   const where = v.getDotPath(issue)
-  return fail(where ? `${where}: ${issue.message}` : issue.message)
+  return refuse('form', where ? `${where}: ${issue.message}` : issue.message)
 }

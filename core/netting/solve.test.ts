@@ -475,7 +475,7 @@ test('a problem that is not one is refused with the place', () => {
   expect(parseNettingProblem(file).ok).toBe(true)
   const refused = (change: object) => {
     const read = parseNettingProblem({ ...file, ...change })
-    return read.ok ? '' : read.error
+    return read.ok ? '' : read.error.message
   }
   expect(refused({ version: 3 })).toContain('version')
   expect(refused({ supplies: [{ id: 's', item: 'a', qty: 1.5, rank: 0 }] })).toContain('supplies.0.qty')

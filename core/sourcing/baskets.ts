@@ -6,7 +6,7 @@ import type { Offer } from '../offers/offer.ts'
 import type { Shop } from '../offers/shop.ts'
 import type { KeptPlan } from './kept-plan.ts'
 import type { Decisions } from './plan.ts'
-import { itemOf } from './shortfall-task.ts'
+import { coveredBy, isPaidPrint, pieceOf } from './plan-pieces.ts'
 
 export type BasketLine = {
   readonly offer: Offer
@@ -76,26 +76,30 @@ export function planOrders(
   shops: readonly Shop[],
   current: ReadonlyMap<string, Offer>,
 ): Basket[] {
+  const pieces = new Map(kept.problem.items.map((item) => [item.id, pieceOf(item)]))
   const decided = new Map(
     kept.problem.offers.map((o): [string, Offer] => [
       o.id,
       {
         ...o,
-        item: itemOf(o.item),
+        item: pieces.get(o.item) ?? pieceOf({ id: o.item }),
         condition: current.get(o.id)?.condition ?? 'new',
         source: current.get(o.id)?.source ?? 'market',
       },
     ]),
   )
-  const mass = new Map<ItemKey, number>(kept.problem.items.map((i) => [itemOf(i.id), i.mass]))
+  const mass = new Map<ItemKey, number>(kept.problem.items.map((i) => [pieceOf(i), i.mass]))
   const terms = new Map(kept.problem.shops.map((s) => [s.id, s]))
   const then = new Map(shops.map((s) => [s.id, { ...s, ...terms.get(s.id) }]))
   return baskets(build, kept.plan, then, decided, (item) => mass.get(item) ?? 0)
 }
 
 /** Custom prints among what a kept plan buys. */
-export const printsBought = (kept: KeptPlan): number =>
-  kept.plan.assignments.reduce((n, a) => n + (a.accept.startsWith('print') ? a.qty : 0), 0)
+export function printsBought({ plan, problem }: Pick<KeptPlan, 'plan' | 'problem'>): number {
+  let prints = 0
+  for (const { accept, qty } of coveredBy(problem, plan)) if (isPaidPrint(accept)) prints += qty
+  return prints
+}
 
 /** What a kept plan costs at the door (`landedCost`), minor units; undefined without a plan. */
 export function planLandedCost(build: Build, kept: KeptPlan, orders: readonly Basket[]): number | undefined {

@@ -60,7 +60,7 @@ const problem = (more: Partial<SourcingProblem>): SourcingProblem => ({
 })
 const read = (p: SourcingProblem) => {
   const parsed = parseSourcingProblem(JSON.parse(JSON.stringify(p)))
-  return parsed.ok ? parsed.value : parsed.error
+  return parsed.ok ? parsed.value : parsed.error.message
 }
 
 test('the penalty of a line without a choice is in the bound too', () => {

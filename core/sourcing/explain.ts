@@ -1,6 +1,6 @@
 import type { SolveMilp } from '../solver/milp.ts'
 import { buildModel } from './model.ts'
-import { presolve, type PresolvedProblem } from './presolve.ts'
+import { namedLine, presolve, type PresolvedProblem } from './presolve.ts'
 import type { Unreachable } from './plan.ts'
 import type { SourcingProblem } from './problem.ts'
 
@@ -108,7 +108,7 @@ export function explainNone(net: PresolvedProblem, milp: SolveMilp, patience: Pa
     const missing = short[l] ?? 0
     if (missing === 0) return []
     const detail = `${missing} of ${line.qty} cannot be had together with the other lines`
-    return [{ line: line.id, short: missing, reason: 'joint', detail }]
+    return [{ ...namedLine(line), short: missing, reason: 'joint', detail }]
   })
 }
 

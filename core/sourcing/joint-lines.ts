@@ -1,3 +1,4 @@
+import type { ItemKey } from '../catalogue/item.ts'
 import { independent } from '../netting/kernel/cover.ts'
 import { itemOf, itemsIn, piecesIn, sizeOf, componentsOf } from '../netting/kernel/cover-problem.ts'
 import { meaningOf, type Meaning } from '../netting/options.ts'
@@ -11,7 +12,7 @@ import type { Tally } from '../netting/tally.ts'
 
 /** A way to cover a line from what is owned; items by the name under which they are netted. */
 export type OwnedWay = {
-  readonly uses: readonly { readonly item: string; readonly qty: number }[]
+  readonly uses: readonly { readonly item: string; readonly piece: ItemKey; readonly qty: number }[]
   readonly meaning: Meaning
 }
 
@@ -92,7 +93,10 @@ function ownedWays(
     const meaning = meaningOf(options, o, index)
     if (!meaning) continue
     const uses = componentsOf(options, o)
-    owned.push({ meaning, uses: uses.map((u) => ({ item: index.nameOf(u.item), qty: u.qty })) })
+    owned.push({
+      meaning,
+      uses: uses.map((u) => ({ item: index.nameOf(u.item), piece: index.itemOf(u.item), qty: u.qty })),
+    })
     for (const { item } of uses) {
       const key = index.nameOf(item)
       if (!stock.has(key)) stock.set(key, piecesIn(supplies, item))

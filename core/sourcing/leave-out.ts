@@ -1,7 +1,7 @@
 import { coverDemands, independent } from '../netting/kernel/cover.ts'
 import { itemsIn, optionsFrom, type CoverDemand, type Stock } from '../netting/kernel/cover-problem.ts'
 import { leftOutPieces } from './explain.ts'
-import { presolve, findUnreachable, type PresolvedProblem } from './presolve.ts'
+import { namedLine, presolve, findUnreachable, type PresolvedProblem } from './presolve.ts'
 import { totalOf, type SourcingPlan, type Unreachable } from './plan.ts'
 import type { SourcingProblem } from './problem.ts'
 import { solveSourcing, type SolveOptions, type SolveProgress } from './solve.ts'
@@ -128,14 +128,15 @@ export const withLess = (problem: SourcingProblem, leftOut: ReadonlyMap<string, 
 /** Why pieces are left out, line by line. */
 function reasonsFor(net: PresolvedProblem, leftOut: ReadonlyMap<string, number>, byRules: boolean): Unreachable[] {
   const alone = new Map(findUnreachable(net).map((u) => [u.line, u]))
-  const qtyOf = new Map(net.lines.map((l) => [l.id, l.qty]))
+  const lineOf = new Map(net.lines.map((l) => [l.id, l]))
   return [...leftOut].map(([line, short]): Unreachable => {
     const own = alone.get(line)
+    const asked = lineOf.get(line)
     if (own && own.short >= short) return { ...own, short }
     const detail = byRules
-      ? `${short} of ${qtyOf.get(line) ?? short} cannot be had with the others under the rules for shops`
-      : `${short} of ${qtyOf.get(line) ?? short} cannot be had beside the other lines that demand the same pieces`
-    return { line, short, reason: 'joint', detail }
+      ? `${short} of ${asked?.qty ?? short} cannot be had with the others under the rules for shops`
+      : `${short} of ${asked?.qty ?? short} cannot be had beside the other lines that demand the same pieces`
+    return { ...namedLine({ id: line, piece: asked?.piece }), short, reason: 'joint', detail }
   })
 }
 

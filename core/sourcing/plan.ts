@@ -1,4 +1,5 @@
 import * as v from 'valibot'
+import { ItemKeySchema } from '../catalogue/item.ts'
 
 const Int = v.pipe(v.number(), v.safeInteger())
 const Whole = v.pipe(v.number(), v.safeInteger(), v.minValue(0))
@@ -33,6 +34,8 @@ export const PLAN_STATUSES = ['optimal', 'feasible', 'infeasible', 'cancelled'] 
 /** Why a line cannot be covered, and by how many pieces. */
 export const UnreachableSchema = v.object({
   line: v.string(),
+  /** The piece that the line asks for, where it is known. */
+  piece: v.optional(ItemKeySchema),
   short: Whole,
   reason: v.picklist(['not-offered', 'stock', 'rules', 'joint']),
   detail: v.string(),

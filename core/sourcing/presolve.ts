@@ -1,3 +1,4 @@
+import type { ItemKey } from '../catalogue/item.ts'
 import { addUp } from '../units/quantity.ts'
 import type { SourcingProblem, SourcingShop } from './problem.ts'
 import type { Unreachable } from './plan.ts'
@@ -38,7 +39,12 @@ export type NetItem = {
   readonly offers: readonly number[]
 }
 
-export type NetLine = { readonly id: string; readonly qty: number; readonly accepts: readonly NetAccept[] }
+export type NetLine = {
+  readonly id: string
+  readonly piece: ItemKey | undefined
+  readonly qty: number
+  readonly accepts: readonly NetAccept[]
+}
 export type NetAccept = {
   readonly id: string
   readonly penalty: number
@@ -69,7 +75,7 @@ export function presolve(problem: SourcingProblem): PresolvedProblem {
     for (const { uses } of accepts)
       for (const { item, qty } of uses) most.set(item, Math.max(most.get(item) ?? 0, qty * line.qty))
     for (const [item, qty] of most) demand[item] = (demand[item] ?? 0) + qty
-    lines.push({ id: line.id, qty: line.qty, accepts })
+    lines.push({ id: line.id, piece: line.piece, qty: line.qty, accepts })
   }
 
   const free = problem.items.map((item) => item.owned)
@@ -187,7 +193,13 @@ export function findUnreachable(net: PresolvedProblem): Unreachable[] {
       stock: `needs ${line.qty}; all shops together have ${reach}`,
       'not-offered': `needs ${line.qty}; no shop offers it`,
     }[reason]
-    found.push({ line: line.id, short: line.qty - reach, reason, detail })
+    found.push({ ...namedLine(line), short: line.qty - reach, reason, detail })
   }
   return found
 }
+
+/** A line as it is named where it cannot be had. */
+export const namedLine = ({ id, piece }: Pick<NetLine, 'id' | 'piece'>): Pick<Unreachable, 'line' | 'piece'> => ({
+  line: id,
+  ...(piece && { piece }),
+})

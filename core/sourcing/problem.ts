@@ -1,6 +1,8 @@
 import * as v from 'valibot'
+import { ItemKeySchema } from '../catalogue/item.ts'
+import { STAND_IN_KINDS } from '../netting/stand-ins/candidate.ts'
 import { CurrencySchema } from '../units/money.ts'
-import { fail, ok, type Result } from '../units/result.ts'
+import { ok, refuse, type Fault, type Result } from '../units/result.ts'
 
 /** The sourcing problem's exchange format, version 1; described in docs/formats/sourcing.md. */
 
@@ -13,6 +15,8 @@ const SomePieces = v.pipe(Pieces, v.minValue(1))
 
 const ItemSchema = v.object({
   id: Text,
+  /** What it is a piece of, where the id says more than that; nothing that is solved depends on it. */
+  piece: v.optional(ItemKeySchema),
   part: v.string(),
   colour: v.string(),
   mass: Count,
@@ -22,11 +26,21 @@ const ItemSchema = v.object({
 
 const AcceptSchema = v.object({
   id: Text,
+  /** Why it stands in for the piece; none for the piece itself. */
+  standIn: v.optional(v.picklist(STAND_IN_KINDS)),
+  /** A print whose run is paid for by the line itself. */
+  ownRun: v.optional(v.boolean()),
   uses: v.pipe(v.array(v.object({ item: Text, qty: SomePieces })), v.minLength(1)),
   penalty: Count,
 })
 
-const LineSchema = v.object({ id: Text, qty: Pieces, accepts: v.pipe(v.array(AcceptSchema), v.minLength(1)) })
+const LineSchema = v.object({
+  id: Text,
+  /** The piece it asks for. */
+  piece: v.optional(ItemKeySchema),
+  qty: Pieces,
+  accepts: v.pipe(v.array(AcceptSchema), v.minLength(1)),
+})
 
 const ShopSchema = v.object({
   id: Text,
@@ -68,22 +82,31 @@ export const SourcingProblemSchema = v.object({
 export type SourcingProblem = v.InferOutput<typeof SourcingProblemSchema>
 export type SourcingShop = SourcingProblem['shops'][number]
 
+/** Why a value is no sourcing problem. */
+export type ProblemFault = 'form' | 'repeated id' | 'missing reference' | 'bands' | 'too large'
+
 /**
  * Checks an unknown value as a sourcing problem: the fields, unique ids, references that exist, bands that ascend by
  * mass and never fall in price, amounts that add up exactly. The error names the place and what is expected there.
  */
-export function parseSourcingProblem(value: unknown): Result<SourcingProblem, string> {
+export function parseSourcingProblem(value: unknown): Result<SourcingProblem, Fault<ProblemFault>> {
   const parsed = v.safeParse(SourcingProblemSchema, value)
   if (!parsed.success) {
     const issue = parsed.issues[0]
     const path = v.getDotPath(issue)
-    return fail(path === null ? issue.message : `${path}: ${issue.message}`)
+    return refuse('form', path === null ? issue.message : `${path}: ${issue.message}`)
   }
   const problem = parsed.output
-  const fault = repeatedId(problem) ?? missingReference(problem) ?? bandFault(problem)
-  if (fault !== undefined) return fail(fault)
+  const repeated = repeatedId(problem)
+  if (repeated !== undefined) return refuse('repeated id', repeated)
+  const missing = missingReference(problem)
+  if (missing !== undefined) return refuse('missing reference', missing)
+  const band = bandFault(problem)
+  if (band !== undefined) return refuse('bands', band)
   const tooLarge = whatIsTooLarge(problem)
-  return tooLarge === undefined ? ok(problem) : fail(`${tooLarge} add up to more than can be counted exactly (2^53)`)
+  return tooLarge === undefined
+    ? ok(problem)
+    : refuse('too large', `${tooLarge} add up to more than can be counted exactly (2^53)`)
 }
 
 /** Where an id occurs twice; undefined when none does. */

@@ -50,9 +50,6 @@ const FREE_COLOURS = 8
 /** Worn pieces that only hidden lines take are an item of their own in the problem; lines are told apart likewise. */
 const WORN = '\nworn'
 
-/** The item behind a line or item of a task's problem. */
-export const itemOf = (id: string): ItemKey => (id.split('\n')[0] ?? id) as ItemKey
-
 /**
  * The shortfall as a sourcing problem: one line per short item and where it is seen, the offers the rules allow and the
  * stand-ins among them at the rules' price of compromise, copies wanted as donor sets with their asking price. What
@@ -84,6 +81,8 @@ export function sourcingTask(
   )
   const book = decisionBook(snapshot.decisions ?? [], build.id)
   const used = new Set<string>(contained.keys())
+  /** Of ids that say more than a piece the piece they are of. */
+  const pieces = new Map<string, ItemKey>(usableOffers.map((o) => [o.sold, o.item]))
   // Where compromise is weighed against money, what is owned is decided anew together with what is bought.
   const joint: JointLines = result.weighed
     ? jointLines(snapshot, result, memory)
@@ -97,8 +96,9 @@ export function sourcingTask(
         kind === 'exact' || (!exactOnly && uses.every((u) => onSale.has(u.item) || contained.has(u.item))),
     )
     const accepts = acceptsOf(line, bought, rules, onSale)
+    for (const { uses } of line.owned) for (const use of uses) pieces.set(use.item, use.piece)
     for (const { uses } of accepts) for (const use of uses) used.add(use.item)
-    return { id: line.key, qty: line.qty, accepts }
+    return { id: line.key, piece: item, qty: line.qty, accepts }
   })
 
   const standIns = standInsToAskFor(snapshot, book.own, memory)
@@ -114,12 +114,13 @@ export function sourcingTask(
     if (wanted.has(offer.item)) pricesByItem.set(offer.item, [...(pricesByItem.get(offer.item) ?? []), offer.price])
 
   const items = [...used].map((id) => {
-    const item = itemOf(id)
+    const item = pieces.get(id) ?? (id as ItemKey)
     const { part, colour } = splitItemKey(item)
     const inSets = id === item ? (contained.get(item) ?? 0) : 0
     const credit = Math.floor((median(pricesByItem.get(item) ?? []) * rules.resalePercent) / 100)
     return {
       id,
+      ...(id !== item && { piece: item }),
       part,
       colour,
       mass: parts.get(part)?.shape.mass ?? UNKNOWN_MASS,
@@ -210,13 +211,18 @@ function acceptsOf(
   onSale: ReadonlySet<string>,
 ): SourcingProblem['lines'][number]['accepts'] {
   const { item, visibility, print } = demand
-  const idOf = (kind: Candidate['kind'], uses: OwnedWay['uses']) =>
+  const idOf = (kind: Candidate['kind'], uses: readonly { readonly item: string; readonly qty: number }[]) =>
     `${print ? 'own ' : ''}${kind}\n${uses.map((u) => `${u.qty} ${u.item}`).join('\n')}`
+  const meaningOf = (kind: Candidate['kind']) => ({
+    ...(kind !== 'exact' && { standIn: kind }),
+    ...(kind === 'print' && print && { ownRun: true }),
+  })
   // A line that is printed to order pays its own run.
   const penaltyOf = ({ kind, points }: Pick<Candidate, 'kind' | 'points'>) =>
     points * rules.pointPrice + (kind === 'print' && !print ? rules.printPrice : 0)
   const accepts = bought.map((way) => ({
     id: way.kind === 'exact' ? 'exact' : idOf(way.kind, way.uses),
+    ...meaningOf(way.kind),
     uses: way.uses.map((u): { item: string; qty: number } => ({ ...u })),
     penalty: penaltyOf(way),
   }))
@@ -227,7 +233,12 @@ function acceptsOf(
     const id = meaning.kind === 'exact' && uses[0]?.item === item ? 'exact' : idOf(meaning.kind, uses)
     if (known.has(id)) continue
     known.add(id)
-    accepts.push({ id, uses: uses.map((u) => ({ ...u })), penalty: penaltyOf(meaning) })
+    accepts.push({
+      id,
+      ...meaningOf(meaning.kind),
+      uses: uses.map(({ item: of, qty }) => ({ item: of, qty })),
+      penalty: penaltyOf(meaning),
+    })
   }
   return accepts
 }

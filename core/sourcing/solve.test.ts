@@ -18,7 +18,7 @@ const solve = (problem: SourcingProblem, more: Partial<SolveOptions> = {}) =>
 const cases = new URL('./cases/', import.meta.url)
 const load = (file: string): SourcingProblem => {
   const parsed = parseSourcingProblem(JSON.parse(readFileSync(new URL(file, cases), 'utf8')))
-  if (!parsed.ok) throw new Error(parsed.error)
+  if (!parsed.ok) throw new Error(parsed.error.message)
   return parsed.value
 }
 
@@ -280,5 +280,5 @@ test.each([
   [{ ...load('tiny-1-shipping.json'), lines: [{ id: 'd', qty: 1.5, accepts: [] }] }, /lines\.0\.qty/],
 ])('bad input is refused with its place: %#', (value, message) => {
   const parsed = parseSourcingProblem(value)
-  expect(parsed.ok ? '' : parsed.error).toMatch(message)
+  expect(parsed.ok ? '' : parsed.error.message).toMatch(message)
 })

@@ -85,7 +85,8 @@ test.each<[string, readonly string[], number | string]>([
   ['0.500', ['0.500'], 50],
   ['1,234,567', ['1,234,567'], 123_456_700],
 ])('%s in a column of %j', (text, column, expected) => {
-  expect(readAmount(text, 'EUR', decimalStyle(column))).toBe(expected)
+  const read = readAmount(text, 'EUR', decimalStyle(column))
+  expect(read.ok ? read.value : read.error).toBe(expected)
 })
 
 test('amounts as eight locales write them are read, with the sign and the grouping of each', () => {

@@ -1,3 +1,4 @@
+import { fail, ok, type Result } from './result.ts'
 import * as v from 'valibot'
 import { minorDigits } from './currency.ts'
 import { readDigits, type DecimalStyle, type Digits } from './decimal-style.ts'
@@ -90,10 +91,10 @@ export type AmountFault = 'none' | 'other currency' | 'too fine' | 'two readings
  * currency is refused, and so are more decimals than the currency has. Where point or comma may group or divide
  * (`12.000`), the column's `style` decides; without one both readings stand.
  */
-export function readAmount(text: string, code: string, style?: DecimalStyle): number | AmountFault {
+export function readAmount(text: string, code: string, style?: DecimalStyle): Result<number, AmountFault> {
   const digits = minorDigits(code) ?? 2
   const match = /^(\D*?)([-−]?)\s*([.,]?\d(?:[\d.,\s\u00a0\u202f'’]*\d)?)(?:[.,](?!\d))?(\D*)$/u.exec(text.trim())
-  if (!match) return 'none'
+  if (!match) return fail('none')
   const [, before = '', minus = '', number = '', after = ''] = match
   let hundredths = false
   for (const side of [before, after]) {
@@ -106,26 +107,26 @@ export function readAmount(text: string, code: string, style?: DecimalStyle): nu
     if (signsOf(code).has(bare)) continue
     const small = HUNDREDTHS[code] ?? CENTS
     if (digits === 2 && side === after && small.includes(bare)) hundredths = true
-    else return 'other currency'
+    else return fail('other currency')
   }
   const places = hundredths ? 0 : digits
   const readings = readDigits(number, style).filter(({ fraction }) => /^0*$/.test(fraction.slice(places)))
   const [only, other] = readings
-  if (!only) return readDigits(number, style).length > 0 ? 'too fine' : 'none'
+  if (!only) return fail(readDigits(number, style).length > 0 ? 'too fine' : 'none')
   const amount = ({ whole, fraction }: Digits) => Number(whole + fraction.slice(0, places).padEnd(places, '0'))
-  if (other && amount(other) !== amount(only)) return 'two readings'
+  if (other && amount(other) !== amount(only)) return fail('two readings')
   // A lone sign before three digits is no grouping that anyone writes of prices with fewer decimals: it is refused.
   if (style === undefined && places !== 3 && places !== 0 && /^\d{1,3}[.,]\d{3}$/.test(number)) {
     const fine = readDigits(number).some(({ fraction }) => fraction !== '')
-    if (fine && only.fraction === '') return 'two readings'
+    if (fine && only.fraction === '') return fail('two readings')
   }
   const n = amount(only)
-  if (!Number.isSafeInteger(n)) return 'none'
-  return minus !== '' && n !== 0 ? -n : n
+  if (!Number.isSafeInteger(n)) return fail('none')
+  return ok(minus !== '' && n !== 0 ? -n : n)
 }
 
 /** `readAmount` where only the amount matters: `undefined` for whatever is none beyond doubt. */
 export function parseMinor(text: string, code: string, style?: DecimalStyle): number | undefined {
   const read = readAmount(text, code, style)
-  return typeof read === 'number' ? read : undefined
+  return read.ok ? read.value : undefined
 }

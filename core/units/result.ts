@@ -3,3 +3,8 @@ export type Result<T, E> = { readonly ok: true; readonly value: T } | { readonly
 
 export const ok = <T>(value: T): Result<T, never> => ({ ok: true, value })
 export const fail = <E>(error: E): Result<never, E> => ({ ok: false, error })
+
+/** Why something failed: a code for who decides by it, and words for who reads them, with the remedy. */
+export type Fault<C extends string = string> = { readonly code: C; readonly message: string }
+
+export const refuse = <C extends string>(code: C, message: string): Result<never, Fault<C>> => fail({ code, message })

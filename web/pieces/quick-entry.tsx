@@ -18,16 +18,17 @@ export function readLines(texts: readonly string[], records: RecordsView) {
   const colours = new Map<string, Change<'colours'>['puts'][number]>()
   for (const text of texts) {
     const read = readQuickLine(text.replace(/\t/g, ' '), records.colourByName)
-    if (typeof read === 'string') {
-      problems.push(read)
+    if (!read.ok) {
+      problems.push(read.error.message)
       continue
     }
-    const known = records.partByAlias.get(read.part.id)
-    const part = (known && records.partById.get(known)) ?? read.part
+    const { qty, colour, decoration } = read.value
+    const known = records.partByAlias.get(read.value.part.id)
+    const part = (known && records.partById.get(known)) ?? read.value.part
     if (known === undefined) parts.set(part.id, part)
-    if (!records.colours.some((c) => c.id === read.colour.id)) colours.set(read.colour.id, read.colour)
-    const name = [part.name, read.colour.name, read.decoration].filter((t) => t !== '').join(', ')
-    lines.push({ item: itemKey(part.id, read.colour.id, read.decoration), qty: read.qty, name })
+    if (!records.colours.some((c) => c.id === colour.id)) colours.set(colour.id, colour)
+    const name = [part.name, colour.name, decoration].filter((t) => t !== '').join(', ')
+    lines.push({ item: itemKey(part.id, colour.id, decoration), qty, name })
   }
   return { lines, problems, changes: [add('parts', [...parts.values()]), add('colours', [...colours.values()])] }
 }

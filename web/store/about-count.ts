@@ -2,16 +2,7 @@ import { keepPreviousData, useQuery } from '@tanstack/react-query'
 import { tallyWorker } from '../../workers/tally-client.ts'
 import type { CountQuestions } from '../../workers/tally.worker.ts'
 import type { Count } from './count-store.ts'
-
-const numbers = new WeakMap<Count, number>()
-let last = 0
-/** A number for each count, for keys. */
-export const numberOf = (count: Count): number => {
-  const known = numbers.get(count)
-  if (known !== undefined) return known
-  numbers.set(count, ++last)
-  return last
-}
+import { revisionOf } from './revision.ts'
 
 export type CountAnswer<T> = {
   /** The last answer; of an earlier count or question while `busy`. */
@@ -27,6 +18,8 @@ export const ABOUT_COUNTS = {
   staleTime: Infinity,
   gcTime: 60_000,
   retry: false,
+  refetchOnWindowFocus: false,
+  refetchOnReconnect: false,
   networkMode: 'always',
 } as const
 
@@ -38,7 +31,7 @@ export function useAboutCount<K extends keyof CountQuestions>(
 ): CountAnswer<ReturnType<CountQuestions[K]>> {
   const query = useQuery({
     ...ABOUT_COUNTS,
-    queryKey: ['about', count?.build.id, count && numberOf(count), name, question],
+    queryKey: ['about', count?.build.id, count && revisionOf(count), name, question],
     queryFn: async () =>
       (count ? await tallyWorker().about(count.build, count.records, name, question) : undefined) ?? null,
     enabled: count !== undefined,

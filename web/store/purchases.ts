@@ -8,7 +8,8 @@ import { verifyPlan } from '../../core/sourcing/verify-plan.ts'
 import { guarded } from '../../storage/store-error.ts'
 import { tallyWorker } from '../../workers/tally-client.ts'
 import type { TaskSummary } from '../../workers/tally.worker.ts'
-import { ABOUT_COUNTS, numberOf } from './about-count.ts'
+import { ABOUT_COUNTS } from './about-count.ts'
+import { revisionOf } from './revision.ts'
 import type { Count } from './count-store.ts'
 import { db } from './database.ts'
 import { useRecords } from './records.tsx'
@@ -124,7 +125,7 @@ export function usePurchaseTask(tally: BuildTally | undefined, wanted = true): P
   const count = tally?.count
   const query = useQuery({
     ...ABOUT_COUNTS,
-    queryKey: ['purchase task', count?.build.id, count && numberOf(count)],
+    queryKey: ['purchase task', count?.build.id, count && revisionOf(count)],
     queryFn: () => (count ? tallyWorker().task(count.build, count.records) : undefined) ?? null,
     enabled: wanted && count !== undefined,
   })

@@ -7,7 +7,7 @@ import { toast } from 'sonner'
 import { openRisks } from '../../../core/studies/mock-up.ts'
 import type { Build } from '../../../core/build/build.ts'
 import { buildCost } from '../../../core/costs/build-cost.ts'
-import { itemOf } from '../../../core/sourcing/shortfall-task.ts'
+import { pieceWanted } from '../../../core/sourcing/plan-pieces.ts'
 import type { Snapshot } from '../../../core/netting/snapshot.ts'
 import type { Tally } from '../../../core/netting/tally.ts'
 import type { BuildId } from '../../../core/units/ids.ts'
@@ -326,7 +326,7 @@ function NoPlan({ purchase: { kept, ownProof }, old }: { purchase: Purchase; old
       <ul className="mt-1 list-disc pl-5">
         {kept.plan.unreachable.slice(0, 30).map((u) => (
           <li key={u.line + u.detail}>
-            {u.line ? `${records.nameItem(itemOf(u.line)).name}: ` : ''}
+            {u.line ? `${records.nameItem(pieceWanted(u)).name}: ` : ''}
             {u.detail}
           </li>
         ))}

@@ -1,4 +1,4 @@
-import { itemOf } from '../../../core/sourcing/shortfall-task.ts'
+import { pieceWanted } from '../../../core/sourcing/plan-pieces.ts'
 import type { Unreachable } from '../../../core/sourcing/plan.ts'
 import { useRecords } from '../../store/records.tsx'
 import { ItemName } from '../../pieces/item-name.tsx'
@@ -18,7 +18,7 @@ export function Unavailable({ lines, planned }: { lines: readonly Unreachable[];
       <ul className="mt-2 grid grid-cols-2 gap-x-6 text-sm max-[960px]:grid-cols-1">
         {lines.map((u) => (
           <li key={u.line} className="flex items-center justify-between gap-3 border-b border-hair py-1">
-            <ItemName item={itemOf(u.line)} size={28} />
+            <ItemName item={pieceWanted(u)} size={28} />
             <span className="shrink-0 text-right text-xs text-bad" title={u.detail}>
               {plural(u.short, 'piece')}:{' '}
               {

@@ -51,7 +51,7 @@ export function SetScreen() {
     text: (r: Row) => setCellText(set, r.line, id),
     commit: (r: Row, text: string): string | undefined => {
       const read = editSetLine(set, r.at, id, text)
-      if (!read.ok) return read.error
+      if (!read.ok) return read.error.message
       if (!dequal(read.value, set)) save(`Changed a ${CELL_NAMES[id]} of ${set.name}`, withoutEmptyLines(read.value))
       return undefined
     },
@@ -62,7 +62,7 @@ export function SetScreen() {
       const id = SET_CELLS.find((c) => c === column)
       if (!id) continue
       const read = editSetLine(next, row.at, id, text)
-      if (!read.ok) return `"${text}" does not fit: ${read.error}. Nothing was pasted.`
+      if (!read.ok) return `"${text}" does not fit: ${read.error.message}. Nothing was pasted.`
       next = read.value
     }
     if (beyond.length > 0) return 'The block is longer than the table. Paste new lines into the field above.'

@@ -46,7 +46,7 @@ export function LineDetails({
   }
   const cell = (id: LineCell, label: string) => (text: string) => {
     const read = editLine(line, id, text)
-    if (!read.ok) setProblem(`"${text}": ${read.error}`)
+    if (!read.ok) setProblem(`"${text}": ${read.error.message}`)
     else if (read.value) set(label, read.value)
   }
   const without = (key: keyof DesignLine): DesignLine => {

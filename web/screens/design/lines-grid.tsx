@@ -63,7 +63,7 @@ export function LinesGrid({
       text: (r: LineRow) => cellText(r.line, id),
       commit: (r: LineRow, text: string): string | undefined => {
         const read = editLine(r.line, id, text)
-        if (!read.ok) return read.error
+        if (!read.ok) return read.error.message
         if (dequal(read.value, r.line)) return undefined
         if (read.value === null)
           edit.replace('Removed a line', { ...module, lines: module.lines.filter((l) => l.id !== r.line.id) })
@@ -135,7 +135,7 @@ export function LinesGrid({
       if (!isCell(column)) continue
       const before = changed.get(row.line.id) ?? row.line
       const read = editLine(before, column, text)
-      if (!read.ok) return `"${text}" does not fit: ${read.error}. Nothing was pasted.`
+      if (!read.ok) return `"${text}" does not fit: ${read.error.message}. Nothing was pasted.`
       changed.set(row.line.id, read.value)
     }
     const more = readLines(

@@ -6,7 +6,7 @@ import type { Holding } from '../../../core/shelf/holding.ts'
 import { CONDITIONS } from '../../../core/units/condition.ts'
 import { placesInside, placeTree } from '../../../core/shelf/place-tree.ts'
 import type { HoldingId, PlaceId } from '../../../core/units/ids.ts'
-import { readQuantity } from '../../../core/formats/list-rows.ts'
+import { readQuantity } from '../../../core/units/read-quantity.ts'
 import type { LotPieces } from '../../../core/shelf/lot.ts'
 import type { Recount } from '../../../storage/journal-entry.ts'
 import { moveTo, recount, shelve } from '../../../storage/journal.ts'
@@ -220,9 +220,10 @@ function useHoldingColumns(): readonly Column<Holding>[] {
           text: (h) => (h.estimate ? `~${h.qty}` : String(h.qty)),
           commit: (h, text) => {
             const read = readQuantity(text)
-            if (typeof read === 'string') return read
-            if (read.qty !== h.qty || read.estimate !== h.estimate)
-              void perform('Counted a holding again', [recount([{ seen: h, ...read }])], { quiet: true })
+            if (!read.ok) return read.error.message
+            const { qty, estimate } = read.value
+            if (qty !== h.qty || estimate !== h.estimate)
+              void perform('Counted a holding again', [recount([{ seen: h, qty, estimate }])], { quiet: true })
             return undefined
           },
         },
@@ -313,8 +314,8 @@ function pasteCounts(cells: readonly PastedCell<Holding>[], beyond: readonly unk
   for (const { row, column, text } of cells) {
     if (column !== 'qty') return 'Blocks go over quantities.'
     const read = readQuantity(text)
-    if (typeof read === 'string') return `"${text}" does not fit: ${read}. Nothing was pasted.`
-    next.set(row.id, { seen: row, ...read })
+    if (!read.ok) return `"${text}" does not fit. ${read.error.message} Nothing was pasted.`
+    next.set(row.id, { seen: row, ...read.value })
   }
   if (next.size === 0 || beyond.length > 0) return 'Paste over the quantities of the holdings listed.'
   void perform(`Counted ${plural(next.size, 'holding')} again`, [recount([...next.values()])])
