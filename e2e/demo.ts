@@ -33,7 +33,16 @@ export const screensOf = (build: string): readonly string[] => [
 export async function openDemo(page: Page, path: string): Promise<void> {
   await page.goto('/?demo')
   await expect(page.getByRole('link', { name: /Mountain observatory/ })).toBeVisible()
-  await page.goto(path)
+  await goWithin(page, path)
+}
+
+/** Goes to a screen as its links do, the data being open already. */
+export async function goWithin(page: Page, path: string): Promise<void> {
+  await page.evaluate((to) => {
+    history.pushState({}, '', to)
+    dispatchEvent(new PopStateEvent('popstate', { state: {} }))
+  }, path)
+  await expect(page).toHaveURL((url) => url.pathname + url.search === path)
 }
 
 /** The screen's answer in one sentence. */

@@ -2,7 +2,7 @@ import { readFileSync, readdirSync } from 'node:fs'
 import { createRequire } from 'node:module'
 import { dirname, join } from 'node:path'
 import fc from 'fast-check'
-import { decodeText, readDelimited, writeCsv } from './delimited.ts'
+import { asWritten, decodeText, readDelimited, writeCsv } from './delimited.ts'
 
 const spectrum = dirname(createRequire(import.meta.url).resolve('csv-spectrum/package.json'))
 
@@ -128,4 +128,15 @@ test('the row that was swallowed: 500 bricks after a lone line feed', () => {
     'part,colour,qty,place\r\nplate 2x4,Soot,4,Drawer A\nbrick 2x4,Soot,500,Drawer B\r\ntile 1x1,Soot,3,Drawer C\r\n',
   )
   expect(read.ok && read.value.rows.map((r) => r[2])).toEqual(['qty', '4', '500', '3'])
+})
+
+test('whatever was made text for spreadsheets reads as it was written', () => {
+  const risky = fc.stringMatching(/^['=+\-@;"\t a1]{0,12}$/)
+  fc.assert(
+    fc.property(fc.oneof(risky, fc.string()), (cell) => {
+      const read = readDelimited(writeCsv([['k', cell, 'end']]), ',')
+      expect(read.ok && asWritten(read.value.rows[0]?.[1] ?? '')).toBe(cell)
+    }),
+    { numRuns: 2000 },
+  )
 })

@@ -179,9 +179,18 @@ export function writeCsv(rows: readonly (readonly (string | number)[])[]): strin
 
 /**
  * A leading = + - @ (full-width ones too), tab or line end starts a formula in common spreadsheets (OWASP, CSV injection),
- * and so does one after a separator of another locale or a line end, where quotes are not honoured.
+ * and so does one after a separator of another locale or a line end, where quotes are not honoured. An apostrophe before
+ * it makes it text; where one stands already another is added, so that `asWritten` gives back what was there.
  */
 const neutralise = (cell: string): string =>
   cell
-    .replace(/^(?=[=+\-@\t\r\n\uff1d\uff0b\uff0d\uff20])/, "'")
-    .replace(/([;\t\r\n]["\s]*)(?=[=+\-@\uff1d\uff0b\uff0d\uff20])/g, "$1'")
+    .replace(/^(?='*[=+\-@\t\r\n\uff1d\uff0b\uff0d\uff20])/, "'")
+    .replace(/([;\t\r\n]["\s]*)(?='*[=+\-@\uff1d\uff0b\uff0d\uff20])/g, "$1'")
+
+/** A cell without the apostrophes that `writeCsv` puts before what might be run as a formula. */
+export const asWritten = (cell: string): string =>
+  cell.includes("'")
+    ? cell
+        .replace(/^'(?='*[=+\-@\t\r\n\uff1d\uff0b\uff0d\uff20])/, '')
+        .replace(/([;\t\r\n]["\s]*)'(?='*[=+\-@\uff1d\uff0b\uff0d\uff20])/g, '$1')
+    : cell

@@ -5,9 +5,12 @@ import { colourIndex, colourKey } from '../colours/colour.ts'
 import { PALETTE } from '../colours/palette.ts'
 import type { BuildId } from '../units/ids.ts'
 import { JobFileSchema, type JobFile } from './job-file.ts'
+import { shopOf } from '../offers/offers.test-data.ts'
+import { currency } from '../units/money.ts'
+import { readDelimited, writeCsv } from './delimited.ts'
 import { jobLists } from './job-lists.ts'
 import { matchColumns, type ListKind } from './list-columns.ts'
-import { importDesign, importDonor, importShelf, type ImportContext } from './list-import.ts'
+import { importDesign, importDonor, importOffers, importShelf, type ImportContext } from './list-import.ts'
 import { readList } from './list-rows.ts'
 import * as v from 'valibot'
 
@@ -17,11 +20,33 @@ const item = fc
   .tuple(fc.constantFrom(...PARTS), fc.constantFrom(...PALETTE), fc.constantFrom('', 'sticker clock face'))
   .map(([part, colour, decoration]) => itemKey(part.id, colour.id, decoration))
 const qty = fc.integer({ min: 1, max: 2000 })
+/** Names as people give them: quotes, signs that part cells, signs that begin a formula, other scripts. */
+const NAMES = ['Bin 1', 'Kiste "groß"', 'A, B; C', '=1+1', '-5 and +3', '@home', 'полка', 'd’été 50 %'] as const
+const word = fc.constantFrom(...NAMES)
+const note = fc.oneof(fc.constant(undefined), word, fc.stringMatching(/^[!-~]([ -~]{0,20}[!-~])?$/))
 const unique = { selector: (row: { item: string }) => row.item, minLength: 1, maxLength: 6 }
 
 const job = fc
   .record({
-    lines: fc.uniqueArray(fc.record({ item, qty, spare: fc.boolean() }), unique),
+    lines: fc.uniqueArray(
+      fc.record({ item, qty, spare: fc.boolean(), figure: fc.option(word, { nil: undefined }) }),
+      unique,
+    ),
+    stage: word,
+    place: word,
+    module: word,
+    shop: word,
+    offers: fc.uniqueArray(
+      fc.record({
+        item,
+        price: fc.integer({ min: 1, max: 99_999 }),
+        stock: fc.integer({ min: 1, max: 900 }),
+        pack: fc.constantFrom(1, 1, 4, 10),
+        condition: fc.constantFrom('new', 'used', 'worn'),
+        thirdParty: fc.boolean(),
+      }),
+      unique,
+    ),
     holdings: fc.uniqueArray(
       fc.record({
         item,
@@ -32,10 +57,10 @@ const job = fc
       }),
       unique,
     ),
-    design: fc.uniqueArray(fc.record({ item, qty, visibility: fc.constantFrom('hidden', undefined) }), unique),
+    design: fc.uniqueArray(fc.record({ item, qty, visibility: fc.constantFrom('hidden', undefined), note }), unique),
     repeats: fc.integer({ min: 1, max: 9 }),
   })
-  .map(({ lines, holdings, design, repeats }): JobFile =>
+  .map(({ lines, holdings, design, repeats, stage, place, module, shop, offers }): JobFile =>
     v.parse(
       JobFileSchema,
       JSON.parse(
@@ -49,22 +74,22 @@ const job = fc
             {
               id: 's-x',
               name: 'X',
-              stages: [{ id: 'walls', name: 'Walls' }],
+              stages: [{ id: 'walls', name: stage }],
               lines: lines.map((l) => ({ ...l, stage: 'walls' })),
             },
           ],
           copies: [],
-          places: [{ id: 'l-bin-1', name: 'Bin 1', kind: 'bin', parent: null }],
+          places: [{ id: 'l-bin-1', name: place, kind: 'bin', parent: null }],
           holdings: holdings.map((h, i) => ({ ...h, id: `h-${i}`, place: 'l-bin-1' })),
           builds: [],
           designs: [
             {
               id: 'b-x',
-              modules: [{ id: 'm-x', name: 'Roof', repeats, lines: design.map((l, i) => ({ ...l, id: `n-${i}` })) }],
+              modules: [{ id: 'm-x', name: module, repeats, lines: design.map((l, i) => ({ ...l, id: `n-${i}` })) }],
             },
           ],
-          shops: [],
-          offers: [],
+          shops: [{ ...SHOP, name: shop }],
+          offers: offers.map((o, i) => ({ ...o, id: `o-${i}`, shop: SHOP.id, source: 'file' })),
           plans: [],
         }),
       ),
@@ -74,8 +99,11 @@ const job = fc
 const read = (file: JobFile, kind: ListKind) => {
   const [list] = jobLists(file, kind)
   if (!list) throw new Error('no list')
-  const match = matchColumns(list.table.rows, kind, index)
-  const reading = readList(list.table, kind, match, {
+  // As it is written to a file and read from it.
+  const table = readDelimited(writeCsv(list.table.rows))
+  if (!table.ok) throw new Error(table.error.message)
+  const match = matchColumns(table.value.rows, kind, index)
+  const reading = readList(table.value, kind, match, {
     currency: 'EUR',
     knownColours: new Map([...index].map(([key, c]) => [key, c.id])),
     knownCodes: new Map(),
@@ -89,15 +117,24 @@ const context: ImportContext = {
   parts: PARTS,
   fresh: () => `t${serial++}`,
 }
+/** The shop that offers are of. */
+const SHOP = shopOf('file-x', { leadDays: 7, country: 'DE' })
 const bare = <T extends { id: string }>(rows: readonly T[]) => rows.map(({ id: _, ...rest }) => rest)
 
 test('a list taken from a job file is the list that went in', () => {
   fc.assert(
     fc.property(job, (file) => {
       const [set] = importDonor(read(file, 'donor'), { name: 'X', build: null, addCopy: false }, context).sets
-      expect(set).toEqual(file.sets[0])
+      // Its stages have ids of their own.
+      const named = (s: JobFile['sets'][number] | undefined) => [
+        s?.stages.map((stage) => stage.name),
+        s?.lines.map(({ stage: _, ...line }) => line),
+      ]
+      expect(named(set)).toEqual(named(file.sets[0]))
       const shelf = importShelf(read(file, 'shelf'), { defaultPlace: 'Box', existing: [], mode: 'add' }, context)
-      expect(bare(shelf.holdings)).toEqual(bare(file.holdings))
+      expect(shelf.places.map((p) => p.name)).toEqual(file.places.map((p) => p.name))
+      const lying = (rows: readonly JobFile['holdings'][number][]) => bare(rows).map(({ place: _, ...h }) => h)
+      expect(lying(shelf.holdings)).toEqual(lying(file.holdings))
       const [design] = importDesign(
         read(file, 'design'),
         { build: 'b-x' as BuildId, name: '', mode: 'replace', existing: null },
@@ -106,6 +143,15 @@ test('a list taken from a job file is the list that went in', () => {
       const modules = (d: JobFile['designs'][number] | undefined) =>
         d?.modules.map(({ origin: _, ...m }) => ({ ...m, id: '', lines: bare(m.lines) }))
       expect(modules(design)).toEqual(modules(file.designs[0]))
+      const market = importOffers(
+        read(file, 'offers'),
+        { currency: currency('EUR'), country: 'DE', knownShops: [] },
+        context,
+      )
+      expect(bare(market.shops)).toEqual(bare(file.shops))
+      const offer = ({ item, price, stock, pack, condition, thirdParty }: JobFile['offers'][number]) =>
+        [item, price, stock, pack, condition, thirdParty ?? false].join()
+      expect(market.offers.map(offer)).toEqual(file.offers.map(offer))
     }),
     { numRuns: 60 },
   )

@@ -10,7 +10,7 @@ import { decimal, readAmount, type AmountFault } from '../units/money.ts'
 import { MOST_PIECES } from '../units/quantity.ts'
 import { MOST_PRICE } from '../offers/offer.ts'
 import type { ColourId } from '../units/ids.ts'
-import type { ListTable } from './delimited.ts'
+import { asWritten, type ListTable } from './delimited.ts'
 import { codesWithTwoMeanings, type KnownCodes } from './list-codes.ts'
 import {
   colourCodeAlias,
@@ -284,7 +284,11 @@ function readRow(
 ): Result<ListRow, RowFault> {
   const cell = (field: Field): string => {
     const column = match.columns[field]
-    return column === undefined ? '' : (cells[column] ?? '').replace(/\s+/g, ' ').trim()
+    return column === undefined
+      ? ''
+      : asWritten(cells[column] ?? '')
+          .replace(/\s+/g, ' ')
+          .trim()
   }
   const long = LONGEST.find(([field, most]) => cell(field).length > most)
   if (long) {

@@ -204,7 +204,8 @@ function useDemoFromAddress() {
   useEffect(() => {
     if (!asked || begun.current) return
     begun.current = true
-    void (empty ? loadDemo(latest.current) : Promise.resolve(true)).then(() => {
+    // Who writes it in the address knows what comes.
+    void (empty ? loadDemo(latest.current, { quiet: true }) : Promise.resolve(true)).then(() => {
       setParams({}, { replace: true })
     })
   }, [asked, empty, setParams])

@@ -15,12 +15,16 @@ import type { RecordsView } from './records.tsx'
  * Loads the demo scenario beside whatever is there; one act, undoable. What the user has under the same ids stays as it
  * is, and parts that the user merged or renamed are called as the user calls them. The generator is loaded when needed.
  */
-export async function loadDemo({ partByAlias }: Pick<RecordsView, 'partByAlias'>): Promise<boolean> {
+export async function loadDemo(
+  { partByAlias }: Pick<RecordsView, 'partByAlias'>,
+  options: { readonly quiet?: boolean } = {},
+): Promise<boolean> {
   const { demoRecords } = await import('../../demo/scenario.ts')
   const demo = inTermsOf<RecordsByKind>(partByAlias, demoRecords(), REGISTRY)
   const added = <K extends RecordKind>(kind: K) => add(kind, (demo[kind] ?? []) as readonly RecordOf<K>[])
   return perform(
     'Loaded the demo: mountain observatory',
     RECORD_KINDS.map((kind): Change => added(kind)),
+    options,
   )
 }

@@ -23,6 +23,14 @@ export function Dialog({
       <Radix.Portal>
         <Radix.Overlay className="fixed inset-0 z-30 bg-black/40" />
         <Radix.Content
+          onOpenAutoFocus={(event) => {
+            // The first field, where there is one: who opens a form goes on typing.
+            const content = event.currentTarget as HTMLElement | null
+            const field = content?.querySelector<HTMLElement>('input:not([type=file], [disabled]), textarea')
+            if (!field) return
+            event.preventDefault()
+            field.focus()
+          }}
           onCloseAutoFocus={(event) => {
             // A dialog opened from a menu began where the menu's button is: the menu's entry is gone.
             event.preventDefault()

@@ -27,7 +27,7 @@ export function Field({
   )
 }
 
-export function TextInput({ className = '', ...rest }: React.InputHTMLAttributes<HTMLInputElement>) {
+export function TextInput({ className = '', ...rest }: React.ComponentProps<'input'>) {
   return <input className={`${BOX} ${className}`} {...rest} />
 }
 

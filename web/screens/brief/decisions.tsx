@@ -1,12 +1,10 @@
-import { useState } from 'react'
-import { partFromName } from '../../../core/catalogue/part.ts'
 import type { Decision } from '../../../core/build/decision.ts'
 import type { Build } from '../../../core/build/build.ts'
 import type { PartId } from '../../../core/units/ids.ts'
-import { decide, takeBack } from '../../store/decide.ts'
+import { takeBack } from '../../store/decide.ts'
 import { useRecords, type RecordsView } from '../../store/records.tsx'
 import { Button } from '../../ui/button.tsx'
-import { Choice, Field, NumberInput, TextInput } from '../../ui/fields.tsx'
+import { OwnRuleForm } from './own-rule-form.tsx'
 
 /** The user's own rules ("one A is made of two B"), and all decisions by hand that hold here; each can be taken back. */
 export function Decisions({ build }: { build: Build }) {
@@ -74,101 +72,4 @@ function decisionWords({ what }: Decision, { nameItem, partById }: RecordsView):
     case 'accept':
       return `${what.uses.map((u) => nameItem(u.item).name).join(' + ')} is as good as ${nameItem(what.item).name} on a line`
   }
-}
-
-/** One part for several of another: both named in plain words, in this build or in all. */
-function OwnRuleForm({ build }: { build: Build }) {
-  const { partByAlias, partById } = useRecords()
-  const [one, setOne] = useState('')
-  const [qty, setQty] = useState(2)
-  const [other, setOther] = useState('')
-  const [scope, setScope] = useState<'build' | 'always'>('build')
-  const [problem, setProblem] = useState<string | undefined>()
-  const find = (text: string): PartId | undefined => {
-    const { id } = partFromName(text)
-    return partByAlias.get(id) ?? (partById.has(id) ? id : undefined)
-  }
-  const add = () => {
-    const [part, use] = [find(one), find(other)]
-    if (!part || !use) {
-      setProblem(`“${!part ? one : other}” is no part of the catalogue. Write its name as it stands there.`)
-      return
-    }
-    if (part === use) {
-      setProblem('A part cannot be made of itself.')
-      return
-    }
-    setProblem(undefined)
-    void decide(`One ${one.trim()} = ${qty} × ${other.trim()}`, scope === 'always' ? null : build.id, [
-      { kind: 'own', part, uses: [{ part: use, qty }], points: 1 },
-    ])
-    setOne('')
-    setOther('')
-  }
-  return (
-    <form
-      className="grid grid-cols-[minmax(0,1fr)_4.5rem_minmax(0,1fr)] gap-x-3 gap-y-2"
-      onSubmit={(e) => {
-        e.preventDefault()
-        add()
-      }}
-    >
-      <Field label="One">
-        {(id) => (
-          <TextInput
-            id={id}
-            value={one}
-            placeholder="panel 1x6"
-            onChange={(e) => {
-              setOne(e.target.value)
-            }}
-          />
-        )}
-      </Field>
-      <Field label="is">
-        {(id) => (
-          <NumberInput
-            id={id}
-            value={qty}
-            min={1}
-            max={100}
-            onCommit={(n) => {
-              if (n !== null) setQty(n)
-            }}
-          />
-        )}
-      </Field>
-      <Field label="times">
-        {(id) => (
-          <TextInput
-            id={id}
-            value={other}
-            placeholder="panel 1x3"
-            onChange={(e) => {
-              setOther(e.target.value)
-            }}
-          />
-        )}
-      </Field>
-      {problem && (
-        <p role="alert" className="col-span-3 text-sm text-bad">
-          {problem}
-        </p>
-      )}
-      <div className="col-span-3 flex items-center gap-3">
-        <Choice
-          label="Where the rule holds"
-          value={scope}
-          options={[
-            { value: 'build', label: 'in this build' },
-            { value: 'always', label: 'in every build' },
-          ]}
-          onChange={setScope}
-        />
-        <Button type="submit" disabled={one.trim() === '' || other.trim() === ''}>
-          Add the rule
-        </Button>
-      </div>
-    </form>
-  )
 }

@@ -1,14 +1,10 @@
 import { Plus } from 'lucide-react'
-import { useState } from 'react'
-import { Link, useNavigate } from 'react-router'
-import { type Build } from '../../../core/build/build.ts'
-import { defaultRules } from '../../../core/build/house-rules.ts'
+import { lazy, Suspense, useState } from 'react'
+import type { Build } from '../../../core/build/build.ts'
+import { Link } from 'react-router'
 import { coveredPieces } from '../../../core/netting/coverage.ts'
 import type { BuildId } from '../../../core/units/ids.ts'
-import { currencyCodes } from '../../../core/units/currency.ts'
 import { currency, formatMoney } from '../../../core/units/money.ts'
-import { add } from '../../../storage/journal.ts'
-import { fresh } from '../../store/database.ts'
 import { loadDemo } from '../../store/demo.ts'
 import { perform } from '../../store/perform.ts'
 import { usePlan } from '../../store/purchases.ts'
@@ -17,17 +13,24 @@ import { useTally } from '../../store/tallies.ts'
 import { Button } from '../../ui/button.tsx'
 import { ConflictNote } from '../../pieces/conflict-note.tsx'
 import { CoverageLegend, CoverageStrip } from '../../pieces/coverage-strip.tsx'
-import { Dialog } from '../../ui/dialog.tsx'
-import { Choice, Field, TextInput } from '../../ui/fields.tsx'
 import { plural } from '../../../core/units/numbers.ts'
 import { Figure, Screen } from '../../ui/screen.tsx'
 import { CountBoundary } from '../../pieces/count-boundary.tsx'
 import { StaleNote } from '../../pieces/stale-note.tsx'
 
+/** It comes when it is opened: its form is no part of the first screen. */
+const NewBuild = lazy(async () => ({ default: (await import('./new-build.tsx')).NewBuild }))
+
 export function BuildsScreen() {
   const records = useRecords()
   const { builds } = records
   const [creating, setCreating] = useState(false)
+  // Once opened it stays, with what was typed.
+  const [begun, setBegun] = useState(false)
+  const begin = () => {
+    setBegun(true)
+    setCreating(true)
+  }
   return (
     <Screen
       title="Builds"
@@ -41,12 +44,7 @@ export function BuildsScreen() {
         )
       }
       actions={
-        <Button
-          look="primary"
-          onClick={() => {
-            setCreating(true)
-          }}
-        >
+        <Button look="primary" onClick={begin}>
           <Plus size={16} aria-hidden="true" /> New build
         </Button>
       }
@@ -63,12 +61,7 @@ export function BuildsScreen() {
             <li>Get offers and let it choose shops; copy the baskets.</li>
           </ol>
           <div className="flex flex-wrap gap-2">
-            <Button
-              look="primary"
-              onClick={() => {
-                setCreating(true)
-              }}
-            >
+            <Button look="primary" onClick={begin}>
               Start with my own files
             </Button>
             <Button onClick={() => void loadDemo(records)}>Look at the demo first</Button>
@@ -87,7 +80,11 @@ export function BuildsScreen() {
           </ul>
         </>
       )}
-      <NewBuild open={creating} onOpenChange={setCreating} />
+      {begun && (
+        <Suspense>
+          <NewBuild open={creating} onOpenChange={setCreating} />
+        </Suspense>
+      )}
     </Screen>
   )
 }
@@ -124,66 +121,5 @@ function BuildRow({ build }: { build: Build }) {
         </span>
       </Link>
     </li>
-  )
-}
-
-function NewBuild({ open, onOpenChange }: { open: boolean; onOpenChange: (open: boolean) => void }) {
-  const [name, setName] = useState('')
-  const [money, setMoney] = useState('EUR')
-  const navigate = useNavigate()
-  const create = async () => {
-    const id = `b-${fresh()}` as BuildId
-    const build: Build = { id, name: name.trim(), note: '', currency: currency(money), rules: defaultRules }
-    if (await perform(`Started ${build.name}`, [add('builds', [build]), add('designs', [{ id, modules: [] }])])) {
-      onOpenChange(false)
-      setName('')
-      await navigate(`/build/${encodeURIComponent(id)}/brief`)
-    }
-  }
-  return (
-    <Dialog
-      open={open}
-      onOpenChange={onOpenChange}
-      title="New build"
-      description="Its house rules can be set on the next screen."
-    >
-      <form
-        className="flex flex-col gap-4"
-        onSubmit={(e) => {
-          e.preventDefault()
-          if (name.trim() !== '') void create()
-        }}
-      >
-        <Field label="Name">
-          {(id) => (
-            <TextInput
-              id={id}
-              value={name}
-              maxLength={120}
-              onChange={(e) => {
-                setName(e.target.value)
-              }}
-              placeholder="Clock tower by the weir"
-            />
-          )}
-        </Field>
-        <Field label="Currency" hint="The invented market asks in EUR; offers from a file may be in any currency.">
-          {(id) => (
-            <Choice
-              id={id}
-              className="w-28"
-              value={money}
-              options={currencyCodes().map((code) => ({ value: code, label: code }))}
-              onChange={setMoney}
-            />
-          )}
-        </Field>
-        <div>
-          <Button type="submit" look="primary" disabled={name.trim() === ''}>
-            Start
-          </Button>
-        </div>
-      </form>
-    </Dialog>
   )
 }
