@@ -33,6 +33,7 @@ export const screensOf = (build: string): readonly string[] => [
 export async function openDemo(page: Page, path: string): Promise<void> {
   await page.goto('/?demo')
   await expect(page.getByRole('link', { name: /Mountain observatory/ })).toBeVisible()
+  await expect(page).toHaveURL((url) => url.search === '')
   await goWithin(page, path)
 }
 
