@@ -35,6 +35,8 @@ export async function openDemo(page: Page, path: string): Promise<void> {
   await expect(page.getByRole('link', { name: /Mountain observatory/ })).toBeVisible()
   await expect(page).toHaveURL((url) => url.search === '')
   await goWithin(page, path)
+  // Until the screen is there, the one before is.
+  if (path !== '/') await expect(page.getByRole('heading', { level: 1 })).not.toHaveText('Builds')
 }
 
 /** Goes to a screen as its links do, the data being open already. */

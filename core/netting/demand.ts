@@ -95,7 +95,7 @@ function classify(list: readonly Requirement[]): Requirements {
     classOf[i] = hasConditions(r) ? numberOf(demandOf(r)) : numberOfPlain(r.item, visibility)
     qtyOf[i] = r.qty
     builtOf[i] = r.built
-    // Lines of a place follow one another.
+    // Lines of one path follow one another.
     if (r.path !== paths.at(-1)) paths.push(r.path)
     pathOf[i] = paths.length - 1
     if (meanwhile !== undefined || print !== undefined) leftovers = true

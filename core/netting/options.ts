@@ -172,8 +172,8 @@ function orderedPool(index: SupplyIndex, made: Omit<LinePool, 'indexes'>): LineP
   const indexes: number[] = []
   for (const variant of items) {
     // Variants of an item follow one another.
-    const place = index.indexOf[variant] as number
-    if (indexes.at(-1) !== place) indexes.push(place)
+    const itemIndex = index.indexOf[variant] as number
+    if (indexes.at(-1) !== itemIndex) indexes.push(itemIndex)
   }
   if (compromises.every((c, o) => o === 0 || (compromises[o - 1] as number) <= c)) return { ...made, indexes }
   const levels = [...new Set(compromises)].sort((p, q) => p - q)
@@ -253,15 +253,15 @@ export function optionFinder(
       )
     }
   }
-  const one = (place: number, kind: Candidate['kind'], points: number) => {
-    const first = variantsFrom[place] as number
-    if (first === variantsFrom[place + 1] || (exactOnly && kind !== 'exact')) return
-    const sole = anyVariant ? (soleAt[place] as number) : -1
+  const one = (itemIndex: number, kind: Candidate['kind'], points: number) => {
+    const first = variantsFrom[itemIndex] as number
+    if (first === variantsFrom[itemIndex + 1] || (exactOnly && kind !== 'exact')) return
+    const sole = anyVariant ? (soleAt[itemIndex] as number) : -1
     if (sole >= 0) found.one(sole, costOf(points, donorsFirst && isDonors(sole)), kind, points)
-    else kitsOf(place, kind, points)
+    else kitsOf(itemIndex, kind, points)
   }
-  const kitsOf = (place: number, kind: Candidate['kind'], points: number) => {
-    const [first, end] = [variantsFrom[place] as number, variantsFrom[place + 1] as number]
+  const kitsOf = (itemIndex: number, kind: Candidate['kind'], points: number) => {
+    const [first, end] = [variantsFrom[itemIndex] as number, variantsFrom[itemIndex + 1] as number]
     let plain = anyVariant
     for (let v = first; plain && v < end; v++) plain = index.traitsOf(v).plain
     if (!plain) kit([{ item: index.itemOf(first), qty: 1 }], kind, points)

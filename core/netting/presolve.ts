@@ -29,20 +29,20 @@ export function presolve(
 ): Presolved {
   const mayChooseFreely = rules.aim === 'use up the donors' || (weighed && rules.pointPrice === 0)
   const states = { there: stock.piecesAt, wanted: new Float64Array(stock.piecesAt.length) }
-  const { indexOf: placeOf } = stock
+  const { indexOf: itemIndexOf } = stock
   const options = new Array<LineOptions | undefined>(demands.length).fill(undefined)
   const optionsOf = finder.ofClasses({ demands, keyOf, plainDemands })
-  /** Notes what a class draws on beside the item of a place. */
-  const reach = (c: number, place: number, note: NoteReach, several: boolean) => {
+  /** Notes what a class draws on beside one item. */
+  const reach = (c: number, itemIndex: number, note: NoteReach, several: boolean) => {
     const own = optionsOf(c)
     options[c] = own
     for (const item of own.items) {
-      const there = item === KIT ? place : (placeOf[item] as number)
-      if (there !== place) note.item(there, several)
+      const there = item === KIT ? itemIndex : (itemIndexOf[item] as number)
+      if (there !== itemIndex) note.item(there, several)
     }
     if (own.pool) note.pool(own.pool.indexes, several)
     if (own.kits.size > 0)
-      for (const uses of own.kits.values()) for (const use of uses) note.item(placeOf[use.item] as number, true)
+      for (const uses of own.kits.values()) for (const use of uses) note.item(itemIndexOf[use.item] as number, true)
   }
   /** Of each item the last of its classes that may be settled; of each class the one before it. */
   const lastOf = new Int32Array(stock.piecesAt.length).fill(-1)
@@ -53,19 +53,19 @@ export function presolve(
   const pieces: number[] = []
   for (let c = 0; c < demands.length; c++) {
     const { group, accepted, length } = demands[c] as Demand
-    const place = itemAt[c] as number
+    const itemIndex = itemAt[c] as number
     if (
-      place >= 0 &&
-      (stock.soleAt[place] as number) >= 0 &&
+      itemIndex >= 0 &&
+      (stock.soleAt[itemIndex] as number) >= 0 &&
       !mayChooseFreely &&
       group === undefined &&
       accepted === undefined &&
       length === undefined &&
       !pinned.has(c)
     ) {
-      states.wanted[place] = (states.wanted[place] as number) + (open[c] as number)
-      before[c] = lastOf[place] as number
-      lastOf[place] = c
+      states.wanted[itemIndex] = (states.wanted[itemIndex] as number) + (open[c] as number)
+      before[c] = lastOf[itemIndex] as number
+      lastOf[itemIndex] = c
       continue
     }
     always.push(c)
@@ -73,9 +73,9 @@ export function presolve(
   }
   const pins: number[] = []
   for (const { pin } of book.pins) {
-    const place = stock.stock.indexes.get(pin.source.item)
-    if (place === undefined) continue
-    pins.push(place)
+    const itemIndex = stock.stock.indexes.get(pin.source.item)
+    if (itemIndex === undefined) continue
+    pins.push(itemIndex)
     pieces.push(pin.qty)
   }
   const { active, alone } = activeItems(
@@ -90,9 +90,9 @@ export function presolve(
         if (c === undefined) note.item(pins[source - always.length] as number, true)
         else {
           // What it draws on has a choice as well; where nothing is of its item, it merely lacks the piece.
-          const place = itemAt[c] as number
-          if (place >= 0) note.item(place, true)
-          reach(c, place, note, place >= 0)
+          const itemIndex = itemAt[c] as number
+          if (itemIndex >= 0) note.item(itemIndex, true)
+          reach(c, itemIndex, note, itemIndex >= 0)
         }
       },
     },
@@ -128,8 +128,8 @@ function indexesOf(
   indexes.set(stock.indexesOf(plainDemands))
   for (let c = plainDemands.length; c < demands.length; c++) indexes[c] = indexIn(stock, demands[c] as Demand)
   for (let c = 0; c < indexes.length; c++) {
-    const place = indexes[c] as number
-    if (place >= 0 && piecesAt[place] === 0) indexes[c] = -1
+    const itemIndex = indexes[c] as number
+    if (itemIndex >= 0 && piecesAt[itemIndex] === 0) indexes[c] = -1
   }
   return indexes
 }

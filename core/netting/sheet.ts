@@ -360,16 +360,16 @@ function coverShares({ choices }: NettingTask, { cover }: CoverPlan) {
     take(number: number, wanted: number, give: (need: Choice, option: number, qty: number) => void): void {
       const [own, need] = [cover[number], choices[number]]
       for (let open = wanted; open > 0 && need && own;) {
-        const place = at[number] as number
-        if (place >= own.length) return
+        const next = at[number] as number
+        if (next >= own.length) return
         if (left[number] === -1) left[number] = own[1] ?? 0
         const qty = Math.min(open, left[number] as number)
-        if (qty > 0) give(need, own[place] as number, qty)
+        if (qty > 0) give(need, own[next] as number, qty)
         open -= qty
         left[number] = (left[number] as number) - qty
         if (left[number] !== 0) continue
-        at[number] = place + 2
-        left[number] = own[place + 3] ?? 0
+        at[number] = next + 2
+        left[number] = own[next + 3] ?? 0
       }
     },
   }
@@ -415,8 +415,9 @@ function supplyDrawer({ stock, pinned }: NettingTask, give: TakePiece) {
     ofVariant(variant: number, qty: number): void {
       if (upTo(variant, qty) < qty) throw new Error('the netting drew more than there is')
     },
-    /** From the only variant of an item by its place, if there is any: up to so many pieces, and says how many. */
-    ofItem: (place: number, qty: number): number => (place < 0 ? 0 : upTo(stock.variantsFrom[place] as number, qty)),
+    /** From the only variant of an item by its index, if there is any: up to so many pieces, and says how many. */
+    ofItem: (itemIndex: number, qty: number): number =>
+      itemIndex < 0 ? 0 : upTo(stock.variantsFrom[itemIndex] as number, qty),
     /** Pieces that nothing draws, each handed out once; to be asked when all is drawn. */
     spare(item: ItemKey, wanted: number): Interim | undefined {
       let open = wanted

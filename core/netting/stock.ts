@@ -19,7 +19,7 @@ export type StockPart = {
   /** It comes by the length. */
   readonly byLength: boolean
   readonly items: StockItem[]
-  /** The places of its undecorated items by the number of their colour, as far as it goes; negative where there is none. */
+  /** The indexes of its undecorated items by the number of their colour, as far as it goes; negative where there is none. */
   plain: Int32Array
   /** Some of its items have stickers on. */
   stickered: boolean
@@ -27,7 +27,7 @@ export type StockPart = {
 
 /** An item there is. */
 export type StockItem = {
-  /** Its place among the items of the stock. */
+  /** Its index among the items of the stock. */
   readonly index: number
   readonly item: ItemKey
   readonly of: StockPart
@@ -39,18 +39,15 @@ export type StockItem = {
 }
 
 /** An item, if there is any of it. */
-export function itemIn(
-  { indexes: places, items }: Pick<Stock, 'indexes' | 'items'>,
-  item: ItemKey,
-): StockItem | undefined {
-  const place = places.get(item)
-  return place === undefined ? undefined : items[place]
+export function itemIn({ indexes, items }: Pick<Stock, 'indexes' | 'items'>, item: ItemKey): StockItem | undefined {
+  const itemIndex = indexes.get(item)
+  return itemIndex === undefined ? undefined : items[itemIndex]
 }
 
 /** What stand-ins are looked for in: the items there are, and what is known of parts and colours. */
 export type Stock = {
   readonly items: readonly StockItem[]
-  /** Of each item its place among them. */
+  /** Of each item its index among them. */
   readonly indexes: ReadonlyMap<ItemKey, number>
   readonly byPart: ReadonlyMap<PartId, StockPart>
   readonly parts: ReadonlyMap<PartId, Part>
@@ -94,7 +91,7 @@ export const colourDistances = (colours: ReadonlyMap<ColourId, Colour> | undefin
 
 /** Sorts items by part and colour as they come. */
 export class StockBuilder {
-  readonly #places = new Map<ItemKey, number>()
+  readonly #indexes = new Map<ItemKey, number>()
   readonly #items: StockItem[] = []
   readonly #byPart = new Map<PartId, StockPart>()
   readonly #colourIndexOf = new Map<ColourId, number>()
@@ -111,9 +108,9 @@ export class StockBuilder {
     this.#distances = colourDistances(colours, memory)
   }
 
-  /** The place of an item. */
+  /** The index of an item. */
   at(item: ItemKey): number {
-    const known = this.#places.get(item)
+    const known = this.#indexes.get(item)
     if (known !== undefined) return known
     const { part, colour, decoration } = splitItemKey(item)
     const of = this.#part(part)
@@ -121,19 +118,19 @@ export class StockBuilder {
     const colourIndex = this.#colourIndex(colour)
     const index = this.#items.length
     const one: StockItem = { index, item, of, colour, colourIndex, decoration, sticker }
-    this.#places.set(item, index)
+    this.#indexes.set(item, index)
     this.#items.push(one)
     of.items.push(one)
     if (decoration === '') {
-      if (colourIndex >= of.plain.length) of.plain = noPlaces(2 * colourIndex + 8, of.plain)
+      if (colourIndex >= of.plain.length) of.plain = noIndexes(2 * colourIndex + 8, of.plain)
       of.plain[colourIndex] = index
     }
     if (sticker) of.stickered = true
     return index
   }
 
-  count(place: number, qty: number): void {
-    const { colourIndex } = this.#items[place] as StockItem
+  count(itemIndex: number, qty: number): void {
+    const { colourIndex } = this.#items[itemIndex] as StockItem
     this.#plenty[colourIndex] = (this.#plenty[colourIndex] ?? 0) + qty
   }
 
@@ -148,7 +145,7 @@ export class StockBuilder {
     }
     const mates = new Map<PartId, readonly StockPart[]>()
     return {
-      indexes: this.#places,
+      indexes: this.#indexes,
       items: this.#items,
       byPart: this.#byPart,
       parts: this.#parts,
@@ -157,7 +154,7 @@ export class StockBuilder {
       colourIndexOf: (colour) => this.#colourIndexOf.get(colour),
       plenty: new Map(this.#colours.map((colour, colourIndex) => [colour, this.#plenty[colourIndex] ?? 0])),
       splitsOf: (part) => this.#memory.of(splitsOf, part),
-      indexesOf: keptIndexes(this.#places),
+      indexesOf: keptIndexes(this.#indexes),
       matesOf: (id) => {
         const known = mates.get(id)
         if (known) return known
@@ -175,7 +172,7 @@ export class StockBuilder {
     if (known) return known
     const part = this.#parts.get(id)
     const byLength = lengthOf(part) !== undefined
-    const of = { id, part, byLength, items: [], plain: noPlaces(this.#distances.size), stickered: false }
+    const of = { id, part, byLength, items: [], plain: noIndexes(this.#distances.size), stickered: false }
     this.#byPart.set(id, of)
     return of
   }
@@ -189,20 +186,20 @@ export class StockBuilder {
 }
 
 /** Finds the indexes of what demands ask for, and keeps those of the last. */
-function keptIndexes(places: ReadonlyMap<ItemKey, number>): Stock['indexesOf'] {
+function keptIndexes(indexes: ReadonlyMap<ItemKey, number>): Stock['indexesOf'] {
   let last: { readonly demands: readonly unknown[]; readonly indexes: Int32Array } | undefined
   return (demands) => {
     if (last?.demands !== demands)
-      last = { demands, indexes: Int32Array.from(demands, ({ item }) => places.get(item) ?? -1) }
+      last = { demands, indexes: Int32Array.from(demands, ({ item }) => indexes.get(item) ?? -1) }
     return last.indexes
   }
 }
 
 /** Negative numbers, so many; some that are known come first. */
-function noPlaces(size: number, known?: Int32Array): Int32Array {
-  const places = new Int32Array(size).fill(-1)
-  if (known) places.set(known)
-  return places
+function noIndexes(size: number, known?: Int32Array): Int32Array {
+  const indexes = new Int32Array(size).fill(-1)
+  if (known) indexes.set(known)
+  return indexes
 }
 
 /** The stock of some items, with how many pieces there are of each. */

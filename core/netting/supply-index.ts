@@ -45,13 +45,13 @@ export class SupplyIndex {
   readonly stock: Stock
   readonly variants: number
   readonly lots: number
-  /** Of each item, by its place in the stock: its first variant; that of the next follows its last. */
+  /** Of each item, by its index in the stock: its first variant; that of the next follows its last. */
   readonly variantsFrom: Int32Array
   /** The only variant of an item, where it is a plain one and does not come by the length; negative else. */
   readonly soleAt: Int32Array
   /** Pieces there are of an item. */
   readonly piecesAt: Float64Array
-  /** Of each variant the place of its item, and its first lot, lowest rank first. */
+  /** Of each variant the index of its item, and its first lot, lowest rank first. */
   readonly indexOf: Int32Array
   readonly lotsFrom: Int32Array
   /** Of each lot its rank and its pieces. */
@@ -86,39 +86,39 @@ export class SupplyIndex {
         number = traitsList.indexOf(traits)
         if (number < 0) number = traitsList.push(traits) - 1
       }
-      const place = itemOf[row] as number
+      const itemIndex = itemOf[row] as number
       const source = sourceOf[row] as number
       rowPieces[row] = qty
       // What tells the lots of an item apart: traits, then rank.
       kinds[row] = number * RANKS + rank
       popular[source] = (popular[source] as number) + 1
-      rowsFrom[place + 1] = (rowsFrom[place + 1] as number) + 1
-      piecesAt[place] = (piecesAt[place] as number) + qty
+      rowsFrom[itemIndex + 1] = (rowsFrom[itemIndex + 1] as number) + 1
+      piecesAt[itemIndex] = (piecesAt[itemIndex] as number) + qty
     })
-    for (let place = 0; place < items; place++) {
-      rowsFrom[place + 1] = (rowsFrom[place + 1] as number) + (rowsFrom[place] as number)
+    for (let itemIndex = 0; itemIndex < items; itemIndex++) {
+      rowsFrom[itemIndex + 1] = (rowsFrom[itemIndex + 1] as number) + (rowsFrom[itemIndex] as number)
     }
     const count = rowsFrom[items] as number
     const rows = new Int32Array(count)
     const next = rowsFrom.slice()
     for (let row = 0; row < size; row++) {
       if (rowPieces[row] === 0) continue
-      const place = itemOf[row] as number
-      const at = next[place] as number
-      next[place] = at + 1
+      const itemIndex = itemOf[row] as number
+      const at = next[itemIndex] as number
+      next[itemIndex] = at + 1
       rows[at] = row
     }
     const variantsFrom = new Int32Array(items + 1)
     const soleAt = new Int32Array(items).fill(-1)
-    const placeOf = new Int32Array(count)
+    const itemIndexOf = new Int32Array(count)
     const traitsOf = new Int32Array(count)
     const lotsFrom = new Int32Array(count + 1)
     const lotRows = new Int32Array(count + 1)
     const rankOf = new Int32Array(count)
     const piecesOf = new Float64Array(count)
     let [variants, lots] = [0, 0]
-    for (let place = 0; place < items; place++) {
-      const [from, to] = [rowsFrom[place] as number, rowsFrom[place + 1] as number]
+    for (let itemIndex = 0; itemIndex < items; itemIndex++) {
+      const [from, to] = [rowsFrom[itemIndex] as number, rowsFrom[itemIndex + 1] as number]
       if (to - from > FEW) rows.subarray(from, to).sort((p, q) => (kinds[p] as number) - (kinds[q] as number) || p - q)
       else if (to - from > 1) {
         for (let at = from; at < to; at++) keys[at - from] = kinds[rows[at] as number] as number
@@ -133,7 +133,7 @@ export class SupplyIndex {
           const own = Math.floor(kind / RANKS)
           if (own !== traits) {
             traits = own
-            placeOf[variants] = place
+            itemIndexOf[variants] = itemIndex
             traitsOf[variants] = traits
             lotsFrom[variants++] = lots
           }
@@ -142,8 +142,8 @@ export class SupplyIndex {
         }
         piecesOf[lots - 1] = (piecesOf[lots - 1] as number) + (rowPieces[row] as number)
       }
-      variantsFrom[place + 1] = variants
-      if (variants === first + 1 && traitsList[traits]?.plain) soleAt[place] = first
+      variantsFrom[itemIndex + 1] = variants
+      if (variants === first + 1 && traitsList[traits]?.plain) soleAt[itemIndex] = first
     }
     lotsFrom[variants] = lots
     lotRows[lots] = count
@@ -161,7 +161,7 @@ export class SupplyIndex {
     this.variantsFrom = variantsFrom
     this.soleAt = soleAt
     this.piecesAt = piecesAt
-    this.indexOf = placeOf
+    this.indexOf = itemIndexOf
     this.lotsFrom = lotsFrom.subarray(0, variants + 1)
     this.rankOf = rankOf.subarray(0, lots)
     this.piecesOf = piecesOf.subarray(0, lots)
@@ -177,9 +177,9 @@ export class SupplyIndex {
 
   /** The variants of an item by their numbers; none for what does not count. */
   variantsOf(item: ItemKey): number[] {
-    const place = this.stock.indexes.get(item)
-    if (place === undefined) return []
-    const [from, to] = [this.variantsFrom[place] as number, this.variantsFrom[place + 1] as number]
+    const itemIndex = this.stock.indexes.get(item)
+    if (itemIndex === undefined) return []
+    const [from, to] = [this.variantsFrom[itemIndex] as number, this.variantsFrom[itemIndex + 1] as number]
     return Array.from({ length: to - from }, (_, i) => from + i)
   }
 

@@ -30,8 +30,8 @@ const LEAST_NODES = 8
 
 /** Workspace to work in, for one group after the other. */
 export type Workspace = {
-  /** The place of each item in the group, −1 outside of it. */
-  readonly placeOf: Int32Array
+  /** The slot of each item in the group, −1 outside of it. */
+  readonly slotOf: Int32Array
   readonly network: FlowNetwork
   readonly ways: Ways
   readonly arcs: {
@@ -42,13 +42,13 @@ export type Workspace = {
   }
   readonly levels: number[]
   readonly upTo: number[]
-  /** By place: the stamp of the demand that reached the item last. */
+  /** By slot: the stamp of the demand that reached the item last. */
   readonly reached: Int32Array
   stamp: number
 }
 
 export const workspaceFor = (items: number): Workspace => ({
-  placeOf: new Int32Array(items).fill(-1),
+  slotOf: new Int32Array(items).fill(-1),
   network: new FlowNetwork(),
   ways: { viaFrom: [], viaTransshipment: [], viaCompromise: [], directFrom: [], direct: [] },
   arcs: { via: [], direct: [], demand: [], item: [] },
@@ -58,12 +58,12 @@ export const workspaceFor = (items: number): Workspace => ({
   stamp: 0,
 })
 
-/** Demands that compete, and the stock they compete for; items have a place in it. */
+/** Demands that compete, and the stock they compete for; items have slots in it. */
 type Group = {
   readonly demands: readonly CoverDemand[]
-  readonly placeOf: Int32Array
+  readonly slotOf: Int32Array
   readonly stock: Stock
-  /** The items by their places. */
+  /** The items by their slots. */
   readonly items: readonly number[]
   /** Pieces there are of each item. */
   readonly pieces: readonly number[]
@@ -84,27 +84,27 @@ export function solveGroup(
   workspace: Workspace,
   prover?: Prover,
 ): GroupPlan {
-  const { placeOf } = workspace
+  const { slotOf } = workspace
   const items: number[] = []
-  const place = (item: number) => {
-    if (placeOf[item] >= 0) return
-    placeOf[item] = items.length
+  const slot = (item: number) => {
+    if (slotOf[item] >= 0) return
+    slotOf[item] = items.length
     items.push(item)
   }
   const pools = new Set<Pool>()
   for (const { options } of demands) {
     if (options.pool) pools.add(options.pool)
-    for (const item of options.items) if (item !== KIT) place(item)
-    if (options.kits.size > 0) for (const uses of options.kits.values()) for (const { item } of uses) place(item)
+    for (const item of options.items) if (item !== KIT) slot(item)
+    if (options.kits.size > 0) for (const uses of options.kits.values()) for (const { item } of uses) slot(item)
   }
-  for (const pool of pools) for (const item of pool.items) place(item)
+  for (const pool of pools) for (const item of pool.items) slot(item)
   const pieces = items.map((item) => piecesIn(stock, item))
-  const plan = solvePlaced({ demands, placeOf, stock, items, pieces, pools }, workspace, prover)
-  for (const item of items) placeOf[item] = -1
+  const plan = solveInSlots({ demands, slotOf, stock, items, pieces, pools }, workspace, prover)
+  for (const item of items) slotOf[item] = -1
   return plan
 }
 
-function solvePlaced(group: Group, workspace: Workspace, prover: Prover | undefined): GroupPlan {
+function solveInSlots(group: Group, workspace: Workspace, prover: Prover | undefined): GroupPlan {
   const { demands, stock, items, pools } = group
   let total = 0
   let maxUse = 1
@@ -145,7 +145,7 @@ function search(
   rankIsLeast: boolean,
   prover: Prover | undefined,
 ): GroupPlan {
-  const { demands, placeOf, stock, pieces } = group
+  const { demands, slotOf, stock, pieces } = group
   const kits: Kit[] = []
   const start: Bounds[] = []
   const kitOf = demands.map(({ qty, options: { kits: several } }, demand) => {
@@ -154,7 +154,7 @@ function search(
     for (const [option, uses] of several) {
       found.set(option, kits.length)
       kits.push({ demand, option })
-      const most = uses.map((u) => Math.floor((pieces[placeOf[u.item]] ?? 0) / u.qty))
+      const most = uses.map((u) => Math.floor((pieces[slotOf[u.item]] ?? 0) / u.qty))
       start.push({ low: 0, high: Math.min(qty, ...most) })
     }
     return found
@@ -200,15 +200,15 @@ function search(
 type Kit = { readonly demand: number; readonly option: number }
 
 /** Options of several pieces as far as a relaxed cover uses them and there are pieces for them all: a plan to begin with. */
-function rounded({ demands, placeOf, pieces }: Group, kits: readonly Kit[], cover: Cover): Bounds[] {
+function rounded({ demands, slotOf, pieces }: Group, kits: readonly Kit[], cover: Cover): Bounds[] {
   const left = [...pieces]
   return kits.map(({ demand, option }) => {
     const uses = demands[demand]?.options.kits.get(option) ?? []
     let taken = piecesCovered(cover[demand], option)
-    for (const { item, qty } of uses) taken = Math.min(taken, Math.floor((left[placeOf[item]] ?? 0) / qty))
+    for (const { item, qty } of uses) taken = Math.min(taken, Math.floor((left[slotOf[item]] ?? 0) / qty))
     for (const { item, qty } of uses) {
-      const place = placeOf[item]
-      left[place] = (left[place] ?? 0) - taken * qty
+      const slot = slotOf[item]
+      left[slot] = (left[slot] ?? 0) - taken * qty
     }
     return { low: taken, high: taken }
   })
@@ -242,18 +242,14 @@ const HUB_FROM = 3
 type PoolWay = { readonly transshipment: number; readonly compromise: number }
 
 /** Adds transshipments for the items of a pool, one for each compromise. */
-function poolWays(
-  { items, compromises }: Pool,
-  { placeOf, pieces }: Group,
-  transshipments: Transshipment[],
-): PoolWay[] {
+function poolWays({ items, compromises }: Pool, { slotOf, pieces }: Group, transshipments: Transshipment[]): PoolWay[] {
   const ways: PoolWay[] = []
   for (let from = 0; from < items.length;) {
     const compromise = compromises[from]
     const transshipment: number[] = []
     for (; from < items.length && compromises[from] === compromise; from++) {
-      const place = placeOf[items[from]]
-      if (pieces[place] !== 0) transshipment.push(place)
+      const slot = slotOf[items[from]]
+      if (pieces[slot] !== 0) transshipment.push(slot)
     }
     if (transshipment.length > 0) ways.push({ transshipment: transshipments.push(transshipment) - 1, compromise })
   }
@@ -263,13 +259,13 @@ function poolWays(
 /** Finds the transshipments of a group and notes in the workspace how its demands get to their items. */
 function findTransshipments(group: Group, workspace: Workspace): readonly Transshipment[] {
   const { ways, levels, upTo, reached } = workspace
-  const { demands, placeOf, pieces, pools } = group
+  const { demands, slotOf, pieces, pools } = group
   const { viaFrom, viaTransshipment, viaCompromise, directFrom, direct } = ways
   const transshipments: Transshipment[] = []
   const waysOf = new Map<Pool, readonly PoolWay[]>()
   for (const pool of pools) waysOf.set(pool, poolWays(pool, group, transshipments))
   const byHash = new Map<number, number[]>()
-  const worthwhile = (item: number) => item !== KIT && pieces[placeOf[item]] !== 0
+  const worthwhile = (item: number) => item !== KIT && pieces[slotOf[item]] !== 0
   let [vias, directs] = [0, 0]
   for (let demand = 0; demand < demands.length; demand++) {
     const { items, compromises, pool } = demands[demand].options
@@ -299,7 +295,7 @@ function findTransshipments(group: Group, workspace: Workspace): readonly Transs
       for (let o = 0; o < items.length; o++) {
         if (compromises[o] !== compromise || !worthwhile(items[o])) continue
         direct[directs++] = o
-        const item = placeOf[items[o]]
+        const item = slotOf[items[o]]
         if (reached[item] === stamp) continue
         reached[item] = stamp
         upTo[many++] = item
@@ -338,18 +334,18 @@ function evaluate(
   weight: number,
   rankIsLeast: boolean,
 ): { value: Weighed; cover: Cover } | undefined {
-  const { demands, placeOf, stock, items: drawn, pieces } = group
+  const { demands, slotOf, stock, items: drawn, pieces } = group
   const { network, ways } = workspace
   const { via: viaArc, direct: directArc, demand: demandArc, item: itemArc } = workspace.arcs
   const { viaFrom, viaTransshipment, viaCompromise, directFrom, direct } = ways
   network.clear()
   const [forced, source, sink] = [network.nodes(1), network.nodes(1), network.nodes(1)]
   const items = network.nodes(drawn.length)
-  for (let place = 0; place < drawn.length; place++) {
-    const item = drawn[place]
+  for (let slot = 0; slot < drawn.length; slot++) {
+    const item = drawn[slot]
     for (let tier = stock.from[item]; tier < stock.from[item + 1]; tier++) {
-      const arc = network.arc(items + place, sink, stock.qty[tier], stock.rank[tier])
-      if (tier === stock.from[item]) itemArc[place] = arc
+      const arc = network.arc(items + slot, sink, stock.qty[tier], stock.rank[tier])
+      if (tier === stock.from[item]) itemArc[slot] = arc
     }
   }
   const transshipmentNodes = network.nodes(transshipments.length)
@@ -385,18 +381,18 @@ function evaluate(
       cover[n] = addCovered(cover[n], o, low)
       for (const use of low > 0 ? uses : []) {
         demand += use.qty * low
-        network.arc(forced, items + placeOf[use.item], use.qty * low, 0)
+        network.arc(forced, items + slotOf[use.item], use.qty * low, 0)
       }
       const [first] = uses
       if (!first || !relaxed || high <= low) continue
-      const to = items + placeOf[first.item]
+      const to = items + slotOf[first.item]
       arcs.push({ demand: n, option: o, arc: network.arc(node, to, high - low, compromise * weight) })
     }
     if (left < 0) possible = false
     demandArc[n] = network.arc(source, node, Math.max(0, left), 0)
     for (let d = directFrom[n]; d < directFrom[n + 1]; d++) {
       const o = direct[d]
-      const to = items + placeOf[options.items[o]]
+      const to = items + slotOf[options.items[o]]
       directArc[d] = network.arc(node, to, qty, options.compromises[o] * weight)
     }
     for (let v = viaFrom[n]; v < viaFrom[n + 1]; v++)
@@ -425,15 +421,15 @@ function evaluate(
     for (let v = viaFrom[n]; v < viaFrom[n + 1]; v++) {
       const transshipment = viaTransshipment[v]
       for (let open = network.flowOn(viaArc[v]); open > 0;) {
-        const place = at[transshipment]
-        const item = transshipments[transshipment]?.[place]
+        const slot = at[transshipment]
+        const item = transshipments[transshipment]?.[slot]
         if (item === undefined) throw new Error('more came into a transshipment than left it')
-        const left = network.flowOn(transshipmentOut[transshipment] + 2 * place) - given[transshipment]
+        const left = network.flowOn(transshipmentOut[transshipment] + 2 * slot) - given[transshipment]
         const taken = Math.min(open, left)
-        if (taken > 0) give(n, cheapestOf(options, placeOf, item), taken)
+        if (taken > 0) give(n, cheapestOf(options, slotOf, item), taken)
         open -= taken
         given[transshipment] = taken < left ? given[transshipment] + taken : 0
-        if (taken === left) at[transshipment] = place + 1
+        if (taken === left) at[transshipment] = slot + 1
       }
     }
   }
@@ -450,7 +446,7 @@ const NOTHING = { flow: 0, cost: 0 }
  * nothing where a demand has several such items.
  */
 function takeOwn(
-  { demands, placeOf, stock, items }: Group,
+  { demands, slotOf, stock, items }: Group,
   { network, ways: { viaFrom, viaCompromise, directFrom, direct }, arcs }: Workspace,
 ): { flow: number; cost: number } {
   const sums = { flow: 0, cost: 0 }
@@ -469,9 +465,9 @@ function takeOwn(
       if (options.compromises[o] !== 0) continue
       path[0] = arcs.demand[n]
       path[1] = arcs.direct[d]
-      const place = placeOf[options.items[o]]
-      const item = items[place]
-      let arc = arcs.item[place]
+      const slot = slotOf[options.items[o]]
+      const item = items[slot]
+      let arc = arcs.item[slot]
       for (let tier = stock.from[item]; tier < stock.from[item + 1]; tier++, arc += 2) {
         path[2] = arc
         const pushed = network.push(path)
@@ -483,17 +479,17 @@ function takeOwn(
   return sums
 }
 
-/** The option that takes one piece of the item of a place at the least compromise. */
-function cheapestOf({ items, compromises, pool }: Options, placeOf: Int32Array, place: number): number {
+/** The option that takes one piece of the item of a slot at the least compromise. */
+function cheapestOf({ items, compromises, pool }: Options, slotOf: Int32Array, slot: number): number {
   let best = -1
   for (let o = 0; o < items.length; o++) {
     const item = items[o]
-    if (item === KIT || placeOf[item] !== place) continue
+    if (item === KIT || slotOf[item] !== slot) continue
     if (best < 0 || compromises[o] < compromises[best]) best = o
   }
   if (!pool) return best
   let pooled = 0
-  while (pooled < pool.items.length && placeOf[pool.items[pooled]] !== place) pooled++
+  while (pooled < pool.items.length && slotOf[pool.items[pooled]] !== slot) pooled++
   if (pooled === pool.items.length) return best
   return best >= 0 && compromises[best] <= pool.compromises[pooled] ? best : items.length + pooled
 }

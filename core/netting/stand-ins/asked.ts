@@ -4,9 +4,9 @@ import type { Demand } from '../demand.ts'
 import type { Rules } from '../../build/house-rules.ts'
 import type { PartId, ColourId } from '../../units/ids.ts'
 
-/** Takes note of a candidate: one piece of an item there is, by its place, or pieces of items that may not be there. */
+/** Takes note of a candidate: one piece of an item there is, by its index, or pieces of items that may not be there. */
 export type CandidateVisitor = {
-  one(place: number, kind: Candidate['kind'], points: number): void
+  one(itemIndex: number, kind: Candidate['kind'], points: number): void
   kit(uses: Candidate['uses'], kind: Candidate['kind'], points: number): void
   /** Whether it is told of the piece itself where there is none. */
   readonly missingToo: boolean

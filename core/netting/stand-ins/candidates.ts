@@ -57,9 +57,9 @@ function judged(
     kind !== 'exact' && never.has(key) ? undefined : gladly.has(key) ? 0 : points
   return {
     missingToo: visit.missingToo,
-    one(place, kind, points) {
-      const cost = judge(items[place]?.item ?? '', kind, points)
-      if (cost !== undefined) visit.one(place, kind, cost)
+    one(itemIndex, kind, points) {
+      const cost = judge(items[itemIndex]?.item ?? '', kind, points)
+      if (cost !== undefined) visit.one(itemIndex, kind, cost)
     },
     kit(uses, kind, points) {
       const cost = judge(usesKey(uses), kind, points)
@@ -176,8 +176,8 @@ export function candidates(search: StandInSearch, demand: Demand): Candidate[] {
   const found: Candidate[] = []
   eachCandidate(search, demand, {
     missingToo: true,
-    one(place, kind, points) {
-      const one = stock.items[place]
+    one(itemIndex, kind, points) {
+      const one = stock.items[itemIndex]
       if (one) found.push({ kind, uses: [{ item: one.item, qty: 1 }], points })
     },
     kit(uses, kind, points) {
