@@ -108,5 +108,5 @@ test('New build begins in its first field and does not start without a name', as
   await expect(name).not.toHaveAttribute('aria-invalid')
   await page.keyboard.press('Enter')
   await expect(page).toHaveURL(/brief$/)
-  await expect(page.getByRole('heading', { level: 1 })).toContainText('Weather mast')
+  await expect(page.getByRole('navigation', { name: 'Main' }).getByText('Weather mast')).toBeVisible()
 })
