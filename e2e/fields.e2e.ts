@@ -93,7 +93,7 @@ test('a form that is refused keeps its texts, says why at the field and goes the
   await other.fill('plate 1x1')
   await expect(other).not.toHaveAttribute('aria-invalid')
   await send.click()
-  await expect(page.getByText(/One plate 1x2 = 2 × plate 1x1/)).toBeVisible()
+  await expect(page.locator('#main').getByText('One plate 1x2 = 2 × plate 1x1')).toBeVisible()
   await expect(one).toHaveValue('')
 })
 

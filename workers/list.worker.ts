@@ -13,8 +13,13 @@ import { readPartName } from '../core/catalogue/name-grammar.ts'
 import { looksLikeJobFile, readJobFile } from '../core/formats/job-file.ts'
 import { jobLists } from '../core/formats/job-lists.ts'
 import { importRows, type ImportOrder } from '../core/formats/list-import.ts'
-import { matchColumns, shapeOf, type ColumnMatch, type ListKind } from '../core/formats/list-columns.ts'
-import { readList, type ListReading, type ListRow, type RefusedRow } from '../core/formats/list-rows.ts'
+import { colourColumns, listedByColour } from '../core/formats/colour-columns.ts'
+import { matchColumns, shapeOf, type LearntHeadings } from '../core/formats/list-columns.ts'
+import { type ColumnMatch, type ListKind } from '../core/formats/list-fields.ts'
+import type { LeftOutKind } from '../core/formats/list-layout.ts'
+import type { ListRow } from '../core/formats/list-row.ts'
+import type { Condition } from '../core/units/condition.ts'
+import { readList, type ListReading, type RefusedRow } from '../core/formats/list-rows.ts'
 import { looksLikeWorkbook, readWorkbook } from '../core/formats/workbook.ts'
 import { fail, ok, type Result } from '../core/units/result.ts'
 import { Database } from '../storage/database.ts'
@@ -31,6 +36,9 @@ export type ReadContext = {
   readonly codes: ReadonlyMap<string, string>
   /** Part id by the ids of parts that were merged into it. */
   readonly sameAs: ReadonlyMap<string, string>
+  /** What headings and words for conditions meant in earlier lists. */
+  readonly headings: LearntHeadings
+  readonly conditionWords: ReadonlyMap<string, Condition>
 }
 
 export type ListPreview = {
@@ -50,7 +58,18 @@ export type ListPreview = {
   readonly shape: string
   readonly width: number
   /** The first rows as written, for choosing columns. */
-  readonly sample: readonly (readonly string[])[]
+  readonly sample: readonly SampleRow[]
+  /** Columns whose headings are colours, over counts; and whether they are read as colours. */
+  readonly across: number
+  readonly listed: boolean
+}
+
+/** A row as written: its number in the table, from 0, its line in the file, and what it is where it is no item. */
+export type SampleRow = {
+  readonly row: number
+  readonly line: number
+  readonly cells: readonly string[]
+  readonly kind: LeftOutKind | 'headings' | undefined
 }
 
 type Source = {
@@ -58,6 +77,8 @@ type Source = {
   readonly tables: readonly { readonly name: string; readonly table: ListTable }[]
   readonly delimiter: Delimiter | null
   readonly chosen: number
+  /** The chosen table with its colours, which stand across, as a column; undefined where they are not read so. */
+  readonly listed?: ListTable | undefined
 }
 
 let source: Source = { text: undefined, tables: [], delimiter: null, chosen: 0 }
@@ -69,17 +90,27 @@ function forgotten(): never {
   throw new Error('the list is no longer in hand')
 }
 
-function preview({ kind, colours, currency, codes, sameAs }: ReadContext, columns?: ColumnMatch): ListPreview {
-  const { table } = source.tables[source.chosen] ?? forgotten()
+/** Rows that are shown as written. */
+const SAMPLE_ROWS = 12
+
+function preview(context: ReadContext, columns?: ColumnMatch): ListPreview {
+  const { kind, colours, currency, codes, sameAs, conditionWords } = context
+  const { table: written } = source.tables[source.chosen] ?? forgotten()
+  const table = source.listed ?? written
   const index = colourIndex(colours)
-  match = columns ?? matchColumns(table.rows, kind, index)
+  match = columns ?? matchColumns(table.rows, kind, index, { learnt: context.headings })
   reading = readList(table, kind, match, {
     currency,
     knownColours: new Map([...index].map(([key, c]) => [key, c.id])),
     knownCodes: codes,
     sameAs,
+    conditionWords,
   })
   const { accepted, refused, ...rest } = reading
+  const kinds = new Map(rest.leftOut.map(({ row, kind: what }) => [row, what]))
+  const { heading } = match
+  // From a little above the headings on: a long preamble is not what is looked for.
+  const from = Math.max(0, Math.min((heading ?? 0) - 3, table.rows.length - SAMPLE_ROWS))
   return {
     match,
     reading: rest,
@@ -89,9 +120,15 @@ function preview({ kind, colours, currency, codes, sameAs }: ReadContext, column
     delimiter: source.delimiter,
     sheets: source.tables.map((t) => t.name),
     sheet: source.tables[source.chosen]?.name ?? '',
-    shape: shapeOf(table.rows, kind, match.hasHeading),
+    shape: shapeOf(table.rows, kind, heading),
     width: Math.max(0, ...table.rows.slice(0, 200).map((r) => r.length)),
-    sample: table.rows.slice(0, 6).map((row) => row.map((cell) => cell.slice(0, 100))),
+    sample: table.rows.slice(from, from + SAMPLE_ROWS).map((row, i): SampleRow => {
+      const at = from + i
+      const cells = row.map((cell) => cell.slice(0, 100))
+      return { row: at, line: table.lineOf[at] ?? 0, cells, kind: at === heading ? 'headings' : kinds.get(at) }
+    }),
+    across: source.listed ? 0 : colourColumns(written.rows, heading, (key) => index.has(key)).length,
+    listed: source.listed !== undefined,
   }
 }
 
@@ -203,10 +240,33 @@ const api = {
     return error ? fail(error) : ok(preview(context))
   },
 
+  /** Reads the colours that stand across as a column, or takes that back. */
+  listColours(context: ReadContext, on: boolean): ListPreview {
+    const { table } = source.tables[source.chosen] ?? forgotten()
+    const index = colourIndex(context.colours)
+    const heading = match?.heading ?? null
+    const across = on ? colourColumns(table.rows, heading, (key) => index.has(key)) : []
+    const listed = heading !== null && across.length > 0 ? listedByColour(table, heading, across) : undefined
+    source = { ...source, listed }
+    return preview(context)
+  },
+
+  /** Reads with the headings in another row, or without any; columns are matched anew. */
+  headings(context: ReadContext, row: number | null): ListPreview {
+    const { table } = source.tables[source.chosen] ?? forgotten()
+    const { rows } = source.listed ?? table
+    const columns = matchColumns(rows, context.kind, colourIndex(context.colours), {
+      learnt: context.headings,
+      heading: row,
+    })
+    return preview(context, columns)
+  },
+
   /** Turns to another sheet of the kept workbook. */
   turn(context: ReadContext, sheet: string): ListPreview {
     source = {
       ...source,
+      listed: undefined,
       chosen: Math.max(
         0,
         source.tables.findIndex((t) => t.name === sheet),
@@ -220,17 +280,18 @@ const api = {
     return preview(context, columns)
   },
 
-  /** Replaces one row's cells and reads again, columns as they are. */
-  fix(context: ReadContext, line: number, cells: readonly string[]): ListPreview {
-    const current = source.tables[source.chosen]
-    const at = current?.table.lineOf.indexOf(line) ?? -1
-    if (current && at >= 0) {
-      const rows = current.table.rows.map((row, i) => (i === at ? cells : row))
-      source = {
-        ...source,
-        tables: source.tables.map((t) => (t === current ? { ...t, table: { ...t.table, rows } } : t)),
-      }
-    }
+  /** Replaces cells of rows, by their numbers in the table, and reads again, columns as they are. */
+  fix(context: ReadContext, mended: ReadonlyMap<number, readonly string[]>): ListPreview {
+    const mend = (table: ListTable): ListTable => ({
+      ...table,
+      rows: table.rows.map((row, i) => mended.get(i) ?? row),
+    })
+    source = source.listed
+      ? { ...source, listed: mend(source.listed) }
+      : {
+          ...source,
+          tables: source.tables.map((t, i) => (i === source.chosen ? { ...t, table: mend(t.table) } : t)),
+        }
     return preview(context, match)
   },
 

@@ -76,12 +76,12 @@ export function nearestColours(
 ): NearColour[] {
   const { part, colour } = splitItemKey(item)
   const wanted = colours.get(colour)
-  if (!wanted) return []
+  if (!wanted || wanted.guessed) return []
   const lab = hexToLab(wanted.hex)
   return [...(known.coloursOf.get(part) ?? [])]
     .flatMap((id) => {
       const other = colours.get(id)
-      if (!other || id === colour) return []
+      if (!other || other.guessed || id === colour) return []
       const distance = ciede2000(lab, hexToLab(other.hex))
       return [{ colour: id, distance, sameFinish: other.finish === wanted.finish }]
     })

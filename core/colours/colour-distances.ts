@@ -21,7 +21,7 @@ export class ColourDistances {
     return this.#colours.size
   }
 
-  /** CIEDE2000; undefined when one is unknown or their finishes differ. */
+  /** CIEDE2000; undefined when one is unknown, its value a guess, or their finishes differ. */
   apart(from: ColourId, to: ColourId): number | undefined {
     let row = this.#known.get(from)
     if (!row) this.#known.set(from, (row = new Map()))
@@ -33,7 +33,9 @@ export class ColourDistances {
 
   #measure(from: ColourId, to: ColourId): number | undefined {
     const [a, b] = [this.#colours.get(from), this.#colours.get(to)]
-    return a && b && a.finish === b.finish ? ciede2000(this.#labOf(a), this.#labOf(b)) : undefined
+    return a && b && !a.guessed && !b.guessed && a.finish === b.finish
+      ? ciede2000(this.#labOf(a), this.#labOf(b))
+      : undefined
   }
 
   #labOf({ id, hex }: Colour): Lab {

@@ -12,6 +12,8 @@ export const ColourSchema = v.object({
   hex: v.pipe(v.string(), v.regex(/^#[0-9a-f]{6}$/)),
   /** Other names this colour is known by in imported lists, normalised by `colourKey`. */
   aliases: v.array(v.pipe(v.string(), v.maxLength(80))),
+  /** Value and finish are guessed by the name, and nobody has said that they are right. */
+  guessed: v.optional(v.boolean()),
 })
 export type Colour = v.InferOutput<typeof ColourSchema>
 

@@ -66,11 +66,16 @@ export function readDelimited(text: string, given?: Delimiter): Result<Delimited
       code: 'not-text',
       message: 'This is not a text file (it holds NUL characters). Export the list as CSV and choose that file.',
     })
-  const delimiter = given ?? detectDelimiter(unmarked)
-  const clean = withOneLineEnd(unmarked, delimiter)
+  // Spreadsheets name the sign that parts cells in a line of its own.
+  const named = /^sep=(.)\r?\n?/i.exec(unmarked)
+  const said = DELIMITERS.find((d) => d === (named?.[1] === '\\' ? '\t' : named?.[1]))
+  const body = named && said ? unmarked.slice(named[0].length) : unmarked
+  const delimiter = given ?? said ?? detectDelimiter(body)
+  const clean = withOneLineEnd(body, delimiter)
   const rows: string[][] = []
   const lineOf: number[] = []
-  let line = 1
+  // The line that names the sign counts as one of the file.
+  let line = named && said ? 2 : 1
   let cursor = 0
   let error: ListError | undefined
   Papa.parse<string[]>(clean, {
@@ -161,12 +166,19 @@ function detectDelimiter(text: string): Delimiter {
   for (const delimiter of ['\t', ';', ','] as const) {
     const { data } = Papa.parse<string[]>(head, { delimiter, preview: 20 })
     const widths = data.filter((row) => row.some((c) => c.trim() !== '')).map((row) => row.length)
-    const first = widths[0] ?? 1
-    const even = widths.filter((w) => w === first).length / Math.max(1, widths.length)
-    const score = first > 1 ? even * 10 + Math.min(first, 9) / 10 : 0
+    // Titles above and sections between have one cell: what most rows have counts.
+    const usual = mostOften(widths.filter((w) => w > 1))
+    const even = widths.filter((w) => w === usual).length / Math.max(1, widths.length)
+    const score = usual > 1 ? even * 10 + Math.min(usual, 9) / 10 : 0
     if (score > bestScore + 1e-9) [best, bestScore] = [delimiter, score]
   }
   return best
+}
+
+function mostOften(widths: readonly number[]): number {
+  const times = new Map<number, number>()
+  for (const width of widths) times.set(width, (times.get(width) ?? 0) + 1)
+  return [...times].sort(([, p], [, q]) => q - p)[0]?.[0] ?? 1
 }
 
 /** Writes RFC 4180 CSV with CRLF; cells that a spreadsheet would run as a formula are made plain text. */

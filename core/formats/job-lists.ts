@@ -2,7 +2,7 @@ import { splitItemKey, type ItemKey } from '../catalogue/item.ts'
 import { decimal } from '../units/money.ts'
 import type { ListTable } from './delimited.ts'
 import type { JobFile } from './job-file.ts'
-import { FIELD_LABELS, type Field, type ListKind } from './list-columns.ts'
+import { FIELD_LABELS, type Field, type ListKind } from './list-fields.ts'
 
 type Row = Partial<Record<Field, string | number>>
 /** What of a job file lists are made from. */

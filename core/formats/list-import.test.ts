@@ -1,11 +1,11 @@
 import fc from 'fast-check'
-import { colourKey } from '../colours/colour.ts'
+import { colourKey, colourIndex } from '../colours/colour.ts'
 import { PALETTE } from '../colours/palette.ts'
-import { colourIndex } from '../colours/colour.ts'
 import { partFromName, type Part } from '../catalogue/part.ts'
 import type { BuildId } from '../units/ids.ts'
 import { readDelimited } from './delimited.ts'
-import { matchColumns, type ListKind } from './list-columns.ts'
+import { matchColumns } from './list-columns.ts'
+import { type ListKind } from './list-fields.ts'
 import { importDesign, importDonor, importOffers, importShelf } from './list-import.ts'
 import { readQuantity } from '../units/read-quantity.ts'
 import { readList } from './list-rows.ts'
@@ -45,14 +45,14 @@ test.each([
 
 test('without headings, columns are told by what they hold', () => {
   const { match, accepted } = read(`3,${first},brick 2x4\n14,${second},"plate 2x8"\n`, 'design')
-  expect(match.hasHeading).toBe(false)
+  expect(match.heading).toBe(null)
   expect(match.columns).toMatchObject({ qty: 0, colour: 1, part: 2 })
   expect(accepted.map((r) => r.qty)).toEqual([3, 14])
 })
 
 test('headings nobody knows are still headings when they stand over numbers', () => {
   const { match, accepted } = read(`What,Hue,A\nplate 2x4,${first},5\nbrick 1x1,${second},6\n`, 'shelf')
-  expect([match.hasHeading, accepted.map((r) => r.qty)]).toEqual([true, [5, 6]])
+  expect([match.heading, accepted.map((r) => r.qty)]).toEqual([0, [5, 6]])
 })
 
 test.each([

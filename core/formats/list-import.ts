@@ -24,8 +24,8 @@ import {
 import { hash53 } from '../units/hash.ts'
 import type { Currency } from '../units/money.ts'
 import { MOST_PIECES } from '../units/quantity.ts'
-import type { ListKind } from './list-columns.ts'
-import type { ListRow } from './list-rows.ts'
+import type { ListKind } from './list-fields.ts'
+import type { ListRow } from './list-row.ts'
 
 /** Records an import writes, all in one act. */
 export type ImportRecords = {

@@ -1,84 +1,27 @@
-import { readLength } from '../units/read-length.ts'
-import { codeAlias, partFromName } from '../catalogue/part.ts'
+import { partFromName } from '../catalogue/part.ts'
 import { colourKey, searchKey } from '../colours/colour.ts'
-import type { Visibility } from '../design/design.ts'
-import { CONDITIONS, type Condition } from '../units/condition.ts'
-import { readQuantity, type QuantityFault } from '../units/read-quantity.ts'
-import { fail, ok, type Result } from '../units/result.ts'
+import type { Condition } from '../units/condition.ts'
+import { isPlainCount } from '../units/read-quantity.ts'
+import { ok, type Result } from '../units/result.ts'
 import { decimalStyle, needsStyle, type DecimalStyle } from '../units/decimal-style.ts'
-import { decimal, readAmount, type AmountFault } from '../units/money.ts'
 import { MOST_PIECES } from '../units/quantity.ts'
-import { MOST_PRICE } from '../offers/offer.ts'
-import type { ColourId } from '../units/ids.ts'
-import { asWritten, type ListTable } from './delimited.ts'
-import { codesWithTwoMeanings, type KnownCodes } from './list-codes.ts'
-import {
-  colourCodeAlias,
-  FIELD_LABELS,
-  LIST_FIELDS,
-  STAND_FOR,
-  type ColumnMatch,
-  type Field,
-  type ListKind,
-} from './list-columns.ts'
+import { isPlainCondition, readCondition } from './condition-words.ts'
+import type { ListTable } from './delimited.ts'
+import { codesWithTwoMeanings } from './list-codes.ts'
+import { FIELD_LABELS, LIST_FIELDS, STAND_FOR, type ColumnMatch, type Field, type ListKind } from './list-fields.ts'
+import { layOut, type LeftOutKind } from './list-layout.ts'
+import { readRow, refuseRow, type ListContext, type ListRow, type RowFault, type RowReader } from './list-row.ts'
 
-/** A row that can be imported. Fields a kind does not use hold their neutral value. */
-export type ListRow = {
+/** A row that cannot be imported; `row` is its number in the table, from 0, `line` that of the file. */
+export type RefusedRow = RowFault & { readonly row: number; readonly line: number; readonly cells: readonly string[] }
+
+/** A row that is no item: what it is, and its first words. */
+export type LeftOutRow = {
+  readonly row: number
   readonly line: number
-  /** The part's name; where only a code is written, the name of the part known by it. */
-  readonly part: string
-  /** The part's foreign code as an alias (`codeAlias`), or empty. */
-  readonly partCode: string
-  /** The colour's name as written; where only a code is written, the code's alias. */
-  readonly colourName: string
-  /** The colour's foreign code as an alias (`colourCodeAlias`), or empty. */
-  readonly colourCode: string
-  readonly decoration: string
-  /** Length of a hose or string in mm, if written. */
-  readonly length: number | null
-  readonly visibility: Visibility
-  readonly thirdParty: boolean
-  readonly qty: number
-  readonly estimate: boolean
-  readonly stage: string
-  readonly spare: boolean
-  readonly figure: string
-  readonly place: string
-  readonly condition: Condition
-  readonly module: string
-  readonly repeats: number
-  readonly note: string
-  readonly shop: string
-  /** Minor units per piece. */
-  readonly price: number
-  readonly pack: number
+  readonly kind: LeftOutKind
+  readonly said: string
 }
-
-/** Why a row cannot be imported: of which field, and what would do. */
-export type RowFault = {
-  readonly code: RowFaultCode
-  /** Undefined where it is not the fault of one. */
-  readonly field: Field | undefined
-  readonly reason: string
-}
-export type RowFaultCode =
-  | 'no column'
-  | 'too long'
-  | 'nothing there'
-  | 'unknown code'
-  | 'two meanings'
-  | 'condition'
-  | 'visibility'
-  | 'length'
-  | `quantity: ${QuantityFault}`
-  | `price: ${AmountFault}`
-  | 'too many'
-  | 'too dear'
-
-const refuseRow = (field: Field | undefined, code: RowFaultCode, reason: string): Result<never, RowFault> =>
-  fail({ field, code, reason })
-
-export type RefusedRow = RowFault & { readonly line: number; readonly cells: readonly string[] }
 
 export type ListReading = {
   readonly accepted: readonly ListRow[]
@@ -95,64 +38,170 @@ export type ListReading = {
   readonly repeats: number
   /** Columns with numbers in which point or comma could mean two things, and the one rule by which all were read. */
   readonly numbers: readonly { readonly field: Field; readonly decimal: DecimalStyle; readonly sample: string }[]
+  /** Rows that are no items. */
+  readonly leftOut: readonly LeftOutRow[]
+  /** Rows without a colour of their own that have the one above. */
+  readonly grouped: number
+  /** Quantities that are more than digits, and what they were read as; at most `MOST_TOLD`. */
+  readonly understood: readonly {
+    readonly text: string
+    readonly qty: number
+    readonly estimate: boolean
+    readonly note: string
+  }[]
+  /** Words for conditions that are not new, used or worn themselves, with the rows that use them; what is not known is refused. */
+  readonly conditions: readonly {
+    readonly word: string
+    readonly rows: number
+    readonly meant: Condition | undefined
+  }[]
+  /** Columns that are read for nothing, by their headings or numbers. */
+  readonly unused: readonly string[]
 }
+
+/** Quantities and words of conditions that are told one by one. */
+const MOST_TOLD = 40
 
 /** Unknown colour names that are listed: nobody decides on more of them one by one. */
 export const MOST_UNKNOWN = 500
-
-export type ListContext = KnownCodes & {
-  readonly currency: string
-  /** Colour by `colourKey`. */
-  readonly knownColours: ReadonlyMap<string, ColourId>
-}
 
 /** Reads rows by the matched columns; each refused row keeps its cells and says what to mend. Never throws. */
 export function readList(list: ListTable, kind: ListKind, match: ColumnMatch, context: ListContext): ListReading {
   const accepted: ListRow[] = []
   const refused: RefusedRow[] = []
-  const lacking = LIST_FIELDS[kind].filter(
-    (f) =>
-      f.required && match.columns[f.field] === undefined && match.columns[STAND_FOR[f.field] ?? f.field] === undefined,
-  )
-  const headingOf = (field: Field) => (match.hasHeading ? (list.rows[0]?.[match.columns[field] ?? -1] ?? '') : '')
+  const head = match.heading === null ? [] : (list.rows[match.heading] ?? [])
+  const headingOf = (field: Field) => head[match.columns[field] ?? -1] ?? ''
   const headings = {
     partCode: headingOf('partCode'),
     colourCode: headingOf('colourCode'),
     visibility: headingOf('visibility'),
   }
-  const first = match.hasHeading ? 1 : 0
-  const { styles, numbers } = numberStyles(list.rows, first, match)
-  const read: { readonly cells: readonly string[]; readonly line: number; readonly row: Result<ListRow, RowFault> }[] =
-    []
-  for (let i = first; i < list.rows.length; i++) {
-    const cells = list.rows[i] ?? []
-    const line = list.lineOf[i] ?? 0
-    const row =
+  const { items, leftOut, sectionOf, colourOf, grouped } = layOut(list.rows, match, (key) =>
+    context.knownColours.has(key),
+  )
+  const lacking = LIST_FIELDS[kind].filter(
+    (f) =>
+      f.required &&
+      !(f.field === 'colour' && colourOf.size > 0) &&
+      [f.field, ...(STAND_FOR[f.field] ?? [])].every((field) => match.columns[field] === undefined),
+  )
+  const { styles, numbers } = numberStyles(list.rows, items, match)
+  const reader: RowReader = { kind, match, context, headings, styles }
+  type Read = {
+    readonly cells: readonly string[]
+    readonly row: number
+    readonly line: number
+    readonly read: Result<ListRow, RowFault>
+  }
+  const all = items.map((row): Read => {
+    const cells = list.rows[row] ?? []
+    const line = list.lineOf[row] ?? 0
+    const read =
       lacking.length > 0
         ? refuseRow(
             lacking[0]?.field,
             'no column',
             `No column is chosen for ${lacking.map((f) => FIELD_LABELS[f.field]).join(', ')}.`,
           )
-        : readRow(cells, line, kind, match, context, headings, styles)
-    read.push({ cells, line, row })
-  }
+        : readRow(cells, { line, section: sectionOf.get(row), colour: colourOf.get(row) }, reader)
+    return { cells, row, line, read }
+  })
   const twoMeanings = codesWithTwoMeanings(
-    read.flatMap(({ row }) => (row.ok ? row.value : [])),
+    all.flatMap(({ read }) => (read.ok ? read.value : [])),
     context,
   )
   /** Pieces of rows that will be one record, by what makes them one. */
   const together = new Map<string, { qty: number; line: number }>()
   const sums = new Sums(context)
-  for (const { cells, line, row } of read) {
-    const fit = row.ok ? fitting(row.value, twoMeanings, kind, together) : row
+  const told = new Told(match, context)
+  for (const { cells, row, line, read } of all) {
+    const fit = read.ok ? fitting(read.value, twoMeanings, kind, together) : read
+    told.add(cells, fit)
     if (fit.ok) {
       accepted.push(fit.value)
       sums.add(fit.value)
-    } else refused.push({ line, ...fit.error, cells })
+    } else refused.push({ row, line, ...fit.error, cells })
   }
   const { pieces, repeats } = sums
-  return { accepted, refused, ...sums.colours(), pieces, repeats, numbers }
+  return {
+    accepted,
+    refused,
+    ...sums.colours(),
+    pieces,
+    repeats,
+    numbers,
+    leftOut: leftOut.map(({ row, kind: what }) => ({
+      row,
+      line: list.lineOf[row] ?? 0,
+      kind: what,
+      said: (list.rows[row] ?? [])
+        .filter((cell) => cell.trim() !== '')
+        .slice(0, 3)
+        .join(', ')
+        .slice(0, 80),
+    })),
+    grouped,
+    ...told.all(),
+    unused: unusedColumns(list.rows, match),
+  }
+}
+
+/** What has to be told of how cells were understood: counts that are more than digits, words for conditions. */
+class Told {
+  readonly #understood = new Map<string, ListReading['understood'][number]>()
+  readonly #conditions = new Map<string, { word: string; rows: number; meant: Condition | undefined }>()
+  readonly #match: ColumnMatch
+  readonly #words: ReadonlyMap<string, Condition>
+
+  constructor(match: ColumnMatch, { conditionWords }: ListContext) {
+    this.#match = match
+    this.#words = conditionWords ?? new Map<string, Condition>()
+  }
+
+  add(cells: readonly string[], read: Result<ListRow, RowFault>): void {
+    const { columns } = this.#match
+    const count = (cells[columns.qty ?? columns.stock ?? -1] ?? '').trim()
+    if (
+      read.ok &&
+      count !== '' &&
+      !isPlainCount(count) &&
+      this.#understood.size < MOST_TOLD &&
+      !this.#understood.has(count)
+    )
+      this.#understood.set(count, {
+        text: count.slice(0, 60),
+        qty: read.value.qty,
+        estimate: read.value.estimate,
+        note: read.value.qtyNote,
+      })
+    const word = (cells[columns.condition ?? -1] ?? '').trim()
+    if (isPlainCondition(word)) return
+    const key = searchKey(word)
+    const known = this.#conditions.get(key)
+    if (known) known.rows++
+    else this.#conditions.set(key, { word: word.slice(0, 60), rows: 1, meant: readCondition(word, this.#words) })
+  }
+
+  all(): Pick<ListReading, 'understood' | 'conditions'> {
+    // What is not known comes first, then what most rows say.
+    const conditions = [...this.#conditions.values()]
+      .sort((p, q) => Number(p.meant !== undefined) - Number(q.meant !== undefined) || q.rows - p.rows)
+      .slice(0, MOST_TOLD)
+    return { understood: [...this.#understood.values()], conditions }
+  }
+}
+
+/** Columns with something in them that no field is read from. */
+function unusedColumns(rows: readonly (readonly string[])[], { heading, columns }: ColumnMatch): string[] {
+  const used = new Set(Object.values(columns))
+  const sample = rows.slice(heading === null ? 0 : heading + 1, (heading ?? 0) + 200)
+  const width = Math.max(0, ...sample.map((row) => row.length))
+  return Array.from({ length: width }, (_, column) => column)
+    .filter((column) => !used.has(column) && sample.some((row) => (row[column] ?? '').trim() !== ''))
+    .map((column) => {
+      const name = heading === null ? '' : (rows[heading]?.[column] ?? '').trim()
+      return name === '' ? `column ${column + 1}` : name.slice(0, 40)
+    })
 }
 
 /** What accepted rows come to. */
@@ -170,7 +219,7 @@ class Sums {
 
   add(row: ListRow): void {
     this.pieces += row.qty
-    const { line: _, partCode: _code, colourCode: _colour, qty: _qty, note: _note, ...identity } = row
+    const { line: _, partCode: _code, colourCode: _colour, qty: _qty, note: _note, qtyNote: _said, ...identity } = row
     const said = Object.values(identity).join('\n').toLowerCase()
     if (this.#seen.has(said)) this.repeats++
     else this.#seen.add(said)
@@ -200,7 +249,7 @@ const NUMBER_FIELDS: readonly Field[] = ['qty', 'stock', 'price', 'pack', 'repea
 /** Of each column of numbers its decimal sign, by all its values; those in which that mattered are told. */
 function numberStyles(
   rows: readonly (readonly string[])[],
-  first: number,
+  items: readonly number[],
   match: ColumnMatch,
 ): { styles: Partial<Record<Field, DecimalStyle>>; numbers: ListReading['numbers'] } {
   const styles: Partial<Record<Field, DecimalStyle>> = {}
@@ -208,7 +257,7 @@ function numberStyles(
   for (const field of NUMBER_FIELDS) {
     const column = match.columns[field]
     if (column === undefined) continue
-    const values = rows.slice(first).map((row) => row[column] ?? '')
+    const values = items.map((row) => rows[row]?.[column] ?? '')
     const style = decimalStyle(values)
     styles[field] = style
     const sample = values.find(needsStyle)
@@ -247,195 +296,3 @@ function tooManyTogether(
   together.set(key, { qty, line: before?.line ?? row.line })
   return undefined
 }
-
-/** Characters of each field at most; a longer text is refused, as one cut short might be another's. */
-const LONGEST: readonly (readonly [Field, number])[] = [
-  ['part', 200],
-  ['partCode', 60],
-  ['colour', 80],
-  ['colourCode', 60],
-  ['decoration', 80],
-  ['stage', 100],
-  ['figure', 100],
-  ['place', 100],
-  ['module', 100],
-  ['shop', 100],
-  ['note', 500],
-  ['qty', 60],
-  ['stock', 60],
-  ['price', 60],
-  ['pack', 60],
-  ['repeats', 60],
-  ['condition', 60],
-  ['length', 60],
-  ['visibility', 60],
-  ['spare', 60],
-  ['thirdParty', 60],
-]
-
-function readRow(
-  cells: readonly string[],
-  line: number,
-  kind: ListKind,
-  match: ColumnMatch,
-  context: ListContext,
-  headings: { readonly partCode: string; readonly colourCode: string; readonly visibility: string },
-  styles: Partial<Record<Field, DecimalStyle>>,
-): Result<ListRow, RowFault> {
-  const cell = (field: Field): string => {
-    const column = match.columns[field]
-    return column === undefined
-      ? ''
-      : asWritten(cells[column] ?? '')
-          .replace(/\s+/g, ' ')
-          .trim()
-  }
-  const long = LONGEST.find(([field, most]) => cell(field).length > most)
-  if (long) {
-    const [field, most] = long
-    return refuseRow(
-      field,
-      'too long',
-      `The ${FIELD_LABELS[field].toLowerCase()} is longer than ${most} characters. Shorten it.`,
-    )
-  }
-  const partCode = cell('partCode') === '' ? '' : codeAlias(headings.partCode, cell('partCode'))
-  const part = cell('part') || (context.knownCodes.get(partCode) ?? '')
-  if (part === '')
-    return partCode === ''
-      ? refuseRow('part', 'nothing there', 'There is no part name. Write one, such as "plate 2x4".')
-      : refuseRow(
-          'partCode',
-          'unknown code',
-          `The part code "${cell('partCode')}" is not known yet. Write the part's name once, and the code is remembered.`,
-        )
-  const colourCode = cell('colourCode') === '' ? '' : colourCodeAlias(headings.colourCode, cell('colourCode'))
-  // A known code says more than an unknown name.
-  const colourName =
-    cell('colour') === '' ||
-    (!context.knownColours.has(colourKey(cell('colour'))) && context.knownColours.has(colourCode))
-      ? colourCode
-      : cell('colour')
-  if (colourKey(colourName) === '') return refuseRow('colour', 'nothing there', 'There is no colour. Write its name.')
-  const amount: Field = kind === 'offers' ? 'stock' : 'qty'
-  const quantity = readQuantity(cell(amount), styles[amount])
-  if (!quantity.ok) return refuseRow(amount, `quantity: ${quantity.error.code}`, quantity.error.message)
-  const condition = readCondition(cell('condition'))
-  if (condition === undefined)
-    return refuseRow(
-      'condition',
-      'condition',
-      `"${cell('condition')}" is no condition. Write new, used or worn, or leave it empty.`,
-    )
-
-  let length: number | null = null
-  if (cell('length') !== '') {
-    const read = readLength(cell('length'), 'mm')
-    if (!read.ok)
-      return refuseRow(
-        'length',
-        'length',
-        `"${cell('length')}" is no length from 1 to 10000 mm. Write it like 120, 120 mm or 12 cm.`,
-      )
-    length = read.value
-  }
-  const visibility = readVisibility(cell('visibility'), headings.visibility)
-  if (visibility === undefined)
-    return refuseRow(
-      'visibility',
-      'visibility',
-      `"${cell('visibility')}" does not say whether the piece is seen. Write seen, hidden or structural, or leave it empty.`,
-    )
-
-  let repeats = 1
-  if (cell('repeats') !== '') {
-    const read = readQuantity(cell('repeats'), styles.repeats)
-    if (!read.ok || read.value.qty > 10_000)
-      return refuseRow(
-        'repeats',
-        'quantity: no number',
-        `"${cell('repeats')}" is no number of repeats from 1 to 10000.`,
-      )
-    repeats = read.value.qty
-  }
-  const terms = kind === 'offers' ? readTerms(cell, context.currency, styles) : NO_TERMS
-  if (!terms.ok) return terms
-  return ok({
-    line,
-    part,
-    partCode,
-    colourName,
-    colourCode,
-    decoration: cell('decoration').replace(/\|/g, '/').toLowerCase(),
-    length,
-    visibility,
-    thirdParty: YES.test(cell('thirdParty')) || /^third/i.test(cell('thirdParty')),
-    ...quantity.value,
-    stage: cell('stage'),
-    spare: YES.test(cell('spare')) || /^(spare|extra)$/i.test(cell('spare')),
-    figure: cell('figure'),
-    place: cell('place'),
-    condition,
-    module: cell('module'),
-    repeats,
-    note: cell('note'),
-    shop: cell('shop'),
-    ...terms.value,
-  })
-}
-
-type Styles = Partial<Record<Field, DecimalStyle>>
-
-type Terms = { readonly price: number; readonly pack: number }
-const NO_TERMS = ok<Terms>({ price: 0, pack: 1 })
-
-/** Price and pack of an offer, and that it names a shop; else why not. */
-function readTerms(cell: (field: Field) => string, currency: string, styles: Styles): Result<Terms, RowFault> {
-  const read = readAmount(cell('price'), currency, styles.price)
-  if (!read.ok) return priceFault(read.error, cell('price'), currency)
-  const price = read.value
-  if (price < 0) return priceFault('none', cell('price'), currency)
-  if (price > MOST_PRICE)
-    return refuseRow(
-      'price',
-      'too dear',
-      `The price "${cell('price')}" is above ${decimal(MOST_PRICE, currency)} ${currency} a piece. Check the column.`,
-    )
-  if (cell('shop') === '') return refuseRow('shop', 'nothing there', 'There is no shop. Write its name.')
-  if (cell('pack') === '') return ok({ price, pack: 1 })
-  const pack = readQuantity(cell('pack'), styles.pack)
-  return !pack.ok || pack.value.qty > 10_000
-    ? refuseRow('pack', 'quantity: no number', `"${cell('pack')}" is no pack size from 1 to 10000.`)
-    : ok({ price, pack: pack.value.qty })
-}
-
-const YES = /^(y|yes|true|1|x)$/i
-
-function priceFault(fault: AmountFault, text: string, code: string): Result<never, RowFault> {
-  const why: Record<AmountFault, string> = {
-    none: `"${text}" is no price in ${code}. Write it like 0.12.`,
-    'other currency': `"${text}" is no price in ${code}: it names other money. Write the price in ${code}, or import the list into a build in that currency.`,
-    'too fine': `"${text}" is no price in ${code}: it has more decimals than ${code} has. Write it like 0.12.`,
-    'two readings': `"${text}" may mean two prices, as point and comma group and divide. Write it with two decimals, like 12.00.`,
-  }
-  return refuseRow('price', `price: ${fault}`, why[fault])
-}
-
-function readVisibility(text: string, heading: string): Visibility | undefined {
-  const word = text.toLowerCase()
-  if (word === '' || /^(seen|visible|outside)$/.test(word)) return 'seen'
-  if (/^(hidden|inside|covered|not seen)$/.test(word)) return 'hidden'
-  if (/^(structural|structure|bearing)$/.test(word)) return 'structural'
-  const yes = YES.test(word)
-  if (!yes && !/^(n|no|false|0)$/.test(word)) return undefined
-  return /hidden/i.test(heading) === yes ? 'hidden' : 'seen'
-}
-
-const CONDITION_WORDS: Record<Condition, readonly string[]> = {
-  new: ['', 'new', 'n', 'mint', 'unused', 'sealed'],
-  used: ['used', 'u', 'good', 'second hand', 'played', 'yes'],
-  worn: ['worn', 'w', 'poor', 'damaged', 'yellowed', 'scratched'],
-}
-
-const readCondition = (text: string): Condition | undefined =>
-  CONDITIONS.find((c) => CONDITION_WORDS[c].includes(searchKey(text)))

@@ -65,7 +65,7 @@ export const LOOK_ALIKE = 12
 /** Pairs of colours in which the same part is about and that look alike, the nearest first. */
 export function lookAlikes(
   items: Iterable<ItemKey>,
-  colours: ReadonlyMap<ColourId, Pick<Colour, 'hex' | 'finish'>>,
+  colours: ReadonlyMap<ColourId, Pick<Colour, 'hex' | 'finish' | 'guessed'>>,
   limit = LOOK_ALIKE,
 ): LookAlike[] {
   const byPart = new Map<PartId, Set<ColourId>>()
@@ -73,16 +73,18 @@ export function lookAlikes(
     const { part, colour } = splitItemKey(item)
     byPart.set(part, (byPart.get(part) ?? new Set()).add(colour))
   }
-  const labs = new Map([...colours].map(([id, c]) => [id, { lab: hexToLab(c.hex), finish: c.finish }]))
+  // A guessed value says nothing of what is mixed up at the table.
+  const known = [...colours].filter(([, c]) => !c.guessed)
+  const labs = new Map(known.map(([id, c]) => [id, { lab: hexToLab(c.hex), finish: c.finish }]))
   const found = new Map<string, { colours: [ColourId, ColourId]; distance: number; parts: PartId[] }>()
   for (const [part, set] of byPart) {
     const list = [...set].sort()
     for (const [i, p] of list.entries())
       for (const q of list.slice(i + 1)) {
         const key = `${p} ${q}`
-        const known = found.get(key)
-        if (known) {
-          known.parts.push(part)
+        const before = found.get(key)
+        if (before) {
+          before.parts.push(part)
           continue
         }
         const [a, b] = [labs.get(p), labs.get(q)]
@@ -121,7 +123,8 @@ export function nearestInColour(
     for (const { source, item, qty } of pegs) if (source.kind !== 'built') left.set(item, (left.get(item) ?? 0) - qty)
   for (const { item, qty } of gatherSupplies(snapshot, memory)) left.set(item, (left.get(item) ?? 0) + qty)
   const prices = market ? lowestPrices(market, build.currency, build.rules) : new Map<ItemKey, number>()
-  const labs = new Map([...(colourById ?? [])].map(([id, c]) => [id, { lab: hexToLab(c.hex), finish: c.finish }]))
+  const valued = [...(colourById ?? [])].filter(([, c]) => !c.guessed)
+  const labs = new Map(valued.map(([id, c]) => [id, { lab: hexToLab(c.hex), finish: c.finish }]))
   const index = (pieces: Iterable<readonly [string, number]>) => {
     const byShape = new Map<string, { colour: ColourId; amount: number }[]>()
     for (const [item, amount] of pieces) {

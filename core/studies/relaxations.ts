@@ -172,7 +172,7 @@ function fitnessOf(
       return other.colour === colour && sameMould ? { rank: 0, colour: false, otherFinish: false } : undefined
     }
     const target = colourById?.get(other.colour)
-    if (!own || !target) return { rank: 0, colour: true, otherFinish: false }
+    if (!own || !target || own.guessed || target.guessed) return { rank: 0, colour: true, otherFinish: false }
     const otherFinish = own.finish !== target.finish
     const distance = ciede2000(hexToLab(own.hex), hexToLab(target.hex))
     return { rank: (otherFinish ? 1000 : 0) + distance, colour: true, otherFinish }

@@ -2,8 +2,8 @@ import { useMemo } from 'react'
 import { readPartName } from '../../../core/catalogue/name-grammar.ts'
 import { colourKey } from '../../../core/colours/colour.ts'
 import { guessHex } from '../../../core/colours/name-guess.ts'
-import type { ListKind } from '../../../core/formats/list-columns.ts'
-import type { ListRow } from '../../../core/formats/list-rows.ts'
+import type { ListKind } from '../../../core/formats/list-fields.ts'
+import type { ListRow } from '../../../core/formats/list-row.ts'
 import { decimal } from '../../../core/units/money.ts'
 import type { RecordsView } from '../../store/records.tsx'
 import { DataGrid, type Column } from '../../ui/data-grid.tsx'
@@ -93,7 +93,7 @@ export function AcceptedRows({
       label="Accepted rows"
       columns={columns}
       rows={rows}
-      rowKey={(r) => String(r.line)}
+      rowKey={(r) => `${r.line} ${r.colourName}`}
       rowHeight={36}
       empty={
         doubtful

@@ -2,14 +2,18 @@ import { FileUp } from 'lucide-react'
 import { useState } from 'react'
 import { useDropzone } from 'react-dropzone'
 import { MAX_BYTES } from '../../../core/formats/delimited.ts'
-import type { ListKind } from '../../../core/formats/list-columns.ts'
+import { searchKey } from '../../../core/colours/colour.ts'
+import type { Field, ListKind } from '../../../core/formats/list-fields.ts'
+import { headingFits } from '../../../core/formats/list-headings.ts'
 import type { BuildId } from '../../../core/units/ids.ts'
 import { listWorker } from '../../../workers/list-client.ts'
+import type { ListPreview } from '../../../workers/list.worker.ts'
 import { wordsOf } from '../../store/perform.ts'
 import { useRecords } from '../../store/records.tsx'
 import { Button } from '../../ui/button.tsx'
 import { Dialog } from '../../ui/dialog.tsx'
 import { ImportPreview } from './import-preview.tsx'
+import { recallWords, type LearntWords } from './learnt-words.ts'
 import type { Loaded } from './loaded.ts'
 import { withRows } from './read-list.ts'
 import { recall } from './remembered-columns.ts'
@@ -60,8 +64,8 @@ export function ImportDialog({
           kind={kind}
           build={build}
           loaded={loaded}
-          onRematch={(preview) => {
-            setLoaded({ ...loaded, preview })
+          onRematch={(preview, words = loaded.words) => {
+            setLoaded({ ...loaded, preview, words })
           }}
           onBack={() => {
             setLoaded(null)
@@ -94,8 +98,9 @@ function ChooseSource({
   const read = async (source: string | Uint8Array, name: string) => {
     setBusy(true)
     setProblem('')
-    const context = { kind, colours: allColours, currency, codes: partNameByCode, sameAs: mergedParts }
     try {
+      const words = await recallWords(kind)
+      const context = { kind, colours: allColours, currency, codes: partNameByCode, sameAs: mergedParts, ...words }
       const preview = await listWorker().call('read', source, context)
       if (!preview.ok) {
         setProblem(preview.error.message)
@@ -105,7 +110,8 @@ function ChooseSource({
       onLoaded({
         preview: await withRows(remembered ? await listWorker().call('rematch', context, remembered) : preview.value),
         name,
-        remembered: remembered !== undefined,
+        remembered: remembered !== undefined || byLearntHeadings(preview.value, words),
+        words,
       })
     } catch (error) {
       setProblem(`Reading failed: ${wordsOf(error)}. Try it again.`)
@@ -161,4 +167,16 @@ function ChooseSource({
       </div>
     </div>
   )
+}
+
+/** Whether a column is known by what its heading meant in an earlier list alone. */
+function byLearntHeadings(
+  { match, sample }: Pick<ListPreview, 'match' | 'sample'>,
+  { headings }: LearntWords,
+): boolean {
+  const head = sample.find((row) => row.kind === 'headings')?.cells ?? []
+  return Object.entries(match.columns).some(([field, column]) => {
+    const said = searchKey(head[column] ?? '')
+    return headings.get(said) === field && headingFits(said, field as Field) === 0
+  })
 }

@@ -1,4 +1,5 @@
-import type { ListReading, ListRow, RefusedRow } from '../../../core/formats/list-rows.ts'
+import type { ListRow } from '../../../core/formats/list-row.ts'
+import type { ListReading, RefusedRow } from '../../../core/formats/list-rows.ts'
 import { listWorker } from '../../../workers/list-client.ts'
 import type { ListPreview } from '../../../workers/list.worker.ts'
 

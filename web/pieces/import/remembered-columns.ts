@@ -1,5 +1,6 @@
 import { dequal } from 'dequal'
-import { readRemembered, type ColumnMatch, type ListKind } from '../../../core/formats/list-columns.ts'
+import { readRemembered } from '../../../core/formats/list-columns.ts'
+import { type ColumnMatch, type ListKind } from '../../../core/formats/list-fields.ts'
 import type { ReadList } from './read-list.ts'
 import { guarded } from '../../../storage/store-error.ts'
 import { db } from '../../store/database.ts'
@@ -15,7 +16,7 @@ export async function recall(preview: Matched, kind: ListKind): Promise<ColumnMa
   const columns = kept && readRemembered(kept.value, kind)
   if (!columns || dequal(columns, preview.match.columns)) return undefined
   return {
-    hasHeading: preview.match.hasHeading,
+    heading: preview.match.heading,
     columns,
     confidence: Object.fromEntries(Object.keys(columns).map((field) => [field, 1])),
   }

@@ -1,6 +1,6 @@
 import { colourKey, type Colour } from '../../../core/colours/colour.ts'
-import { guessHex } from '../../../core/colours/name-guess.ts'
-import type { ListKind } from '../../../core/formats/list-columns.ts'
+import { newColour } from '../../../core/colours/new-colour.ts'
+import type { ListKind } from '../../../core/formats/list-fields.ts'
 import type { ShelfMode } from '../../../core/formats/list-import.ts'
 import type { ListReading } from '../../../core/formats/list-rows.ts'
 import { colourId, type BuildId, type ColourId } from '../../../core/units/ids.ts'
@@ -69,14 +69,7 @@ function decideColours({ colours: named, choices, records }: ImportRequest): {
     if (choice === 'new') {
       const name = nameOf.get(key) ?? key
       const id = colourId(name)
-      if (!records.colourById.has(id))
-        changed.set(id, {
-          id,
-          name,
-          hex: guessHex(name),
-          finish: /\b(clear|glass)\b/i.test(name) ? 'clear' : 'opaque',
-          aliases: [],
-        })
+      if (!records.colourById.has(id)) changed.set(id, newColour(name))
       decided.set(key, id)
     } else {
       const colour = changed.get(choice) ?? records.colourById.get(choice)

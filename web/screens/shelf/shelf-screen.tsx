@@ -5,11 +5,13 @@ import { searchKey } from '../../../core/colours/colour.ts'
 import type { Holding } from '../../../core/shelf/holding.ts'
 import { CONDITIONS } from '../../../core/units/condition.ts'
 import { placesInside, placeTree } from '../../../core/shelf/place-tree.ts'
-import type { HoldingId, PlaceId } from '../../../core/units/ids.ts'
+import type { Place } from '../../../core/shelf/place.ts'
+import { nameKey, type HoldingId, type PlaceId } from '../../../core/units/ids.ts'
 import { readQuantity } from '../../../core/units/read-quantity.ts'
 import type { LotPieces } from '../../../core/shelf/lot.ts'
 import type { Recount } from '../../../storage/journal-entry.ts'
-import { moveTo, recount, shelve } from '../../../storage/journal.ts'
+import { add, moveTo, recount, shelve } from '../../../storage/journal.ts'
+import { fresh } from '../../store/database.ts'
 import { perform } from '../../store/perform.ts'
 import { useRecords } from '../../store/records.tsx'
 import { ImportDialog } from '../../pieces/import/import-dialog.tsx'
@@ -166,7 +168,7 @@ function Shelf() {
               />
             )}
           </div>
-          {place !== null && !counting && <PutHere place={place as PlaceId} />}
+          {!counting && <PutHere place={place as PlaceId | null} />}
           <DataGrid
             label="Holdings"
             columns={shown}
@@ -177,7 +179,7 @@ function Shelf() {
             onPasteBlock={pasteCounts}
             empty={
               holdings.length === 0
-                ? 'Import a list of what you have: part, colour, quantity, and the place if you know it.'
+                ? 'Type a line above, or import a list of what you have: part, colour, quantity, and the place if you know it.'
                 : 'Nothing on the shelf fits.'
             }
           />
@@ -286,21 +288,25 @@ function MoveAll({ rows, from }: { rows: readonly Holding[]; from: string | null
   )
 }
 
-/** Takes typed lines as holdings of a place. */
-function PutHere({ place }: { place: PlaceId }) {
+/** Where pieces go that are typed while no place is open; made when first needed. */
+const UNSORTED = 'Unsorted box'
+
+/** Takes typed lines as holdings of the open place; of the unsorted box where none is open. */
+function PutHere({ place }: { place: PlaceId | null }) {
   const { places } = useRecords()
+  const open = places.find((p) => p.id === place) ?? places.find((p) => nameKey(p.name) === nameKey(UNSORTED))
   return (
     <QuickEntry
       label="New holding"
-      action="Put it here"
+      action={place === null ? `Put it in the ${UNSORTED.toLowerCase()}` : 'Put it here'}
       onAdd={(typed, more) => {
         const [first] = typed
-        const name = places.find((p) => p.id === place)?.name ?? 'the shelf'
+        const into: Place = open ?? { id: `l-${fresh()}` as PlaceId, name: UNSORTED, kind: 'box', parent: null }
         void perform(
           typed.length === 1 && first
-            ? `Put ${first.qty} ${first.name} in ${name}`
-            : `Put ${typed.length} holdings in ${name}`,
-          [shelve(typedLots(typed, place)), ...more],
+            ? `Put ${first.qty} ${first.name} in ${into.name}`
+            : `Put ${typed.length} holdings in ${into.name}`,
+          [...(open ? [] : [add('places', [into])]), shelve(typedLots(typed, into.id)), ...more],
           { quiet: true },
         )
       }}

@@ -1,0 +1,86 @@
+import type { ReadContext, ListPreview } from '../../../workers/list.worker.ts'
+import { type ReadList, withRows } from './read-list.ts'
+import { type LearntWords, rememberCondition } from './learnt-words.ts'
+import { useState } from 'react'
+import { wordsOf } from '../../store/perform.ts'
+import type { Field } from '../../../core/formats/list-fields.ts'
+import { listWorker } from '../../../workers/list-client.ts'
+import type { Condition } from '../../../core/units/condition.ts'
+import { searchKey, colourKey } from '../../../core/colours/colour.ts'
+import type { Delimiter } from '../../../core/formats/delimited.ts'
+import { recall } from './remembered-columns.ts'
+import { downloadBlob } from '../../store/download.ts'
+
+/** What can be done to a list that is being read; what goes wrong is told as `problem`, and the rows are still here. */
+export function useListActions(
+  context: ReadContext,
+  { reading, match }: ReadList,
+  leftOut: ReadonlySet<string>,
+  onRematch: (preview: ReadList, words?: LearntWords) => void,
+) {
+  const [problem, setProblem] = useState('')
+  /** Says what went wrong where a worker failed: the rows are still here. */
+  const said = (work: Promise<unknown>): Promise<void> =>
+    work.then(
+      () => undefined,
+      (error: unknown) => {
+        setProblem(`Reading the list failed: ${wordsOf(error)}. Choose it again.`)
+      },
+    )
+  const reread = (next: Promise<ListPreview>) => {
+    void said(next.then(withRows).then(onRematch))
+  }
+  const rematch = (field: Field | undefined, column: number) => {
+    const others = Object.entries(match.columns).filter(([f, c]) => f !== field && c !== column)
+    const columns: ReadList['match']['columns'] = Object.fromEntries(
+      field === undefined ? others : [...others, [field, column]],
+    )
+    const confidence = field === undefined ? match.confidence : { ...match.confidence, [field]: 1 }
+    reread(listWorker().call('rematch', context, { ...match, columns, confidence }))
+  }
+  const headings = (row: number | null) => {
+    reread(listWorker().call('headings', context, row))
+  }
+  const listColours = (on: boolean) => {
+    reread(listWorker().call('listColours', context, on))
+  }
+  const sayCondition = (word: string, condition: Condition) => {
+    const conditionWords = new Map([...context.conditionWords, [searchKey(word), condition]])
+    void rememberCondition(word, condition)
+    void said(
+      listWorker()
+        .call('rematch', { ...context, conditionWords }, match)
+        .then(withRows)
+        .then((next) => {
+          onRematch(next, { headings: context.headings, conditionWords })
+        }),
+    )
+  }
+  const split = (delimiter: Delimiter) => {
+    void said(
+      listWorker()
+        .call('split', context, delimiter)
+        .then(async (next) => {
+          if (next.ok) onRematch(await withRows(next.value))
+          else setProblem(next.error.message)
+        }),
+    )
+  }
+  const turn = async (sheet: string) => {
+    const next = await listWorker().call('turn', context, sheet)
+    const columns = await recall(next, context.kind)
+    onRematch(await withRows(columns ? await listWorker().call('rematch', context, columns) : next))
+  }
+  const report = () =>
+    said(
+      listWorker()
+        .call('report', new Set(reading.colours.map((c) => colourKey(c.name)).filter((key) => !leftOut.has(key))))
+        .then((file) => {
+          downloadBlob('import-report.csv', file)
+        }),
+    )
+  const fix = (mended: ReadonlyMap<number, readonly string[]>) => {
+    reread(listWorker().call('fix', context, mended))
+  }
+  return { problem, setProblem, said, rematch, split, turn, fix, report, headings, listColours, sayCondition }
+}
