@@ -21,6 +21,7 @@ const SCREENS = [
   '/shelf?place=l-little-tram',
   '/catalogue',
   '/catalogue?view=parts',
+  '/catalogue?view=colours',
   '/catalogue/set/s-tramway-workshop',
   '/data',
 ]

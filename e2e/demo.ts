@@ -9,6 +9,7 @@ export const screensOf = (build: string): readonly string[] => [
   '/shelf',
   '/catalogue',
   '/catalogue?view=parts',
+  '/catalogue?view=colours',
   '/data',
   ...[
     'brief',

@@ -166,7 +166,7 @@ test('a reload in the middle loses nothing, edits undo across it, and two tabs a
   const before = (await headline.textContent()) ?? ''
   const pieces = Number(/come to ([\d\u202f]+) pieces/.exec(before)?.[1]?.replace(/\u202f/g, ''))
   const grouped = (n: number) => `${n.toLocaleString('en').replace(/,/g, '\u202f')} pieces`
-  await page.getByRole('textbox', { name: 'New line' }).fill('14 plate 2x8 Soot')
+  await page.getByRole('combobox', { name: 'New line' }).fill('14 plate 2x8 Soot')
   await page.getByRole('button', { name: 'Add the line' }).click()
   await expect(headline).toContainText(grouped(pieces + 14))
   await page.reload()
@@ -184,7 +184,7 @@ test('a reload in the middle loses nothing, edits undo across it, and two tabs a
     [page, '3 plate 2x8 Soot'],
     [second, '5 brick 2x3 Chalk'],
   ] as const)
-    await tab.getByRole('textbox', { name: 'New line' }).fill(line)
+    await tab.getByRole('combobox', { name: 'New line' }).fill(line)
   await Promise.all(
     [page, second].map((tab) =>
       tab.evaluate(() => {

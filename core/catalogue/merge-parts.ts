@@ -1,22 +1,24 @@
-import type { PartId } from '../units/ids.ts'
+import type { ColourId, PartId } from '../units/ids.ts'
 import { itemKey, splitItemKey, type ItemKey } from './item.ts'
 import { partFromName, type Part } from './part.ts'
 
 /** Other names for the parts that records speak of. */
 export type Renaming = {
   readonly part: (id: PartId) => PartId
-  /** The item in its part's other name. */
+  readonly colour: (id: ColourId) => ColourId
+  /** The item in its part's and its colour's other names. */
   readonly item: (item: ItemKey) => ItemKey
 }
 
-/** A renaming of parts alone: colour and decoration of an item stay. */
-export function renamingOf(part: (id: PartId) => PartId): Renaming {
+/** A renaming of parts, and of colours where any are called otherwise; decorations of items stay. */
+export function renamingOf(part: (id: PartId) => PartId, colour: (id: ColourId) => ColourId = (id) => id): Renaming {
   return {
     part,
+    colour,
     item: (item) => {
       const key = splitItemKey(item)
-      const to = part(key.part)
-      return to === key.part ? item : itemKey(to, key.colour, key.decoration)
+      const [to, tint] = [part(key.part), colour(key.colour)]
+      return to === key.part && tint === key.colour ? item : itemKey(to, tint, key.decoration)
     },
   }
 }
@@ -34,8 +36,8 @@ export type NamesParts<R> = {
   readonly takenOver?: (touched: readonly R[], naming: Renaming, all: readonly R[]) => TakenOver<R>
 }
 
-type Kinds<R> = { readonly [K in keyof R]: NamesParts<R[K]> }
-type Lists<R> = { readonly [K in keyof R]?: readonly R[K][] }
+export type Kinds<R> = { readonly [K in keyof R]: NamesParts<R[K]> }
+export type Lists<R> = { readonly [K in keyof R]?: readonly R[K][] }
 
 /** What a merge writes and deletes, kind by kind. */
 export type PartMerge<R> = {
@@ -48,8 +50,27 @@ export type PartMerge<R> = {
  * Merges a part into another: every record that names the one names the other from now on, each kind in its own way
  * (`NamesParts`), and its names and codes become aliases. Linear in the records.
  */
-export function mergeParts<R extends object>(from: Part, into: Part, records: Lists<R>, kinds: Kinds<R>): PartMerge<R> {
-  const naming = renamingOf((id) => (id === from.id ? into.id : id))
+export const mergeParts = <R extends object>(
+  from: Part,
+  into: Part,
+  records: Lists<R>,
+  kinds: Kinds<R>,
+): PartMerge<R> => ({
+  part: { ...into, aliases: [...new Set([...(into.aliases ?? []), from.id, ...(from.aliases ?? [])])] },
+  removed: from.id,
+  changes: takenOverBy(
+    renamingOf((id) => (id === from.id ? into.id : id)),
+    records,
+    kinds,
+  ),
+})
+
+/** What becomes of records under other names, kind by kind. */
+export function takenOverBy<R extends object>(
+  naming: Renaming,
+  records: Lists<R>,
+  kinds: Kinds<R>,
+): { readonly [K in keyof R]: TakenOver<R[K]> } {
   const takenOver = <K extends keyof R>(kind: K): TakenOver<R[K]> => {
     const all = records[kind] ?? []
     const own = kinds[kind]
@@ -59,10 +80,8 @@ export function mergeParts<R extends object>(from: Part, into: Part, records: Li
     return own.takenOver?.(touched, naming, all) ?? { put: touched.map((r) => own.renamed(r, naming)), remove: [] }
   }
   const names = Object.keys(kinds) as (keyof R)[]
-  return {
-    part: { ...into, aliases: [...new Set([...(into.aliases ?? []), from.id, ...(from.aliases ?? [])])] },
-    removed: from.id,
-    changes: Object.fromEntries(names.map((kind) => [kind, takenOver(kind)])) as PartMerge<R>['changes'],
+  return Object.fromEntries(names.map((kind) => [kind, takenOver(kind)])) as {
+    readonly [K in keyof R]: TakenOver<R[K]>
   }
 }
 

@@ -1,7 +1,7 @@
 import { itemKey, type ItemKey } from '../catalogue/item.ts'
 import type { BuildId, ColourId, LineId, ModuleId, PartId, SetId } from '../units/ids.ts'
 import type { Design } from './design.ts'
-import { mapItems } from './map-items.ts'
+import { mapItems, type Naming } from './map-items.ts'
 
 const item = (part: string) => itemKey(`p-${part}` as PartId, 'c-soot' as ColourId)
 const design = {
@@ -26,8 +26,10 @@ const design = {
   ],
 } as unknown as Design
 
+const naming = (to: (i: ItemKey) => ItemKey): Naming => ({ item: to, colour: (id) => id })
+
 test('every place in a design where an item can stand is reached, and nothing else changes', () => {
-  const swap = (from: string, to: string) => (i: ItemKey) => (i === item(from) ? item(to) : i)
+  const swap = (from: string, to: string) => naming((i) => (i === item(from) ? item(to) : i))
   const there = mapItems(design, swap('old', 'renamed'))
   expect(JSON.stringify(there)).not.toContain('p-old')
   expect(JSON.stringify(there).split('p-renamed')).toHaveLength(5)
@@ -36,6 +38,16 @@ test('every place in a design where an item can stand is reached, and nothing el
 })
 
 test('a design in which nothing changes is the very same', () => {
-  expect(mapItems(design, (i) => i)).toBe(design)
-  expect(mapItems(design, (i) => (i === item('elsewhere') ? item('x') : i))).toBe(design)
+  expect(
+    mapItems(
+      design,
+      naming((i) => i),
+    ),
+  ).toBe(design)
+  expect(
+    mapItems(
+      design,
+      naming((i) => (i === item('elsewhere') ? item('x') : i)),
+    ),
+  ).toBe(design)
 })

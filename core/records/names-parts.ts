@@ -4,6 +4,7 @@ import type { ItemKey } from '../catalogue/item.ts'
 import type { Renaming, TakenOver } from '../catalogue/merge-parts.ts'
 import type { Holding } from '../shelf/holding.ts'
 import { addLots } from '../shelf/lot.ts'
+import type { ColourId } from '../units/ids.ts'
 
 type NamesItem = { readonly item: ItemKey }
 
@@ -81,4 +82,14 @@ export function holdingsTakenOver(
   )
   const kept = new Set<string>(put.map((h) => h.id))
   return { put, remove: [...ids].filter((id) => !kept.has(id)) }
+}
+
+/** A build whose rules name colours. */
+export function renamedBuild<B extends { readonly rules: { readonly palette: readonly ColourId[] } }>(
+  build: B,
+  { colour }: Renaming,
+): B {
+  const { palette } = build.rules
+  const next = [...new Set(palette.map(colour))]
+  return dequal(next, palette) ? build : { ...build, rules: { ...build.rules, palette: next } }
 }

@@ -11,9 +11,17 @@ import { CopySchema, DonorSetSchema } from '../donors/donor-set.ts'
 import { OfferSchema } from '../offers/offer.ts'
 import { ShopSchema } from '../offers/shop.ts'
 import { HoldingSchema } from '../shelf/holding.ts'
+import type { ColourId, PartId } from '../units/ids.ts'
 import { PlaceSchema } from '../shelf/place.ts'
 import { KeptPlanSchema } from '../sourcing/kept-plan.ts'
-import { decisionTakenOver, holdingsTakenOver, renamedDecision, renamedRow, renamedRows } from './names-parts.ts'
+import {
+  decisionTakenOver,
+  holdingsTakenOver,
+  renamedBuild,
+  renamedDecision,
+  renamedRow,
+  renamedRows,
+} from './names-parts.ts'
 
 /** Everything that is said of a kind of record once, beside its schema. */
 type Kind<R> = NamesParts<R> & {
@@ -70,12 +78,12 @@ export const REGISTRY = {
     renamed: renamedRow,
     takenOver: holdingsTakenOver,
   }),
-  builds: kind(BuildSchema, { word: 'build', most: 200, renamed: same }),
+  builds: kind(BuildSchema, { word: 'build', most: 200, renamed: renamedBuild }),
   designs: kind(DesignSchema, {
     word: 'design',
     most: 200,
     buildOf: ({ id }) => id,
-    renamed: (design, { item }) => mapItems(design, item),
+    renamed: mapItems,
   }),
   shops: kind(ShopSchema, { word: 'shop', most: 2_000, lists: { bands: 200 }, renamed: same }),
   offers: kind(OfferSchema, {
@@ -95,7 +103,8 @@ export const REGISTRY = {
     buildOf: ({ id }) => id,
     renamed: same,
     // A plan answers a problem that names its parts: one that bought the part no longer fits.
-    names: ({ problem }, { part }) => problem.items.some((i) => part(i.part as Parameters<typeof part>[0]) !== i.part),
+    names: ({ problem }, { part, colour }) =>
+      problem.items.some((i) => part(i.part as PartId) !== i.part || colour(i.colour as ColourId) !== i.colour),
     takenOver: (plans) => ({ put: [], remove: plans.map((p) => p.id) }),
   }),
   versions: kind(DesignVersionSchema, {
@@ -103,8 +112,8 @@ export const REGISTRY = {
     most: 1_000,
     indexes: ['buildId'],
     buildOf: ({ buildId }) => buildId,
-    renamed: (version, { item }) => {
-      const design = mapItems(version.design, item)
+    renamed: (version, naming) => {
+      const design = mapItems(version.design, naming)
       return design === version.design ? version : { ...version, design }
     },
   }),

@@ -9,19 +9,24 @@ import { fresh } from '../../store/database.ts'
 import { perform } from '../../store/perform.ts'
 import { useRecords } from '../../store/records.tsx'
 import { ImportDialog } from '../../pieces/import/import-dialog.tsx'
+import { OwnColours } from '../../pieces/own-colours.tsx'
 import { Button } from '../../ui/button.tsx'
 import { plural } from '../../../core/units/numbers.ts'
 import { Figure, Screen } from '../../ui/screen.tsx'
 import { PartsPanel } from './parts-panel.tsx'
 import { SetsPanel } from './sets-panel.tsx'
 
-/** What is known of sets and parts, across builds: inventories by import or by hand, part names and shapes put right. */
+const VIEWS = { sets: 'Donor sets', parts: 'Parts', colours: 'Colours' } as const
+type View = keyof typeof VIEWS
+
+/** What is known of sets, parts and colours, across builds: inventories by import or by hand, part names and shapes put right. */
 export function CatalogueScreen() {
   const { sets, parts } = useRecords()
   const [params, setParams] = useSearchParams()
   const [importing, setImporting] = useState(false)
   const navigate = useNavigate()
-  const view = params.get('view') === 'parts' ? 'parts' : 'sets'
+  const asked = params.get('view')
+  const view = asked === 'parts' || asked === 'colours' ? asked : 'sets'
   const unknown = parts.filter((p) => p.shape.family === 'unknown').length
   const newSet = async () => {
     const set: DonorSet = {
@@ -69,7 +74,7 @@ export function CatalogueScreen() {
       }
     >
       <div role="group" aria-label="View" className="flex flex-wrap gap-2">
-        {(['sets', 'parts'] as const).map((v) => (
+        {(Object.keys(VIEWS) as View[]).map((v) => (
           <Button
             key={v}
             look={v === view ? 'primary' : 'plain'}
@@ -78,11 +83,11 @@ export function CatalogueScreen() {
               setParams(v === 'sets' ? {} : { view: v }, { replace: true })
             }}
           >
-            {v === 'sets' ? 'Donor sets' : 'Parts'}
+            {VIEWS[v]}
           </Button>
         ))}
       </div>
-      {view === 'sets' ? <SetsPanel /> : <PartsPanel />}
+      {view === 'sets' ? <SetsPanel /> : view === 'parts' ? <PartsPanel /> : <OwnColours />}
       <ImportDialog kind="donor" build={null} open={importing} onOpenChange={setImporting} />
     </Screen>
   )

@@ -6,6 +6,7 @@ import { useAboutCount } from '../../store/about-count.ts'
 import { useTally, type BuildTally } from '../../store/tallies.ts'
 import { AnswerNote } from '../../pieces/answer-note.tsx'
 import { StaleNote } from '../../pieces/stale-note.tsx'
+import { OwnColours } from '../../pieces/own-colours.tsx'
 import { Choice } from '../../ui/fields.tsx'
 import { NoBuild } from '../../pieces/no-build.tsx'
 import { plural } from '../../../core/units/numbers.ts'
@@ -21,6 +22,7 @@ const VIEWS = {
   grid: 'Part by colour',
   nearest: 'Least compromise',
   recolour: 'Which recolouring helps',
+  own: 'Names and values',
 } as const
 type View = keyof typeof VIEWS
 const isView = (text: string | null): text is View => text !== null && text in VIEWS
@@ -100,6 +102,7 @@ function Colours({ tally }: { tally: BuildTally }) {
       {view === 'grid' && <ColourGrid snapshot={snapshot} result={result} counts={needed} vision={vision} />}
       {view === 'nearest' && <NearestColours snapshot={snapshot} count={count} vision={vision} />}
       {view === 'recolour' && <RecolourSearch snapshot={snapshot} result={result} />}
+      {view === 'own' && <OwnColours />}
     </Screen>
   )
 }
