@@ -19,6 +19,7 @@ const SCREENS = [
   `${BUILD}/buy`,
   '/shelf',
   '/shelf?place=l-little-tram',
+  '/shops',
   '/catalogue',
   '/catalogue?view=parts',
   '/catalogue?view=colours',

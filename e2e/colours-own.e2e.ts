@@ -24,9 +24,9 @@ test('in an empty profile everything can be typed; a new colour is a guess until
   // The same name is the same colour: it is opened, not made twice.
   const panel = page.getByRole('complementary', { name: /dark red/i })
   await expect(panel.getByText('Its value is guessed by its name.')).toBeVisible()
-  await commit(page, 'Value', 'zzz')
+  await commit(page, /^Value$/, 'zzz')
   await expect(panel.getByRole('alert')).toContainText('Six digits')
-  await commit(page, 'Value', '#7a1420')
+  await commit(page, /^Value$/, '#7a1420')
   await expect(panel.getByText('Its value is guessed by its name.')).toBeHidden()
   await expect(page.getByText('1 colour has a value guessed by the name')).toBeHidden()
   await panel.getByRole('textbox', { name: 'Another name' }).fill('Oxblood')
@@ -45,9 +45,9 @@ test('a colour is renamed, found to be another, and all in it follows; undone as
     await grid.getByRole('gridcell', { name, exact: true }).click()
   }
   await pick('Peat')
-  await commit(page, 'Name', 'Chalk')
+  await commit(page, /^Name$/, 'Chalk')
   await expect(page.getByRole('alert')).toContainText('Chalk is called so')
-  await commit(page, 'Name', 'Moor')
+  await commit(page, /^Name$/, 'Moor')
   await page.getByRole('searchbox', { name: 'Find a colour' }).fill('peat')
   // Found by its old name.
   await expect(grid.getByRole('gridcell', { name: 'Moor', exact: true })).toBeVisible()

@@ -7,6 +7,7 @@ export const BUILD = '/build/b-observatory'
 export const screensOf = (build: string): readonly string[] => [
   '/',
   '/shelf',
+  '/shops',
   '/catalogue',
   '/catalogue?view=parts',
   '/catalogue?view=colours',

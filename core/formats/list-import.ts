@@ -298,6 +298,7 @@ export function importOffers(
       currency: options.currency,
       minOrder: 0,
       bands: [],
+      shippingUnknown: true,
       service: null,
       handling: 0,
       lineFee: 0,

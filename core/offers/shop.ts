@@ -24,6 +24,8 @@ export const ShopSchema = v.object({
       'shipping bands must ascend by mass and must not fall in price',
     ),
   ),
+  /** What it asks for shipping is not known: `bands` say nothing of it. */
+  shippingUnknown: v.optional(v.boolean()),
   service: v.nullable(v.object({ threshold: ShopCount, fee: ShopCount })),
   handling: ShopCount,
   lineFee: ShopCount,
@@ -35,6 +37,6 @@ export const ShopSchema = v.object({
 export type Shop = v.InferOutput<typeof ShopSchema>
 
 /** A shop's terms, as a sourcing problem states them. */
-export function termsOf({ name: _name, country: _country, currency: _currency, ...terms }: Shop) {
+export function termsOf({ name: _, country: __, currency: ___, shippingUnknown: ____, ...terms }: Shop) {
   return terms
 }

@@ -152,7 +152,7 @@ test.each<[string, Partial<SourcingProblem>, RegExp[]]>([
   [
     'more insisted shops than may be used',
     { shops: [shop('s', { status: 'pinned' }), shop('t', { status: 'pinned' })], maxShops: 1 },
-    [/2 shops are insisted on, but at most 1 may be used/],
+    [/2 shops must be used, but at most 1 may be used/],
   ],
   [
     'the weight of a parcel',

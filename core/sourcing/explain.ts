@@ -25,7 +25,7 @@ function rulesOf({ maxShops, deadlineDays, shops }: SourcingProblem): Lifted[] {
     rules.push({ name: 'the minimum orders', lift: (p) => withShops(p, () => ({ minOrder: 0 })) })
   if (shops.some((s) => s.status === 'pinned'))
     rules.push({
-      name: 'the insisted shops',
+      name: 'the shops that must be used',
       lift: (p) => withShops(p, (s) => (s.status === 'pinned' ? { status: 'free' } : {})),
     })
   if (shops.some((s) => s.bands.length > 0))

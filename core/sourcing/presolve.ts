@@ -157,13 +157,13 @@ export function findUnreachable(net: PresolvedProblem): Unreachable[] {
         line: '',
         short: 0,
         reason: 'rules',
-        detail: `the insisted shop "${shop.id}" is slower than the deadline`,
+        detail: `the shop that must be used, "${shop.id}" is slower than the deadline`,
       })
   const contradiction = (detail: string) => found.push({ line: '', short: 0, reason: 'rules', detail })
   const insisted = net.problem.shops.filter((s) => s.status === 'pinned')
   const cap = net.problem.maxShops
   if (cap !== null && insisted.length > cap)
-    contradiction(`${insisted.length} shops are insisted on, but at most ${cap} may be used`)
+    contradiction(`${insisted.length} shops must be used, but at most ${cap} may be used`)
   for (const [s, shop] of net.shops.entries()) {
     if (shop.status !== 'pinned') continue
     let worth = 0
@@ -171,10 +171,11 @@ export function findUnreachable(net: PresolvedProblem): Unreachable[] {
       const offer = net.offers[o]
       if (offer) worth += offer.price * offer.pack * offer.packs
     }
-    if ((net.offersOfShop[s] ?? []).length === 0) contradiction(`the insisted shop "${shop.id}" sells nothing`)
+    if ((net.offersOfShop[s] ?? []).length === 0)
+      contradiction(`the shop that must be used, "${shop.id}" sells nothing`)
     else if (worth < shop.minOrder)
       contradiction(
-        `the insisted shop "${shop.id}" cannot reach its minimum order of ${shop.minOrder}: all it sells is worth ${worth}`,
+        `the shop that must be used, "${shop.id}" cannot reach its minimum order of ${shop.minOrder}: all it sells is worth ${worth}`,
       )
   }
   for (const line of net.lines) {

@@ -91,6 +91,7 @@ export function CommandPalette({
         <Command.Group heading="Everywhere" className={GROUP}>
           {item('All builds', () => go('/'))}
           {item('Shelf', () => go('/shelf'))}
+          {item('Shops', () => go('/shops'))}
           {item('Catalogue: donor sets', () => go('/catalogue'))}
           {item('Catalogue: parts', () => go('/catalogue?view=parts'))}
           {item('Data: import, export, history', () => go('/data'))}

@@ -10,6 +10,7 @@ import {
   Palette,
   Search,
   ShoppingBasket,
+  Store,
   Sun,
   TableProperties,
   Undo2,
@@ -20,6 +21,7 @@ import { NavLink, Outlet, useMatch, useSearchParams } from 'react-router'
 import { Toaster } from 'sonner'
 import { coveredPieces, type Coverage } from '../../core/netting/coverage.ts'
 import type { BuildId } from '../../core/units/ids.ts'
+import { plural } from '../../core/units/numbers.ts'
 import { useBackup } from '../store/backup.ts'
 import { loadDemo } from '../store/demo.ts'
 import { redoLast, undoLast } from '../store/perform.ts'
@@ -109,6 +111,9 @@ export function Layout() {
         <div className="mt-3 border-t border-rule pt-3 max-[800px]:m-0 max-[800px]:flex max-[800px]:flex-wrap max-[800px]:border-0 max-[800px]:p-0">
           <RailLink to="/shelf" icon={<Archive size={16} aria-hidden="true" />}>
             Shelf
+          </RailLink>
+          <RailLink to="/shops" icon={<Store size={16} aria-hidden="true" />}>
+            Shops
           </RailLink>
           <RailLink to="/catalogue" icon={<BookOpen size={16} aria-hidden="true" />}>
             Catalogue
@@ -223,7 +228,7 @@ function BuildRail({ id }: { id: BuildId }) {
       states={{
         brief: need === 0 ? 'nothing yet' : `${Math.floor((coveredPieces(coverage) / need) * 100)}% covered`,
         donors: `${tally.snapshot.copies.length} ${tally.snapshot.copies.length === 1 ? 'copy' : 'copies'}`,
-        design: `${need} pieces`,
+        design: plural(need, 'piece'),
         tally: `${coverage.short} short`,
         colours: `${tally.result.coloursUsed} used`,
         buy: purchase

@@ -47,6 +47,10 @@ export const routes: RouteObject[] = [
             lazy: async () => ({ Component: (await import('../screens/shelf/shelf-screen.tsx')).ShelfScreen }),
           },
           {
+            path: 'shops',
+            lazy: async () => ({ Component: (await import('../screens/shops/shops-screen.tsx')).ShopsScreen }),
+          },
+          {
             path: 'catalogue',
             lazy: async () => ({
               Component: (await import('../screens/catalogue/catalogue-screen.tsx')).CatalogueScreen,

@@ -47,6 +47,8 @@ export function SuggestingInput({
           setOpen(false)
         }}
         onKeyDown={(e) => {
+          // Sent as it is: what is said of it now must not be covered.
+          if (e.key === 'Enter' && chosen === undefined) setOpen(false)
           if (offered.length === 0) return
           const step = e.key === 'ArrowDown' ? 1 : e.key === 'ArrowUp' ? -1 : 0
           if (step !== 0) {

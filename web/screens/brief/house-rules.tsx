@@ -57,8 +57,8 @@ function Schools({ rules, onChange }: { rules: Rules; onChange: Change }) {
   const school = presetOf(rules)
   return (
     <div className="col-span-2 flex flex-col gap-1">
-      <span className="text-sm font-semibold">School</span>
-      <div role="group" aria-label="School" className="flex flex-wrap gap-2">
+      <span className="text-sm font-semibold">Begin with</span>
+      <div role="group" aria-label="Begin with" className="flex flex-wrap gap-2">
         {PRESETS.map((preset) => (
           <Button
             key={preset.name}

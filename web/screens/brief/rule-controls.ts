@@ -113,7 +113,7 @@ export const HOUSE_RULES: readonly { readonly heading?: string; readonly rules: 
       {
         rule: 'nearLimit',
         control: 'number',
-        label: 'Near means at most so far apart',
+        label: 'How different a near colour may be',
         hint: 'By CIEDE2000: under 2 is hardly seen, over 20 is another colour. Counts for lines whose colour may be near.',
         min: 1,
         max: 40,

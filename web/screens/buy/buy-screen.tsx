@@ -300,9 +300,12 @@ function BuyHeadline({
 }
 
 /** What is known of how good a plan is; pieces that cannot be had are in no plan. */
-function proofWords({ kept: { plan }, ownProof }: Purchase): string {
+function proofWords({ kept: { plan }, ownProof, orders }: Purchase): string {
   if (ownProof === undefined) return 'looking up how it was found'
   if (!ownProof) return 'checked, but found elsewhere; find it again to prove it'
+  // What is not known of shipping may change everything.
+  const unknown = orders.filter((o) => o.shop.shippingUnknown).length
+  if (unknown > 0) return `without the shipping of ${plural(unknown, 'shop')}, which is not known: nothing is proven`
   if (plan.status === 'optimal') return 'proven, nothing within the rules costs less'
   return plan.gap === null
     ? 'no proof yet how much less it could be'
@@ -332,7 +335,7 @@ function NoPlan({ purchase: { kept, ownProof }, old }: { purchase: Purchase; old
         ))}
       </ul>
       <p className="mt-2">
-        Allow more shops, more time or another condition in the Brief, or free the shops you avoid or insist on.
+        Allow more shops, more time or another condition in the Brief, or loosen what you say of the shops.
       </p>
     </section>
   )

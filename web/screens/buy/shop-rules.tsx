@@ -7,9 +7,9 @@ import { Choice } from '../../ui/fields.tsx'
 import { plural } from '../../../core/units/numbers.ts'
 
 const STANCES = [
-  { value: 'free', label: 'free' },
-  { value: 'excluded', label: 'avoid' },
-  { value: 'pinned', label: 'insist' },
+  { value: 'free', label: 'may be used' },
+  { value: 'excluded', label: 'never' },
+  { value: 'pinned', label: 'must be used' },
 ] as const
 
 /** The shops with something on offer, the build's stance to each, and the terms that matter. */
@@ -44,7 +44,7 @@ export function ShopRules({ build, itemsOf }: { build: Build; itemsOf: ReadonlyM
               </span>
               <Choice
                 label={`Stance to ${shop.name}`}
-                className="w-24 shrink-0"
+                className="w-32 shrink-0"
                 value={rules.shops[shop.id] ?? 'free'}
                 options={STANCES}
                 onChange={(stance) => {

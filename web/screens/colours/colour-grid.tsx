@@ -128,5 +128,5 @@ export function ColourGrid({
 function inWords(standing: Standing, currency: string): string {
   if (standing.kind === 'held') return `held ${standing.qty}`
   if (standing.kind === 'offered') return `from ${decimal(standing.from, currency)}`
-  return standing.kind === 'seen' ? 'seen in a set' : 'never seen'
+  return standing.kind === 'seen' ? 'seen in a set' : 'not known in it'
 }

@@ -9,7 +9,7 @@ import { StaleNote } from '../../pieces/stale-note.tsx'
 import { OwnColours } from '../../pieces/own-colours.tsx'
 import { Choice } from '../../ui/fields.tsx'
 import { NoBuild } from '../../pieces/no-build.tsx'
-import { plural } from '../../../core/units/numbers.ts'
+import { formatNumber, plural } from '../../../core/units/numbers.ts'
 import { Figure, Screen } from '../../ui/screen.tsx'
 import { ViewSwitch } from '../../ui/view-switch.tsx'
 import { ColourGrid } from './colour-grid.tsx'
@@ -70,8 +70,8 @@ function Colours({ tally }: { tally: BuildTally }) {
             <Figure>{plural(needed.length, 'colour')}</Figure> in the design
             {worst && worst.short > 0 && (
               <>
-                ; most is short in <Figure>{colourById.get(worst.colour)?.name ?? 'one of them'}</Figure> ({worst.short}{' '}
-                of {worst.need})
+                ; most is short in <Figure>{colourById.get(worst.colour)?.name ?? 'one of them'}</Figure> (
+                {formatNumber(worst.short)} of {formatNumber(worst.need)})
               </>
             )}
             {alike.length > 0 && `; ${plural(alike.length, 'pair looks', 'pairs look')} alike`}.

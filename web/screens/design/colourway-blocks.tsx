@@ -3,7 +3,7 @@ import { plural } from '../../../core/units/numbers.ts'
 import { WhatWouldDo } from './standing.tsx'
 import type { useKnown } from './use-known.ts'
 
-/** What blocks each scheme: items never seen in its colours, and what would do. */
+/** What blocks each scheme: items not known in its colours, and what would do. */
 export function ColourwayBlocks({
   results,
   known,
@@ -18,7 +18,7 @@ export function ColourwayBlocks({
       {results.map((r) => (
         <div key={r.name} className="mt-1">
           <h3 className="text-sm font-semibold">
-            {r.name}: {plural(r.items.length, 'item')} never seen
+            {r.name}: {plural(r.items.length, 'item')} not known in its colours
           </h3>
           <ul className="grid grid-cols-2 gap-x-6 gap-y-1 text-sm max-[1100px]:grid-cols-1">
             {r.items.slice(0, 8).map((item) => (

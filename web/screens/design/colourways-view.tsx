@@ -73,16 +73,16 @@ export function ColourwaysView({ edit, snapshot }: { edit: EditDesign; snapshot:
             {study.value === undefined
               ? study.problem === undefined
                 ? 'Netting every scheme…'
-                : 'No scheme was netted.'
+                : 'No scheme was counted.'
               : results.length < 2 || !tightest
                 ? 'One scheme so far: add another to compare.'
-                : `Tightest is ${tightest.name}: ${plural(tightest.neverSeen.length, 'item')} never seen, ${tightest.short} short`}
+                : `Tightest is ${tightest.name}: ${plural(tightest.neverSeen.length, 'item')} not known in its colour, ${tightest.short} short`}
           </caption>
           <thead>
             <tr className="border-b border-ink text-xs text-soft">
               <th className="py-1 text-left font-semibold">Scheme</th>
               <th className="pl-3 text-right font-semibold">Pieces changed</th>
-              <th className="pl-3 text-right font-semibold">Never seen</th>
+              <th className="pl-3 text-right font-semibold">Not known in it</th>
               <th className="pl-3 text-right font-semibold">Short</th>
               <th className="pl-3 text-right font-semibold">Goods</th>
               <th className="pl-3 text-right font-semibold">Not offered</th>
@@ -171,7 +171,7 @@ function SchemeRow({
       <td className="text-right">{r.unavailable}</td>
       <td className="py-1 pl-3 text-right">
         {active ? (
-          <span className="text-xs text-soft">is built</span>
+          <span className="text-xs text-soft">in use</span>
         ) : (
           <Button
             aria-label={`Build it in ${r.name}`}
@@ -179,7 +179,7 @@ function SchemeRow({
               onBuild(r.id)
             }}
           >
-            Build in it
+            Use it
           </Button>
         )}
       </td>

@@ -113,7 +113,7 @@ export function LineDetails({
             <ColourChoice
               label="Colour of the group"
               value={undefined}
-              none={groupColour === undefined ? 'choose a colour' : `netted in ${groupColour}`}
+              none={groupColour === undefined ? 'choose a colour' : `comes in ${groupColour}`}
               onChange={(colour) => {
                 if (colour && line.group !== undefined)
                   edit.save(`Recoloured ${line.group}`, recolourGroup(edit.design, line.group, colour), [], false)

@@ -137,7 +137,7 @@ function Recolour({
             'Every piece is known in its colour.'
           ) : (
             <>
-              <b>{plural(never.length, 'item')}</b> of {preview.length} never seen in that colour.
+              <b>{plural(never.length, 'item')}</b> of {preview.length} not known in that colour.
             </>
           )}
         </p>

@@ -13,7 +13,7 @@ export function StandingMark({ standing, currency }: { standing: Standing; curre
     case 'seen':
       return <span className="text-warn">seen in {standing.set}</span>
     case 'never seen':
-      return <b className="text-bad">never seen</b>
+      return <b className="text-bad">not known in this colour</b>
   }
 }
 

@@ -145,7 +145,9 @@ function SizeRow({
         {mock === undefined ? (
           '…'
         ) : mock.have === mock.need ? (
-          <span className="text-good">all {mock.need} pieces</span>
+          <span className="text-good">
+            {mock.need === 1 ? 'the one piece' : `all ${formatNumber(mock.need)} pieces`}
+          </span>
         ) : (
           `${mock.have} of ${mock.need}`
         )}

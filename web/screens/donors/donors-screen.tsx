@@ -7,7 +7,7 @@ import { useTally } from '../../store/tallies.ts'
 import { ImportDialog } from '../../pieces/import/import-dialog.tsx'
 import { Button } from '../../ui/button.tsx'
 import { NoBuild } from '../../pieces/no-build.tsx'
-import { plural } from '../../../core/units/numbers.ts'
+import { formatNumber, plural } from '../../../core/units/numbers.ts'
 import { Figure, Screen } from '../../ui/screen.tsx'
 import { StaleNote } from '../../pieces/stale-note.tsx'
 import { AddCopy } from './add-copy.tsx'
@@ -52,7 +52,7 @@ export function DonorsScreen() {
           <>
             <Figure>{plural(counted.length, 'copy holds', 'copies hold')}</Figure>{' '}
             <Figure>{plural(holds, 'piece')}</Figure>; the design uses <Figure>{used}</Figure>,{' '}
-            <Figure>{holds - used}</Figure> are left over.
+            <Figure>{formatNumber(holds - used)}</Figure> are left over.
             {offered > 0 && ` ${plural(offered, 'more copy', 'more copies')} may be bought if it pays.`}
           </>
         )

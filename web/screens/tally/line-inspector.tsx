@@ -133,7 +133,7 @@ export function LineInspector({
       <LineChoicesPanel line={line} snapshot={snapshot} count={count} />
       {line.wanted !== line.item && (
         <p className="text-warn">
-          {line.group} is netted in {records.nameItem(line.wanted).colour.name}: the colour that serves the whole group
+          {line.group} comes in {records.nameItem(line.wanted).colour.name}: the colour that serves the whole group
           best.
         </p>
       )}

@@ -16,7 +16,7 @@ import { CoverageLegend, CoverageStrip } from '../../pieces/coverage-strip.tsx'
 import { Choice, SearchInput } from '../../ui/fields.tsx'
 import { useFindText } from '../../ui/find-text.ts'
 import { NoBuild } from '../../pieces/no-build.tsx'
-import { plural } from '../../../core/units/numbers.ts'
+import { formatNumber, plural } from '../../../core/units/numbers.ts'
 import { Figure, Screen } from '../../ui/screen.tsx'
 import { StaleNote } from '../../pieces/stale-note.tsx'
 import { ViewSwitch } from '../../ui/view-switch.tsx'
@@ -189,7 +189,7 @@ function TallyHeadline({ snapshot, result }: { snapshot: Snapshot; result: Tally
     )
   return (
     <>
-      <Figure>{plural(result.coverage.short, 'piece')}</Figure> of {result.need} are short, in{' '}
+      <Figure>{plural(result.coverage.short, 'piece')}</Figure> of {formatNumber(result.need)} are short, in{' '}
       <Figure>{plural(result.shortfall.size, 'item')}</Figure>
       {worst && worstName && (
         <>
