@@ -29,7 +29,7 @@ const COLUMNS: readonly Column<Row>[] = [
   {
     id: 'name',
     header: 'Shop',
-    width: 'minmax(0, 2fr)',
+    width: 'minmax(9rem, 2fr)',
     sort: (r) => r.shop.name,
     text: (r) => r.shop.name,
     cell: (r) => <span className="truncate">{r.shop.name}</span>,
@@ -37,15 +37,15 @@ const COLUMNS: readonly Column<Row>[] = [
   {
     id: 'from',
     header: 'Known from',
-    width: '120px',
+    width: '92px',
     sort: (r) => Number(r.own),
     cell: (r) => (r.own ? 'you' : 'the market'),
   },
-  { id: 'country', header: 'Country', width: '76px', sort: (r) => r.shop.country, cell: (r) => r.shop.country },
+  { id: 'country', header: 'Country', width: '68px', sort: (r) => r.shop.country, cell: (r) => r.shop.country },
   {
     id: 'offers',
     header: 'Offers',
-    width: '80px',
+    width: '64px',
     align: 'right',
     sort: (r) => r.offers,
     cell: (r) => formatNumber(r.offers),
@@ -62,7 +62,7 @@ const COLUMNS: readonly Column<Row>[] = [
   {
     id: 'minimum',
     header: 'Minimum',
-    width: '110px',
+    width: '88px',
     align: 'right',
     sort: (r) => r.shop.minOrder,
     cell: (r) => (r.shop.minOrder > 0 ? formatMoney(r.shop.minOrder, r.shop.currency) : 'none'),
@@ -70,7 +70,7 @@ const COLUMNS: readonly Column<Row>[] = [
   {
     id: 'days',
     header: 'Days',
-    width: '64px',
+    width: '56px',
     align: 'right',
     sort: (r) => r.shop.leadDays,
     cell: (r) => r.shop.leadDays,
