@@ -54,6 +54,7 @@ test('a colour is renamed, found to be another, and all in it follows; undone as
   await expect(page.getByRole('button', { name: 'Remove', exact: true })).toBeDisabled()
 
   await page.goto(`${BUILD}/colours`)
+  await expect(headline(page)).toContainText('colours in the design')
   const before = (await headline(page).textContent()) ?? ''
   const count = Number(/^(\d+) colours/.exec(before)?.[1])
   await page.goto(`${BUILD}/colours?view=own`)

@@ -76,7 +76,7 @@ test('a module is recoloured with what is known of each piece; a group takes one
   await page.goto(`${DESIGN}?module=m-dome-rings`)
   await line(page, /slope 1x2 30/).click()
   const group = page.getByRole('combobox', { name: 'Colour of the group' })
-  await expect(group).toContainText('netted in Birch ash')
+  await expect(group).toContainText('comes in Birch ash')
   // Out of this line's palette, the colour that the group takes leaves the line short.
   const short = line(page, /slope 1x2 30/)
     .getByRole('gridcell')

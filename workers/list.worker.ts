@@ -39,9 +39,13 @@ export type ReadContext = {
   /** What headings and words for conditions meant in earlier lists. */
   readonly headings: LearntHeadings
   readonly conditionWords: ReadonlyMap<string, Condition>
+  /** The list that is meant, by `ListPreview.serial`; none while it is read for the first time. */
+  readonly serial?: number
 }
 
 export type ListPreview = {
+  /** Tells lists apart that were read one after the other: only the last is in hand. */
+  readonly serial: number
   readonly match: ColumnMatch
   /** Rows are left out and fetched slice by slice (`rows`, `refused`): very many at once hold up who receives them. */
   readonly reading: Omit<ListReading, 'accepted' | 'refused'>
@@ -83,9 +87,10 @@ type Source = {
 
 let source: Source = { text: undefined, tables: [], delimiter: null, chosen: 0 }
 let match: ColumnMatch | undefined
+let serial = 0
 let reading: ListReading | undefined
 
-/** A worker that was started anew knows no list. */
+/** A worker that was started anew, or has read another list since, does not have it. */
 function forgotten(): never {
   throw new Error('the list is no longer in hand')
 }
@@ -95,6 +100,7 @@ const SAMPLE_ROWS = 12
 
 function preview(context: ReadContext, columns?: ColumnMatch): ListPreview {
   const { kind, colours, currency, codes, sameAs, conditionWords } = context
+  if (context.serial !== undefined && context.serial !== serial) forgotten()
   const { table: written } = source.tables[source.chosen] ?? forgotten()
   const table = source.listed ?? written
   const index = colourIndex(colours)
@@ -112,6 +118,7 @@ function preview(context: ReadContext, columns?: ColumnMatch): ListPreview {
   // From a little above the headings on: a long preamble is not what is looked for.
   const from = Math.max(0, Math.min((heading ?? 0) - 3, table.rows.length - SAMPLE_ROWS))
   return {
+    serial,
     match,
     reading: rest,
     rows: accepted.length,
@@ -159,6 +166,8 @@ export type StoreOrder = {
   readonly at: string
   /** The tab that imports. */
   readonly by: string
+  /** The list that is meant. */
+  readonly serial: number
 }
 
 /** An import that was written, by its label and its place in the history. */
@@ -182,6 +191,7 @@ function labelOf({ kind, name }: Pick<ImportOrder, 'kind' | 'name'>, imported: R
 const api = {
   /** Reads a text, or a file's bytes (text or workbook), as a list; it is kept for the calls below. */
   async read(input: string | Uint8Array, context: ReadContext): Promise<Result<ListPreview, ListError>> {
+    serial++
     if (typeof input !== 'string') {
       if (input.byteLength > MAX_BYTES)
         return fail({ code: 'too-large', message: 'The file is larger than 25 MB. Split it into smaller files.' })
@@ -236,12 +246,14 @@ const api = {
 
   /** Splits the kept text by a chosen delimiter. */
   split(context: ReadContext, delimiter: Delimiter): Result<ListPreview, ListError> {
+    if (context.serial !== serial) forgotten()
     const error = source.text === undefined ? forgotten() : splitText(source.text, delimiter)
     return error ? fail(error) : ok(preview(context))
   },
 
   /** Reads the colours that stand across as a column, or takes that back. */
   listColours(context: ReadContext, on: boolean): ListPreview {
+    if (context.serial !== serial) forgotten()
     const { table } = source.tables[source.chosen] ?? forgotten()
     const index = colourIndex(context.colours)
     const heading = match?.heading ?? null
@@ -253,6 +265,7 @@ const api = {
 
   /** Reads with the headings in another row, or without any; columns are matched anew. */
   headings(context: ReadContext, row: number | null): ListPreview {
+    if (context.serial !== serial) forgotten()
     const { table } = source.tables[source.chosen] ?? forgotten()
     const { rows } = source.listed ?? table
     const columns = matchColumns(rows, context.kind, colourIndex(context.colours), {
@@ -264,6 +277,7 @@ const api = {
 
   /** Turns to another sheet of the kept workbook. */
   turn(context: ReadContext, sheet: string): ListPreview {
+    if (context.serial !== serial) forgotten()
     source = {
       ...source,
       listed: undefined,
@@ -282,6 +296,7 @@ const api = {
 
   /** Replaces cells of rows, by their numbers in the table, and reads again, columns as they are. */
   fix(context: ReadContext, mended: ReadonlyMap<number, readonly string[]>): ListPreview {
+    if (context.serial !== serial) forgotten()
     const mend = (table: ListTable): ListTable => ({
       ...table,
       rows: table.rows.map((row, i) => mended.get(i) ?? row),
@@ -296,14 +311,14 @@ const api = {
   },
 
   /** Writes the accepted rows in one act; gives its label. */
-  async store({ order, colours, at, by }: StoreOrder): Promise<Result<Stored, StoreError>> {
+  async store({ order, colours, at, by, serial: meant }: StoreOrder): Promise<Result<Stored, StoreError>> {
     const [holdings, places, sets, offers] = await Promise.all([
       order.kind === 'shelf' ? db.records('holdings').toArray() : [],
       order.kind === 'shelf' ? db.records('places').toArray() : [],
       order.kind === 'donor' ? db.records('sets').toArray() : [],
       order.kind === 'offers' ? db.records('offers').where('source').equals('file').toArray() : [],
     ])
-    if (!reading)
+    if (!reading || meant !== serial)
       return fail({
         code: 'failed',
         message: 'The list has to be read once more: choose it again. Nothing was written.',

@@ -13,5 +13,7 @@ export const BuildSchema = v.object({
   /** Left out for an own design. */
   provenance: v.optional(ProvenanceSchema),
   purpose: v.optional(v.picklist(PURPOSES)),
+  /** Set aside: kept, and counted only when it is opened. */
+  archived: v.optional(v.boolean()),
 })
 export type Build = v.InferOutput<typeof BuildSchema>

@@ -30,7 +30,7 @@ export function basketsCsv(orders: readonly Basket[], nameItem: NameItem): strin
 /** One basket in words, a line each, to be pasted into a message. */
 export function basketText({ shop, lines, pieces, total }: Basket, nameItem: NameItem): string {
   return [
-    `${shop.name}: ${plural(pieces, 'piece')}, ${formatMoney(total, shop.currency)} with shipping and fees`,
+    `${shop.name}: ${plural(pieces, 'piece')}, ${formatMoney(total, shop.currency)} ${shop.shippingUnknown ? 'without its shipping, which is not known' : 'with shipping and fees'}`,
     ...lines.map(
       (l) =>
         `${l.pieces} x ${nameItem(l.item).name} (${l.offer.condition}) at ${decimal(l.offer.price, shop.currency)}`,

@@ -113,11 +113,13 @@ export function useTallies(): readonly BuildTally[] {
   const { builds, tallied } = useRecords()
   const now = useVersion()
   useEffect(() => {
-    for (const build of builds) store.request({ build, records: tallied })
+    // What is set aside is counted when it is opened.
+    for (const build of builds) if (!build.archived) store.request({ build, records: tallied })
   }, [builds, tallied])
   return useMemo(() => {
     void now
     return builds.flatMap((build) => {
+      if (build.archived) return []
       const count = store.countOf(build.id)
       return count ? [told({ build, records: tallied }, count)] : []
     })

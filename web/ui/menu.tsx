@@ -6,13 +6,26 @@ import { Button } from './button.tsx'
 export type MenuEntry = { readonly label: string; readonly icon: ReactNode; readonly onSelect: () => void }
 
 /** A button that opens a short list of acts. */
-export function Menu({ label, entries }: { label: string; entries: readonly MenuEntry[] }) {
+export function Menu({
+  label,
+  entries,
+  shown,
+}: {
+  label: string
+  entries: readonly MenuEntry[]
+  /** What the button shows, where that is not its label. */
+  shown?: ReactNode
+}) {
   return (
     <DropdownMenu.Root>
       <DropdownMenu.Trigger asChild>
-        <Button>
-          {label} <ChevronDown size={14} aria-hidden="true" />
-        </Button>
+        {shown === undefined ? (
+          <Button>
+            {label} <ChevronDown size={14} aria-hidden="true" />
+          </Button>
+        ) : (
+          <Button aria-label={label}>{shown}</Button>
+        )}
       </DropdownMenu.Trigger>
       <DropdownMenu.Portal>
         <DropdownMenu.Content

@@ -100,3 +100,11 @@ export function Destination({
     </div>
   )
 }
+
+/** Where rows go unless something else is chosen. */
+export const destinationOf = (kind: ListKind, fileName: string): DestinationState => ({
+  name: fileName.slice(0, MOST_NAME),
+  place: 'Unsorted box',
+  mode: kind === 'design' ? 'replace' : 'add',
+  addCopy: true,
+})

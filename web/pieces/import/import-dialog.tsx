@@ -14,6 +14,7 @@ import { Button } from '../../ui/button.tsx'
 import { Dialog } from '../../ui/dialog.tsx'
 import { ImportPreview } from './import-preview.tsx'
 import { recallWords, type LearntWords } from './learnt-words.ts'
+import { destinationOf } from './destination.tsx'
 import type { Loaded } from './loaded.ts'
 import { withRows } from './read-list.ts'
 import { recall } from './remembered-columns.ts'
@@ -46,15 +47,13 @@ export function ImportDialog({
   open: boolean
   onOpenChange: (open: boolean) => void
 }) {
+  // What was read, or typed, waits until it is imported: leaving the dialog discards nothing.
   const [loaded, setLoaded] = useState<Loaded | null>(null)
-  const close = (next: boolean) => {
-    if (!next) setLoaded(null)
-    onOpenChange(next)
-  }
+  const [text, setText] = useState('')
   return (
     <Dialog
       open={open}
-      onOpenChange={close}
+      onOpenChange={onOpenChange}
       wide
       title={TITLES[kind].title}
       description="Text with commas, semicolons or tabs, or an XLSX workbook; columns in any order. Nothing is written before you see it."
@@ -67,15 +66,20 @@ export function ImportDialog({
           onRematch={(preview, words = loaded.words) => {
             setLoaded({ ...loaded, preview, words })
           }}
+          onDraft={(draft) => {
+            setLoaded({ ...loaded, ...draft })
+          }}
           onBack={() => {
             setLoaded(null)
           }}
           onDone={() => {
-            close(false)
+            setLoaded(null)
+            setText('')
+            onOpenChange(false)
           }}
         />
       ) : (
-        <ChooseSource kind={kind} build={build} onLoaded={setLoaded} />
+        <ChooseSource kind={kind} build={build} text={text} onText={setText} onLoaded={setLoaded} />
       )}
     </Dialog>
   )
@@ -84,14 +88,17 @@ export function ImportDialog({
 function ChooseSource({
   kind,
   build,
+  text,
+  onText: setText,
   onLoaded,
 }: {
   kind: ListKind
   build: BuildId | null
+  text: string
+  onText: (text: string) => void
   onLoaded: (loaded: Loaded) => void
 }) {
   const { allColours, builds, partNameByCode, mergedParts } = useRecords()
-  const [text, setText] = useState('')
   const [problem, setProblem] = useState('')
   const [busy, setBusy] = useState(false)
   const currency = builds.find((b) => b.id === build)?.currency ?? 'EUR'
@@ -108,10 +115,16 @@ function ChooseSource({
       }
       const remembered = await recall(preview.value, kind)
       onLoaded({
-        preview: await withRows(remembered ? await listWorker().call('rematch', context, remembered) : preview.value),
+        preview: await withRows(
+          remembered
+            ? await listWorker().call('rematch', { ...context, serial: preview.value.serial }, remembered)
+            : preview.value,
+        ),
         name,
         remembered: remembered !== undefined || byLearntHeadings(preview.value, words),
         words,
+        choices: new Map(),
+        destination: destinationOf(kind, name),
       })
     } catch (error) {
       setProblem(`Reading failed: ${wordsOf(error)}. Try it again.`)

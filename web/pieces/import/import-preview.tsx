@@ -13,11 +13,11 @@ import { RawRows } from './raw-rows.tsx'
 import { RefusedRows } from './refused-rows.tsx'
 import type { ReadList } from './read-list.ts'
 import { remember } from './remembered-columns.ts'
-import { runImport, type ColourChoice } from './run-import.ts'
+import { runImport } from './run-import.ts'
 import { UnknownColours } from './unknown-colours.tsx'
 import { useListActions } from './use-list-actions.ts'
 import { headOf, Verdict } from './verdict.tsx'
-import { MOST_NAME, type DestinationState, Destination } from './destination.tsx'
+import { Destination } from './destination.tsx'
 import { SourceSettings } from './source-settings.tsx'
 
 type Tab = 'accepted' | 'doubtful' | 'refused'
@@ -27,6 +27,7 @@ export function ImportPreview({
   build,
   loaded,
   onRematch,
+  onDraft,
   onBack,
   onDone,
 }: {
@@ -34,19 +35,20 @@ export function ImportPreview({
   build: BuildId | null
   loaded: Loaded
   onRematch: (preview: ReadList, words?: LearntWords) => void
+  onDraft: (draft: Partial<Pick<Loaded, 'choices' | 'destination'>>) => void
   onBack: () => void
   onDone: () => void
 }) {
   const records = useRecords()
   const { preview } = loaded
   const { reading } = preview
-  const [choices, setChoices] = useState<ReadonlyMap<string, ColourChoice>>(new Map())
-  const [destination, setDestination] = useState<DestinationState>({
-    name: loaded.name.slice(0, MOST_NAME),
-    place: 'Unsorted box',
-    mode: kind === 'design' ? 'replace' : 'add',
-    addCopy: true,
-  })
+  const { choices, destination } = loaded
+  const setChoices = (next: Loaded['choices']) => {
+    onDraft({ choices: next })
+  }
+  const setDestination = (next: Loaded['destination']) => {
+    onDraft({ destination: next })
+  }
   const { name, place, mode, addCopy } = destination
   const [busy, setBusy] = useState(false)
   const [tab, setTab] = useState<Tab>('accepted')
@@ -59,6 +61,7 @@ export function ImportPreview({
     codes: records.partNameByCode,
     sameAs: records.mergedParts,
     ...loaded.words,
+    serial: preview.serial,
   }
   const leftOut = new Set(
     reading.unknownColours.map((u) => colourKey(u.name)).filter((key) => (choices.get(key) ?? 'leave') === 'leave'),
@@ -90,6 +93,7 @@ export function ImportPreview({
         mode,
         addCopy,
         records,
+        serial: preview.serial,
       }).then((written) => {
         done = written
       }),

@@ -1,7 +1,9 @@
+import type { DestinationState } from './destination.tsx'
 import type { LearntWords } from './learnt-words.ts'
 import type { ReadList } from './read-list.ts'
+import type { ColourChoice } from './run-import.ts'
 
-/** A list that was read, under the name of its file (empty when pasted). */
+/** A list that was read, under the name of its file (empty when pasted), and what was chosen for it so far. */
 export type Loaded = {
   readonly preview: ReadList
   readonly name: string
@@ -9,4 +11,7 @@ export type Loaded = {
   readonly remembered: boolean
   /** What was learnt of words, from earlier lists and this one. */
   readonly words: LearntWords
+  /** What unknown colours are, by `colourKey`. */
+  readonly choices: ReadonlyMap<string, ColourChoice>
+  readonly destination: DestinationState
 }

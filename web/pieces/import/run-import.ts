@@ -24,6 +24,7 @@ export type ImportRequest = {
   readonly place: string
   readonly mode: ShelfMode
   readonly addCopy: boolean
+  readonly serial: number
   readonly records: RecordsView
 }
 
@@ -36,6 +37,7 @@ export async function runImport(request: ImportRequest): Promise<boolean> {
   const stored = await listWorker().call('store', {
     at: nowIso(),
     by: await thisTab(),
+    serial: request.serial,
     colours: { before: records.colours.filter((c) => learnt.has(c.id)), after: colours },
     order: {
       kind,

@@ -1,9 +1,17 @@
-import { Plus } from 'lucide-react'
+import { Archive, Copy as CopyIcon, EllipsisVertical, Plus, Trash2 } from 'lucide-react'
 import { lazy, Suspense, useState } from 'react'
 import type { Build } from '../../../core/build/build.ts'
 import { Link } from 'react-router'
 import { coveredPieces } from '../../../core/netting/coverage.ts'
 import { formatMoney } from '../../../core/units/money.ts'
+import { copyBuild, removeBuild } from '../../../core/records/build-acts.ts'
+import { RECORD_KINDS } from '../../../core/records/registry.ts'
+import type { BuildId } from '../../../core/units/ids.ts'
+import type { Change } from '../../../storage/journal-entry.ts'
+import { add, edit, editAll, remove } from '../../../storage/journal.ts'
+import { fresh } from '../../store/database.ts'
+import { perform } from '../../store/perform.ts'
+import { Menu } from '../../ui/menu.tsx'
 import { loadDemo } from '../../store/demo.ts'
 import { usePlan } from '../../store/purchases.ts'
 import { useRecords } from '../../store/records.tsx'
@@ -22,6 +30,8 @@ const NewBuild = lazy(async () => ({ default: (await import('./new-build.tsx')).
 export function BuildsScreen() {
   const records = useRecords()
   const { builds } = records
+  const current = builds.filter((b) => !b.archived)
+  const aside = builds.filter((b) => b.archived)
   const [creating, setCreating] = useState(false)
   // Once opened it stays, with what was typed.
   const [begun, setBegun] = useState(false)
@@ -37,7 +47,8 @@ export function BuildsScreen() {
           'Nothing on the table yet.'
         ) : (
           <>
-            <Figure>{plural(builds.length, 'build')}</Figure> on the table.
+            <Figure>{plural(current.length, 'build')}</Figure> on the table
+            {aside.length > 0 && `, ${plural(aside.length, 'build')} set aside`}.
           </>
         )
       }
@@ -70,12 +81,27 @@ export function BuildsScreen() {
         <>
           <ConflictNote />
           <ul className="flex flex-col divide-y divide-rule border-y border-rule">
-            {builds.map((build) => (
+            {current.map((build) => (
               <CountBoundary key={build.id} build={build}>
                 <BuildRow build={build} />
               </CountBoundary>
             ))}
           </ul>
+          {aside.length > 0 && (
+            <details className="mt-4">
+              <summary className="text-sm text-soft">Set aside: {plural(aside.length, 'build')}</summary>
+              <ul className="mt-2 divide-y divide-hair border-y border-hair">
+                {aside.map((build) => (
+                  <li key={build.id} className="flex items-center justify-between gap-3 px-2 py-2">
+                    <Link className="underline" to={`/build/${encodeURIComponent(build.id)}/brief`}>
+                      {build.name}
+                    </Link>
+                    <BuildMenu build={build} />
+                  </li>
+                ))}
+              </ul>
+            </details>
+          )}
         </>
       )}
       {begun && (
@@ -101,10 +127,10 @@ function BuildRow({ build }: { build: Build }) {
           ? `waits for an order of ${formatMoney(purchase.landed, build.currency)}${age === 'old' ? ', by a plan older than the build: find it again' : age === 'elsewhere' ? ', by a plan from a file: find it again' : ''}`
           : `waits for a plan for ${plural(shortfall.size, 'short item')}`
   return (
-    <li>
+    <li className="flex items-center gap-2">
       <Link
         to={`/build/${encodeURIComponent(build.id)}/brief`}
-        className="narrow-stack grid grid-cols-[minmax(0,1fr)_minmax(0,1.2fr)] items-center gap-6 px-2 py-4 hover:bg-raised"
+        className="narrow-stack grid min-w-0 flex-1 grid-cols-[minmax(0,1fr)_minmax(0,1.2fr)] items-center gap-6 px-2 py-4 hover:bg-raised"
       >
         <span>
           <span className="block font-display text-lg font-semibold">{build.name}</span>
@@ -118,6 +144,49 @@ function BuildRow({ build }: { build: Build }) {
           <CoverageLegend coverage={coverage} />
         </span>
       </Link>
+      <BuildMenu build={build} />
     </li>
+  )
+}
+
+/** What can be done with a build as a whole; each one step of undo. */
+function BuildMenu({ build }: { build: Build }) {
+  const records = useRecords()
+  const copy = () => {
+    const made = copyBuild(build, records, `b-${fresh()}` as BuildId, fresh)
+    void perform(`Copied ${build.name}`, [
+      add('builds', [made.build]),
+      add('designs', [made.design]),
+      add('decisions', made.decisions),
+    ])
+  }
+  const setAside = () => {
+    const { archived, ...bare } = build
+    void perform(archived ? `Brought ${build.name} back` : `Set ${build.name} aside`, [
+      edit('builds', build, archived ? bare : { ...build, archived: true }),
+    ])
+  }
+  const takeAway = () => {
+    const gone = removeBuild(build.id, records)
+    void perform(`Removed ${build.name}`, [
+      ...RECORD_KINDS.map((kind): Change => remove(kind, gone.remove[kind])),
+      ...editAll('copies', records.copies, gone.copies),
+      ...editAll('holdings', records.holdings, gone.holdings),
+    ])
+  }
+  return (
+    <Menu
+      label={`Acts for ${build.name}`}
+      shown={<EllipsisVertical size={16} aria-hidden="true" />}
+      entries={[
+        { label: 'Copy', icon: <CopyIcon size={14} aria-hidden="true" />, onSelect: copy },
+        {
+          label: build.archived ? 'Bring back' : 'Set aside',
+          icon: <Archive size={14} aria-hidden="true" />,
+          onSelect: setAside,
+        },
+        { label: 'Remove', icon: <Trash2 size={14} aria-hidden="true" />, onSelect: takeAway },
+      ]}
+    />
   )
 }

@@ -33,6 +33,9 @@ import { RunProgress } from './run-progress.tsx'
 import { ShopRules } from './shop-rules.tsx'
 import { Unavailable } from './unavailable.tsx'
 
+/** The money of the invented market. */
+const MARKET_CURRENCY = 'EUR'
+
 const LIMITS = [10, 30, 60, 120].map((s) => ({ value: String(s), label: `at most ${s} s` }))
 
 export function BuyScreen() {
@@ -219,6 +222,11 @@ function MarketBar({
           </span>
         )}
       </div>
+      <p className="text-xs text-soft">
+        The market is invented, for practice: its shops and prices are no one’s.
+        {currency !== MARKET_CURRENCY &&
+          ` It asks in ${MARKET_CURRENCY} and this build counts in ${currency}: import offers in ${currency} instead.`}
+      </p>
       {task.otherCurrency > 0 && (
         <p className="text-sm text-warn">
           {plural(task.otherCurrency, 'offer or asking price', 'offers or asking prices')} in another currency than{' '}

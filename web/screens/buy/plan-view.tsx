@@ -1,4 +1,5 @@
 import { ClipboardCopy, Download } from 'lucide-react'
+import { Link } from 'react-router'
 import { toast } from 'sonner'
 import { basketText, basketsCsv } from '../../../core/formats/baskets-csv.ts'
 import { printsBought, type Basket } from '../../../core/sourcing/baskets.ts'
@@ -40,6 +41,7 @@ export function PlanView({
     plan.cost.penalties > 0
       ? `, points of compromise worth ${formatMoney(plan.cost.penalties, build.currency)} included`
       : ''
+  const withoutShipping = orders.filter((o) => o.shop.shippingUnknown)
   const charge = orders.reduce((sum, o) => sum + o.cost.importCharge, 0)
   return (
     <div className="flex flex-col gap-5">
@@ -47,6 +49,20 @@ export function PlanView({
         <p className="border-l-4 border-warn bg-raised px-3 py-2 text-sm">
           This plan answers an earlier state of the build or of the offers: its money, baskets and proof are of then.
           Find the cheapest again.
+        </p>
+      )}
+      {withoutShipping.length > 0 && (
+        <p className="border-l-4 border-warn bg-raised px-3 py-2 text-sm">
+          What{' '}
+          {withoutShipping
+            .slice(0, 4)
+            .map((o) => o.shop.name)
+            .join(', ')}
+          {withoutShipping.length > 4 && ` and ${withoutShipping.length - 4} more`} ask for shipping is not known: these
+          sums are without it, and other shops may cost less.{' '}
+          <Link className="text-accent underline" to="/shops">
+            Say it on Shops
+          </Link>
         </p>
       )}
       <div className="grid grid-cols-2 gap-8 max-[960px]:grid-cols-1">
@@ -74,7 +90,7 @@ export function PlanView({
           : !ownProof
             ? 'The plan came from a file or an earlier version of the app: its costs are counted again from the offers in it, but what its file says of a proof, of other ways to buy and of the build it answers is not believed.'
             : plan.status === 'optimal'
-              ? `Optimal: the proven bound equals the total, ${formatMoney(plan.bound ?? plan.total, build.currency)}${weighed}.`
+              ? `${withoutShipping.length > 0 ? 'As far as shipping is known, optimal' : 'Optimal'}: the proven bound equals the total, ${formatMoney(plan.bound ?? plan.total, build.currency)}${weighed}.`
               : plan.bound === null
                 ? 'No bound was proven in the time given.'
                 : `Proven bound ${formatMoney(plan.bound, build.currency)}${weighed}; more time may close the gap of ${formatMoney(plan.total - plan.bound, build.currency)}.`}{' '}
