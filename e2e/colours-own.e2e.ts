@@ -31,6 +31,7 @@ test('in an empty profile everything can be typed; a new colour is a guess until
   await expect(page.getByText('1 colour has a value guessed by the name')).toBeHidden()
   await panel.getByRole('textbox', { name: 'Another name' }).fill('Oxblood')
   await panel.getByRole('button', { name: 'Add', exact: true }).click()
+  await expect(panel.getByRole('button', { name: /is not oxblood/ })).toBeVisible()
   await page.goto('/shelf')
   await page.getByRole('combobox', { name: 'New holding' }).fill('2 tile 1x1 oxblood')
   await page.getByRole('combobox', { name: 'New holding' }).press('Enter')

@@ -1,5 +1,6 @@
 import { expect, test, type Page } from '@playwright/test'
 import writeWorkbook from 'write-excel-file/node'
+import { cells } from './workbook.ts'
 
 const open = async (page: Page) => {
   await page.goto('/shelf')
@@ -10,8 +11,6 @@ const choose = (page: Page, name: string, buffer: Buffer) =>
   page.getByLabel('List file').setInputFiles({ name, mimeType: 'application/octet-stream', buffer })
 
 const headline = (page: Page) => page.locator('header p')
-
-const cells = (rows: (string | number)[][]) => rows.map((row) => row.map((value) => ({ value })))
 
 test('a workbook: the sheet is chosen, columns are corrected and remembered for the next of its kind', async ({
   page,

@@ -1,0 +1,106 @@
+import { expect, test } from '@playwright/test'
+import writeWorkbook from 'write-excel-file/node'
+import { choose, headline } from './demo.ts'
+import { cells } from './workbook.ts'
+
+test('three untidy lists, from an empty profile to baskets', async ({ page }) => {
+  await page.goto('/')
+  await page.getByRole('button', { name: 'New build' }).click()
+  await page.getByRole('dialog').getByLabel('Name').fill('Weather mast')
+  await page.keyboard.press('Enter')
+  await expect(page).toHaveURL(/brief$/)
+  const build = new URL(page.url()).pathname.replace(/\/brief$/, '')
+
+  // A workbook with titles above, bags as sections, and a sum below.
+  await page.goto(`${build}/donors`)
+  await page.getByRole('button', { name: 'Import an inventory' }).click()
+  const workbook = await writeWorkbook([
+    {
+      sheet: 'Hut',
+      data: cells([
+        ['Inventory of the hut'],
+        ['as bought in spring'],
+        ['Part', 'Colour', 'Quantity', 'Weight'],
+        ['Bag 1'],
+        ['plate 2x4', 'Soot', 20, 1],
+        ['brick 1x1', 'dark red', 6, 1],
+        ['Bag 2'],
+        ['tile 1x4', 'Chalk', 8, 1],
+        ['Total', '', 34, ''],
+      ]),
+    },
+  ]).toBuffer()
+  await page.getByLabel('List file').setInputFiles({
+    name: 'hut.xlsx',
+    mimeType: 'application/vnd.openxmlformats-officedocument.spreadsheetml.sheet',
+    buffer: workbook,
+  })
+  await expect(page.getByText(/^2 rows can come in, 1 wait for a colour/)).toBeVisible()
+  await expect(
+    page.getByText(/Left out: 2 rows \(above the headings\), 2 rows \(section\), 1 row \(sum\)/),
+  ).toBeVisible()
+  await expect(page.getByText(/Not used: Weight/)).toBeVisible()
+  await page.getByRole('button', { name: 'Add all as new colours' }).click()
+  // Leaving the dialog discards nothing.
+  await page.keyboard.press('Escape')
+  await page.getByRole('button', { name: 'Import an inventory' }).click()
+  await page.getByRole('button', { name: 'Import 3 rows' }).click()
+  await expect(headline(page)).toContainText('1 copy holds 34 pieces')
+
+  // Semicolons, another language, words for conditions, quantities with words.
+  await page.goto('/shelf')
+  await page.getByRole('button', { name: 'Import a shelf list' }).click()
+  await page
+    .getByRole('textbox', { name: 'Rows' })
+    .fill(
+      'Meine Steine\n\nBezeichnung;Farbe;Anzahl;Lagerort;Zustand\nplate 2x4;Soot;ca. 10 Stk;Kiste 1;gebraucht\ntile 1x4;Chalk;2+1;Kiste 1;B-Ware\nbrick 1x1;;viele;Kiste 2;neu\nSumme;;13;;\n',
+    )
+  await page.getByRole('button', { name: 'Read the rows' }).click()
+  await expect(page.getByText(/^1 row can come in, 2 refused/)).toBeVisible()
+  await choose(page, 'What B-Ware means', 'worn')
+  await expect(page.getByText(/^2 rows can come in, 1 refused/)).toBeVisible()
+  await page.getByRole('button', { name: 'Refused (1)' }).click()
+  const refused = page.getByRole('grid', { name: 'Refused rows' })
+  for (const [cell, text] of [
+    ['viele', '4'],
+    ['', 'dark red'],
+  ] as const) {
+    const field =
+      cell === ''
+        ? refused.getByRole('row').nth(1).getByRole('gridcell').nth(3)
+        : refused.getByRole('gridcell', { name: cell, exact: true })
+    await field.click()
+    await page.keyboard.press('Enter')
+    await page.keyboard.press('Control+a')
+    await page.keyboard.type(text)
+    await page.keyboard.press('Enter')
+  }
+  await page.getByRole('button', { name: 'Import 3 rows' }).click()
+  await expect(headline(page)).toContainText('17 pieces in 3 holdings, 2 places')
+
+  // A pasted matrix, its colours across.
+  await page.goto(`${build}/design`)
+  await page.getByRole('button', { name: 'Import a parts list' }).click()
+  await page
+    .getByRole('textbox', { name: 'Rows' })
+    .fill('Part\tSoot\tChalk\tdark red\nplate 2x4\t30\t\t\ntile 1x4\t\t12\t\nbrick 1x1\t\t\t8\n')
+  await page.getByRole('button', { name: 'Read the rows' }).click()
+  await page.getByRole('button', { name: 'Read them as colours' }).click()
+  await page.getByRole('button', { name: 'Import 3 rows' }).click()
+  await expect(headline(page)).toContainText('50 pieces of 3 different items')
+
+  // Offers of one's own; what shipping costs is not known, and said.
+  await page.goto(`${build}/buy`)
+  await expect(page.getByText('The market is invented, for practice')).toBeVisible()
+  await page.getByRole('button', { name: 'Import offers' }).click()
+  await page
+    .getByRole('textbox', { name: 'Rows' })
+    .fill(
+      'Laden;Teil;Farbe;Preis;Bestand\nEcke;plate 2x4;Soot;0,10;99\nEcke;tile 1x4;Chalk;0,20;99\nEcke;brick 1x1;dark red;0,05;99\n',
+    )
+  await page.getByRole('button', { name: 'Read the rows' }).click()
+  await page.getByRole('button', { name: 'Import 3 rows' }).click()
+  await page.getByRole('button', { name: 'Find the cheapest orders' }).click()
+  await expect(headline(page)).toContainText('without the shipping of 1 shop', { timeout: 60_000 })
+  await expect(page.getByRole('heading', { name: '1 basket' })).toBeVisible()
+})
