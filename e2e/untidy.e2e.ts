@@ -53,7 +53,7 @@ test('three untidy lists, from an empty profile to baskets', async ({ page }) =>
   await page
     .getByRole('textbox', { name: 'Rows' })
     .fill(
-      'Meine Steine\n\nBezeichnung;Farbe;Anzahl;Lagerort;Zustand\nplate 2x4;Soot;ca. 10 Stk;Kiste 1;gebraucht\ntile 1x4;Chalk;2+1;Kiste 1;B-Ware\nbrick 1x1;;viele;Kiste 2;neu\nSumme;;13;;\n',
+      'Meine Steine\n\nBezeichnung;Farbe;Anzahl;Lagerort;Zustand\nplate 2x4;Soot;ca. 10 Stk;Kiste 1;gebraucht\ntile 1x4;Chalk;2+1;Kiste 1;B-Ware\nbrick 1x1;dark red;viele;Kiste 2;neu\nSumme;;13;;\n',
     )
   await page.getByRole('button', { name: 'Read the rows' }).click()
   await expect(page.getByText(/^1 row can come in, 2 refused/)).toBeVisible()
@@ -61,20 +61,11 @@ test('three untidy lists, from an empty profile to baskets', async ({ page }) =>
   await expect(page.getByText(/^2 rows can come in, 1 refused/)).toBeVisible()
   await page.getByRole('button', { name: 'Refused (1)' }).click()
   const refused = page.getByRole('grid', { name: 'Refused rows' })
-  for (const [cell, text] of [
-    ['viele', '4'],
-    ['', 'dark red'],
-  ] as const) {
-    const field =
-      cell === ''
-        ? refused.getByRole('row').nth(1).getByRole('gridcell').nth(3)
-        : refused.getByRole('gridcell', { name: cell, exact: true })
-    await field.click()
-    await page.keyboard.press('Enter')
-    await page.keyboard.press('Control+a')
-    await page.keyboard.type(text)
-    await page.keyboard.press('Enter')
-  }
+  await refused.getByRole('gridcell', { name: 'viele', exact: true }).click()
+  await page.keyboard.press('Enter')
+  await page.keyboard.press('Control+a')
+  await page.keyboard.type('4')
+  await page.keyboard.press('Enter')
   await page.getByRole('button', { name: 'Import 3 rows' }).click()
   await expect(headline(page)).toContainText('17 pieces in 3 holdings, 2 places')
 

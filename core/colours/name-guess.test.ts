@@ -26,7 +26,7 @@ test.each([
 
 test('a name that says nothing is grey; how it is made is told from its words', () => {
   expect(guessHex('Zorblax')).toBe('#9a9a9a')
-  expect([guessFinish('trans light blue'), guessFinish('pearl gold'), guessFinish('red')]).toEqual([
+  expect([guessFinish('transparent light blue'), guessFinish('pearl gold'), guessFinish('red')]).toEqual([
     'clear',
     'shimmer',
     'opaque',
@@ -34,6 +34,6 @@ test('a name that says nothing is grey; how it is made is told from its words', 
 })
 
 test('words of colours are told from words of parts', () => {
-  expect(['dark', 'red', 'Hellgrau'.slice(0, 4), 'bluish', 'transparent'].every(isColourWord)).toBe(true)
+  expect(['dark', 'red', 'Hellgrau'.slice(0, 4), 'lilac', 'transparent'].every(isColourWord)).toBe(true)
   expect(['plate', '2x4', 'left', 'hand', 'corner', 'round'].some(isColourWord)).toBe(false)
 })

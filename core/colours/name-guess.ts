@@ -15,7 +15,7 @@ const SAME_AS: Readonly<Record<string, string>> = Object.fromEntries(
     saddlebrown: 'brown braun brun marron marrón marrone bruin castanho marrom brazowy brązowy hneda wood',
     darkorange: 'orange arancione naranja arancio oranje laranja pomaranczowy pomarańczowy oranzova',
     hotpink: 'pink rosa rose roze rozowy różowy ruzova',
-    rebeccapurple: 'purple violet lila violett morado viola paars roxo fioletowy fialova lavender',
+    rebeccapurple: 'purple violet lilac mauve lila violett morado viola paars roxo fioletowy fialova lavender',
     tan: 'beige sand cream sable crema zand areia bezowy beżowy oat',
     silver: 'silber argent plata argento zilver prata srebrny stribrna solv',
     goldenrod: 'gold or oro goud ouro zloty złoty zlata guld',

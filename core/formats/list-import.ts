@@ -4,7 +4,7 @@ import { colourKey, type Colour } from '../colours/colour.ts'
 import type { Design, Module, Visibility } from '../design/design.ts'
 import type { Copy, DonorSet } from '../donors/donor-set.ts'
 import type { Offer } from '../offers/offer.ts'
-import type { Shop } from '../offers/shop.ts'
+import { unknownShop, type Shop } from '../offers/shop.ts'
 import type { Holding } from '../shelf/holding.ts'
 import { addLots, lotKey, type LotPieces } from '../shelf/lot.ts'
 import type { Place } from '../shelf/place.ts'
@@ -290,21 +290,14 @@ export function importOffers(
   for (const row of itemised) {
     const key = nameKey(row.shop)
     const known = byName.get(key) ?? shops.get(key)
-    const shop: Shop = known ?? {
-      id: freeId('file-', row.shop, taken, context.fresh),
-      name: row.shop,
-      country: options.country,
-      kind: 'shop',
-      currency: options.currency,
-      minOrder: 0,
-      bands: [],
-      shippingUnknown: true,
-      service: null,
-      handling: 0,
-      lineFee: 0,
-      leadDays: 7,
-      reliability: 1,
-    }
+    const shop: Shop =
+      known ??
+      unknownShop({
+        id: freeId('file-', row.shop, taken, context.fresh),
+        name: row.shop,
+        country: options.country,
+        currency: options.currency,
+      })
     if (!known) shops.set(key, shop)
     taken.add(shop.id)
     const told = `file:${shop.id}:${row.item}:${row.condition}:${row.pack}:${row.price}${row.thirdParty ? ':third' : ''}`

@@ -135,7 +135,7 @@ function isSection(only: string, rows: readonly (readonly string[])[], at: numbe
 
 /**
  * Gives rows without a colour the one above, where the list groups by colour: there are such rows, and no colour is
- * written twice in a row below itself. Says how many.
+ * written twice: each heads its group once. Says how many.
  */
 function colourAbove(
   rows: readonly (readonly string[])[],
@@ -147,7 +147,7 @@ function colourAbove(
   const written = items.map((r) => (rows[r]?.[column] ?? '').trim())
   const blank = written.filter((c) => c === '').length
   const names = written.filter((c) => c !== '').map(colourKey)
-  if (blank === 0 || names.length === 0 || written[0] === '' || names.some((name, i) => name === names[i - 1])) return 0
+  if (blank === 0 || names.length === 0 || written[0] === '' || new Set(names).size < names.length) return 0
   let above = ''
   let given = 0
   for (const [i, r] of items.entries()) {

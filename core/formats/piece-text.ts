@@ -51,7 +51,13 @@ export function readPieceText<C>(text: string, colours: ReadonlyMap<string, C>):
     }
   for (const end of [true, false]) {
     let size = 0
-    while (size < most && named(end ? words[words.length - 1 - size] : words[size])) size++
+    const belongs = (i: number) => {
+      const word = end ? words[words.length - 1 - i] : words[i]
+      // "sea" is a colour's word beside "green" alone.
+      const neighbour = end ? words[words.length - i] : words[i + 1]
+      return named(word) || (word !== undefined && neighbour !== undefined && named(`${word} ${neighbour}`))
+    }
+    while (size < most && belongs(size)) size++
     if (size === 0) continue
     const [from, to] = end ? [words.length - size, words.length] : [0, size]
     return { part: end ? at(0, from) : at(to, words.length), colourName: at(from, to), colour: undefined }

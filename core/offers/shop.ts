@@ -40,3 +40,17 @@ export type Shop = v.InferOutput<typeof ShopSchema>
 export function termsOf({ name: _, country: __, currency: ___, shippingUnknown: ____, ...terms }: Shop) {
   return terms
 }
+
+/** A shop of which no terms are known yet: what it asks for shipping is unknown, the rest is nothing. */
+export const unknownShop = (known: Pick<Shop, 'id' | 'name' | 'country' | 'currency'>): Shop => ({
+  ...known,
+  kind: 'shop',
+  minOrder: 0,
+  bands: [],
+  shippingUnknown: true,
+  service: null,
+  handling: 0,
+  lineFee: 0,
+  leadDays: 7,
+  reliability: 1,
+})

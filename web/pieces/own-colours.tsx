@@ -95,7 +95,7 @@ export function OwnColours() {
           >
             <TextInput
               aria-label="Name of a new colour"
-              placeholder="Dark sand"
+              placeholder="Dark heather"
               maxLength={80}
               className="w-40"
               value={fresh}

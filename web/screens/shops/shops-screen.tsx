@@ -1,6 +1,6 @@
 import { FileUp, Plus, Trash2 } from 'lucide-react'
 import { useMemo, useState } from 'react'
-import type { Shop } from '../../../core/offers/shop.ts'
+import { unknownShop, type Shop } from '../../../core/offers/shop.ts'
 import { currency, formatMoney } from '../../../core/units/money.ts'
 import { formatNumber, plural } from '../../../core/units/numbers.ts'
 import { add, edit, remove } from '../../../storage/journal.ts'
@@ -95,21 +95,12 @@ export function ShopsScreen() {
   const own = rows.filter((r) => r.own).length
   const make = async () => {
     const first = builds[0]
-    const shop: Shop = {
+    const shop = unknownShop({
       id: `own-${fresh()}`,
       name: `New shop ${own + 1}`,
       country: first?.rules.shipTo ?? 'AT',
-      kind: 'shop',
       currency: first?.currency ?? currency('EUR'),
-      minOrder: 0,
-      bands: [],
-      shippingUnknown: true,
-      service: null,
-      handling: 0,
-      lineFee: 0,
-      leadDays: 7,
-      reliability: 1,
-    }
+    })
     if (await perform(`Added ${shop.name}`, [add('shops', [shop])])) setChosen(shop.id)
   }
   return (
