@@ -106,3 +106,27 @@ test('the focus comes back to where a dialog was opened, also from a menu, and g
   await page.keyboard.press('Tab')
   expect(await page.evaluate(() => document.activeElement?.closest('main') !== null)).toBe(true)
 })
+
+test('the palette does what screens do: imports, asking, finding; the build’s rail stays on the shelf', async ({
+  page,
+}) => {
+  await openDemo(page, `${BUILD}/buy`)
+  const does = async (what: string) => {
+    await page.keyboard.press('Control+k')
+    await page.getByPlaceholder('Go to, do, or find a piece…').fill(what)
+    await page.keyboard.press('Enter')
+  }
+  await does('Ask the market')
+  await expect(page.getByText(/usable offers from \d+ shops/)).toBeVisible({ timeout: 60_000 })
+  await expect(page).toHaveURL(/\/buy$/)
+  await does('Import a shelf list')
+  await expect(page.getByRole('dialog', { name: 'Import a shelf list' })).toBeVisible()
+  await page.keyboard.press('Escape')
+  // The build that is at hand stays so.
+  const tally = page.getByRole('navigation', { name: 'Main' }).getByRole('link', { name: /^Tally/ })
+  await tally.click()
+  await expect(page).toHaveURL(new RegExp(`${BUILD}/tally$`))
+  await does('Import a parts list for this build')
+  await expect(page.getByRole('dialog', { name: 'Import a design parts list' })).toBeVisible()
+  await expect(page).toHaveURL(/\/design$/)
+})

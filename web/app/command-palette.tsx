@@ -9,10 +9,20 @@ import { redoLast, undoLast } from '../store/perform.ts'
 import { useRecords } from '../store/records.tsx'
 import { ItemName } from '../pieces/item-name.tsx'
 import { focusContent, focusContentNext } from '../ui/last-focus.ts'
+import { DO } from '../ui/use-act-from-address.ts'
 import { plural } from '../../core/units/numbers.ts'
 
 const GROUP =
   '[&_[cmdk-group-heading]]:px-2 [&_[cmdk-group-heading]]:py-1 [&_[cmdk-group-heading]]:text-xs [&_[cmdk-group-heading]]:text-soft'
+
+/** What is done on a build's screens, by the address that asks for it. */
+const BUILD_ACTS = [
+  ['Import a donor inventory for this build', `donors?${DO}=import`],
+  ['Import a parts list for this build', `design?${DO}=import`],
+  ['Import offers for this build', `buy?${DO}=import`],
+  ['Ask the market', `buy?${DO}=ask`],
+  ['Find the cheapest orders', `buy?${DO}=solve`],
+] as const
 
 export function CommandPalette({
   open,
@@ -86,6 +96,7 @@ export function CommandPalette({
             {['Brief', 'Donors', 'Design', 'Tally', 'Colours', 'Buy'].map((step) =>
               item(step, () => go(`/build/${encodeURIComponent(build)}/${step.toLowerCase()}`)),
             )}
+            {BUILD_ACTS.map(([label, path]) => item(label, () => go(`/build/${encodeURIComponent(build)}/${path}`)))}
           </Command.Group>
         )}
         <Command.Group heading="Everywhere" className={GROUP}>
@@ -94,10 +105,14 @@ export function CommandPalette({
           {item('Shops', () => go('/shops'))}
           {item('Catalogue: donor sets', () => go('/catalogue'))}
           {item('Catalogue: parts', () => go('/catalogue?view=parts'))}
+          {item('Catalogue: colours', () => go('/catalogue?view=colours'))}
           {item('Data: import, export, history', () => go('/data'))}
           {builds.map((b) => item(`Open build: ${b.name}`, () => go(`/build/${encodeURIComponent(b.id)}/brief`)))}
         </Command.Group>
         <Command.Group heading="Do" className={GROUP}>
+          {item('Import a shelf list', () => go(`/shelf?${DO}=import`))}
+          {item('Import an inventory', () => go(`/catalogue?${DO}=import`))}
+          {item('Import offers', () => go(`/shops?${DO}=import`))}
           {item('Undo', undoLast)}
           {item('Redo', redoLast)}
           {item('Change between light and dark', onTheme)}

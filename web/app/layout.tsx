@@ -17,7 +17,7 @@ import {
   Redo2,
 } from 'lucide-react'
 import { Component, lazy, Suspense, useEffect, useRef, useState, type ReactNode } from 'react'
-import { NavLink, Outlet, useMatch, useSearchParams } from 'react-router'
+import { NavLink, Outlet, useLocation, useMatch, useSearchParams } from 'react-router'
 import { Toaster } from 'sonner'
 import { coveredPieces, type Coverage } from '../../core/netting/coverage.ts'
 import type { BuildId } from '../../core/units/ids.ts'
@@ -48,7 +48,8 @@ const STEPS = [
 
 export function Layout() {
   const match = useMatch('/build/:build/*')
-  const build = match?.params.build as BuildId | undefined
+  const opened = match?.params.build as BuildId | undefined
+  const build = useBuildAtHand(opened)
   const [palette, setPalette] = useState(false)
   const settled = useSettled(palette)
   const [help, setHelp] = useState(false)
@@ -192,6 +193,19 @@ function useSettled(asked: boolean): boolean {
     }
   }, [])
   return settled
+}
+
+/** Screens that belong to no build, and are visited while one works on one. */
+const BESIDE = /^\/(shelf|shops|catalogue)(\/|$)/
+
+/** The build that is open; on the shelf, the shops and in the catalogue the one that was open before, while it is there. */
+function useBuildAtHand(opened: BuildId | undefined): BuildId | undefined {
+  const { pathname } = useLocation()
+  const { builds } = useRecords()
+  const [last, setLast] = useState(opened)
+  if (opened !== undefined && opened !== last) setLast(opened)
+  if (opened !== undefined) return opened
+  return BESIDE.test(pathname) && builds.some((b) => b.id === last) ? last : undefined
 }
 
 /** `/?demo` loads the demo into an empty profile; data that is there is left alone. */

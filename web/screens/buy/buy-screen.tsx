@@ -22,6 +22,7 @@ import { useTally, type BuildTally } from '../../store/tallies.ts'
 import type { TaskSummary } from '../../../workers/tally.worker.ts'
 import { cancelRun, runSourcing, useRun } from '../../store/sourcing-run.ts'
 import { ImportDialog } from '../../pieces/import/import-dialog.tsx'
+import { useActFromAddress, useDialogFromAddress } from '../../ui/use-act-from-address.ts'
 import { Button } from '../../ui/button.tsx'
 import { Choice } from '../../ui/fields.tsx'
 import { NoBuild } from '../../pieces/no-build.tsx'
@@ -62,7 +63,7 @@ function Buy({ tally }: { tally: BuildTally }) {
   const { build } = snapshot
   const run = useRun(build.id)
   const [limit, setLimit] = useState('30')
-  const [importing, setImporting] = useState(false)
+  const [importing, setImporting] = useDialogFromAddress('import')
   const asked = usePurchaseTask(tally)
   const task = asked.task ?? NO_TASK
   const { offers } = task
@@ -72,6 +73,8 @@ function Buy({ tally }: { tally: BuildTally }) {
   const allowed = build.rules.sources === 'donors, shelf and shops'
   const waiting = stale || asked.pending
   const start = () => void runSourcing(count, Number(limit))
+  const ready = allowed && !waiting && task.lines > 0
+  useActFromAddress('solve', start, ready)
   const running = run !== undefined
   return (
     <Screen
@@ -90,7 +93,7 @@ function Buy({ tally }: { tally: BuildTally }) {
           ) : (
             <>
               <Choice label="Time limit" value={limit} options={LIMITS} onChange={setLimit} />
-              <Button look="primary" disabled={!allowed || waiting || task.lines === 0} onClick={start}>
+              <Button look="primary" disabled={!ready} onClick={start}>
                 <Play size={14} aria-hidden="true" /> {kept ? 'Find the cheapest again' : 'Find the cheapest orders'}
               </Button>
             </>
@@ -189,6 +192,13 @@ function MarketBar({
       else toast.error(answer.error.message, { duration: 15_000 })
     },
   })
+  useActFromAddress(
+    'ask',
+    () => {
+      market.mutate()
+    },
+    !waiting && !market.isPending,
+  )
   return (
     <>
       <div className="flex flex-wrap items-center gap-3 text-sm">

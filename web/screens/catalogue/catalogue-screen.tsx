@@ -1,5 +1,4 @@
 import { FileUp, Plus } from 'lucide-react'
-import { useState } from 'react'
 import { useNavigate, useSearchParams } from 'react-router'
 import { piecesOf } from '../../../core/donors/copy-contents.ts'
 import type { DonorSet } from '../../../core/donors/donor-set.ts'
@@ -10,6 +9,7 @@ import { perform } from '../../store/perform.ts'
 import { useRecords } from '../../store/records.tsx'
 import { ImportDialog } from '../../pieces/import/import-dialog.tsx'
 import { OwnColours } from '../../pieces/own-colours.tsx'
+import { useDialogFromAddress } from '../../ui/use-act-from-address.ts'
 import { Button } from '../../ui/button.tsx'
 import { plural } from '../../../core/units/numbers.ts'
 import { Figure, Screen } from '../../ui/screen.tsx'
@@ -23,7 +23,7 @@ type View = keyof typeof VIEWS
 export function CatalogueScreen() {
   const { sets, parts } = useRecords()
   const [params, setParams] = useSearchParams()
-  const [importing, setImporting] = useState(false)
+  const [importing, setImporting] = useDialogFromAddress('import')
   const navigate = useNavigate()
   const asked = params.get('view')
   const view = asked === 'parts' || asked === 'colours' ? asked : 'sets'

@@ -10,6 +10,7 @@ import { useLatestDesign } from '../../store/pending-design.ts'
 import { useRecords } from '../../store/records.tsx'
 import { useTally } from '../../store/tallies.ts'
 import { ImportDialog } from '../../pieces/import/import-dialog.tsx'
+import { useActFromAddress } from '../../ui/use-act-from-address.ts'
 import { Button } from '../../ui/button.tsx'
 import { Menu } from '../../ui/menu.tsx'
 import { NoBuild } from '../../pieces/no-build.tsx'
@@ -55,6 +56,9 @@ function DesignOf({ snapshot, result }: { snapshot: Snapshot; result: Tally }) {
   const design = useLatestDesign(useRecords().designs.find((d) => d.id === build.id) ?? snapshot.design)
   const [params, setParams] = useSearchParams()
   const [opening, setOpening] = useState<Opening | undefined>()
+  useActFromAddress('import', () => {
+    setOpening('list')
+  })
   const edit = useMemo(() => editDesign(design), [design])
   const asked = params.get('view')
   const view: View = isView(asked) ? asked : 'modules'

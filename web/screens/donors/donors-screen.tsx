@@ -5,6 +5,7 @@ import type { BuildId } from '../../../core/units/ids.ts'
 import { useRecords } from '../../store/records.tsx'
 import { useTally } from '../../store/tallies.ts'
 import { ImportDialog } from '../../pieces/import/import-dialog.tsx'
+import { useDialogFromAddress } from '../../ui/use-act-from-address.ts'
 import { Button } from '../../ui/button.tsx'
 import { NoBuild } from '../../pieces/no-build.tsx'
 import { formatNumber, plural } from '../../../core/units/numbers.ts'
@@ -27,7 +28,7 @@ export function DonorsScreen() {
   const id = useParams()['build'] as BuildId
   const tally = useTally(id)
   const { sets } = useRecords()
-  const [importing, setImporting] = useState(false)
+  const [importing, setImporting] = useDialogFromAddress('import')
   const [gathering, setGathering] = useState(false)
   const [params, setParams] = useSearchParams()
   // Copies as they are now, to be edited; what is said of them together, as they were counted.

@@ -15,6 +15,7 @@ import { fresh } from '../../store/database.ts'
 import { perform } from '../../store/perform.ts'
 import { useRecords } from '../../store/records.tsx'
 import { ImportDialog } from '../../pieces/import/import-dialog.tsx'
+import { useDialogFromAddress } from '../../ui/use-act-from-address.ts'
 import { Button } from '../../ui/button.tsx'
 import { DataGrid, type Column, type PastedCell } from '../../ui/data-grid.tsx'
 import { Choice, SearchInput } from '../../ui/fields.tsx'
@@ -47,7 +48,7 @@ function Shelf() {
   const { places, nameItem } = records
   // A very long shelf is drawn a moment later, in pieces, rather than holding up the page.
   const holdings = useDeferredValue(records.holdings)
-  const [importing, setImporting] = useState(false)
+  const [importing, setImporting] = useDialogFromAddress('import')
   const [params, setParams] = useSearchParams()
   const [selected, setSelected] = useState<string | undefined>()
   const [counts, setCounts] = useState<ReadonlyMap<HoldingId, number> | null>(null)

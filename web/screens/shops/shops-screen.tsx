@@ -8,6 +8,7 @@ import { fresh } from '../../store/database.ts'
 import { perform } from '../../store/perform.ts'
 import { useRecords } from '../../store/records.tsx'
 import { ImportDialog } from '../../pieces/import/import-dialog.tsx'
+import { useDialogFromAddress } from '../../ui/use-act-from-address.ts'
 import { Button } from '../../ui/button.tsx'
 import { DataGrid, type Column } from '../../ui/data-grid.tsx'
 import { Figure, Screen } from '../../ui/screen.tsx'
@@ -81,7 +82,7 @@ const COLUMNS: readonly Column<Row>[] = [
 export function ShopsScreen() {
   const { shops, offers, builds } = useRecords()
   const [chosen, setChosen] = useState<string | undefined>()
-  const [importing, setImporting] = useState(false)
+  const [importing, setImporting] = useDialogFromAddress('import')
   const rows = useMemo(() => {
     const counts = new Map<string, number>()
     for (const { shop } of offers) counts.set(shop, (counts.get(shop) ?? 0) + 1)
