@@ -45,6 +45,18 @@ function look(file: JobFile): void {
   }
 }
 
+/** What a file may cost, in fixed pieces of work measured at that moment. */
+const MOST_PIECES_OF_WORK = 30
+
+/** What it costs to read a file, and to reckon with what it holds. */
+function workOf(file: string): number {
+  const unit = Math.max(0.05, piece())
+  const started = performance.now()
+  const read = readJobFile(file)
+  if (read.ok) look(read.value)
+  return (performance.now() - started) / 1000 / unit
+}
+
 test('there are a hundred hostile files and more, all different', () => {
   expect(HOSTILE_JOBS.length).toBeGreaterThan(150)
   expect(new Set(HOSTILE_JOBS.map((j) => j.name)).size).toBe(HOSTILE_JOBS.length)
@@ -55,12 +67,9 @@ test('each is refused in a few words, or read whole and reckoned with in time', 
   const late: string[] = []
   for (const { name, text } of HOSTILE_JOBS) {
     const file = text()
-    const unit = Math.max(0.05, piece())
-    const started = performance.now()
     const read = readJobFile(file)
     if (read.ok) {
       outcome.read++
-      look(read.value)
       // Whole: nothing that was in it is dropped.
       expect(JSON.parse(JSON.stringify(read.value.builds))).toHaveLength(
         (JSON.parse(file) as { builds: unknown[] }).builds.length,
@@ -70,8 +79,10 @@ test('each is refused in a few words, or read whole and reckoned with in time', 
       expect([name, read.error.message.length < 500, /\bx{600}/.test(read.error.message)]).toEqual([name, true, false])
       expect(read.error.message).toMatch(/[.]$/)
     }
-    const seconds = (performance.now() - started) / 1000
-    if (seconds > 30 * unit) late.push(`${name}: ${seconds.toFixed(1)} s, ${(seconds / unit).toFixed(0)} pieces`)
+    // What another process takes meanwhile is not the file's: the best of three counts.
+    let pieces = Infinity
+    for (let run = 0; run < 3 && pieces > MOST_PIECES_OF_WORK; run++) pieces = Math.min(pieces, workOf(file))
+    if (pieces > MOST_PIECES_OF_WORK) late.push(`${name}: ${pieces.toFixed(0)} pieces of work`)
   }
   expect(late).toEqual([])
   expect(outcome.read).toBeGreaterThan(20)
