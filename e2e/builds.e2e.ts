@@ -24,6 +24,7 @@ test('a build is copied, set aside, brought back and removed with what is its ow
   await page.goto('/shelf')
   await expect(headline(page)).toContainText('335 holdings')
   await page.goto('/')
+  await expect(headline(page)).toHaveText('1 build on the table.')
   await page.locator('body').press('Control+z')
   await expect(headline(page)).toHaveText('2 builds on the table.')
   await page

@@ -1,6 +1,6 @@
 import { readFile } from 'node:fs/promises'
 import { expect, test, type Page } from '@playwright/test'
-import { BUILD, plan } from './demo.ts'
+import { BUILD, grouped, plan } from './demo.ts'
 
 async function openDemo(page: Page): Promise<void> {
   await page.goto('/?demo')
@@ -173,10 +173,10 @@ test('a reload in the middle loses nothing, edits undo across it, and two tabs a
   await expect(headline).toContainText(grouped(pieces + 14))
   const second = await context.newPage()
   await second.goto(`${BUILD}/tally`)
-  await expect(second.locator('header p')).toContainText(`of ${pieces + 14}`)
+  await expect(second.locator('header p')).toContainText(`of ${grouped(pieces + 14)}`)
   await page.getByRole('button', { name: 'Undo (Ctrl Z)' }).click()
   await expect(headline).toHaveText(before)
-  await expect(second.locator('header p')).toContainText(`of ${pieces} `)
+  await expect(second.locator('header p')).toContainText(`of ${grouped(pieces)} `)
 
   // Both tabs edit the same design at the same moment: neither loses what the other did.
   await second.goto(`${BUILD}/design`)
