@@ -229,7 +229,8 @@ const api = {
   },
 
   /** What became of every row, as CSV; `decided` are the keys of colours that are known or were decided. */
-  report(decided: ReadonlySet<string>): Blob {
+  report(meant: number, decided: ReadonlySet<string>): Blob {
+    if (meant !== serial) forgotten()
     const { accepted, refused } = reading ?? forgotten()
     const rows = [
       ...accepted.map(({ line, part, colourName, qty }) => {
@@ -260,7 +261,9 @@ const api = {
     const across = on ? colourColumns(table.rows, heading, (key) => index.has(key)) : []
     const listed = heading !== null && across.length > 0 ? listedByColour(table, heading, across) : undefined
     source = { ...source, listed }
-    return preview(context)
+    // The headings stay where they are, found or chosen; columns are matched anew.
+    const { rows } = listed ?? table
+    return preview(context, matchColumns(rows, context.kind, index, { learnt: context.headings, heading }))
   },
 
   /** Reads with the headings in another row, or without any; columns are matched anew. */

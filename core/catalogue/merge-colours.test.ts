@@ -1,7 +1,7 @@
 import fc from 'fast-check'
 import { colourIndex, colourKey, type Colour } from '../colours/colour.ts'
 import { newColour } from '../colours/new-colour.ts'
-import { PALETTE } from '../colours/palette.ts'
+import { knownColours, PALETTE } from '../colours/palette.ts'
 import { defaultRules } from '../build/house-rules.ts'
 import type { Design } from '../design/design.ts'
 import type { Holding } from '../shelf/holding.ts'
@@ -68,6 +68,15 @@ test('no piece appears or vanishes with a merge', () => {
       expect(pieces(merged(soot, chalk, { holdings }).holdings)).toBe(pieces(holdings))
     }),
   )
+})
+
+test('a colour known from the start that was merged does not come back beside the one it became', () => {
+  const { colour } = mergeColours<RecordsByKind>(soot, chalk, {}, REGISTRY)
+  const known = knownColours([colour])
+  expect(known.map((c) => c.id)).not.toContain(soot.id)
+  expect(known).toHaveLength(PALETTE.length - 1)
+  // Untouched, all are there once.
+  expect(knownColours([chalk])).toHaveLength(PALETTE.length)
 })
 
 test('names of a merged or renamed colour lead to it', () => {

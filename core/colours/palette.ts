@@ -1,5 +1,5 @@
 import { colourId } from '../units/ids.ts'
-import type { Colour, Finish } from './colour.ts'
+import { colourKey, type Colour, type Finish } from './colour.ts'
 
 /** The colours the product knows from the start, in our own names; users add theirs. */
 const NAMES: readonly (readonly [string, string, Finish])[] = [
@@ -45,3 +45,13 @@ export const PALETTE: readonly Colour[] = NAMES.map(([name, hex, finish]) => ({
   finish,
   aliases: [],
 }))
+
+/**
+ * The colours that are known: the user's own, then those known from the start, but for what is among the user's under
+ * another name (a colour merged into one of theirs does not come back).
+ */
+export function knownColours(own: readonly Colour[]): Colour[] {
+  const ids = new Set<string>(own.map((c) => c.id))
+  const names = new Set(own.flatMap((c) => c.aliases))
+  return [...own, ...PALETTE.filter((c) => !ids.has(c.id) && !names.has(colourKey(c.name)))]
+}

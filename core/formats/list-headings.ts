@@ -61,11 +61,14 @@ export const HEADINGS: Readonly<Record<Field, ReadonlySet<string>>> = Object.fro
 
 const UNIT = /\s+(?:mm|pcs|stk|eur|usd|gbp|chf|sek|pln|czk|dkk)$/
 
+/** Whether a heading is just a word for a field. */
+export const isHeadingOf = (heading: string, field: Field): boolean =>
+  HEADINGS[field].has(heading) || HEADINGS[field].has(heading.replace(UNIT, ''))
+
 /** How well a heading names a field: 1 when it is one of its words, 0.8 when it holds one, 0 else. */
 export function headingFits(heading: string, field: Field): 0 | 0.8 | 1 {
+  if (isHeadingOf(heading, field)) return 1
   const words = HEADINGS[field]
-  const bare = heading.replace(UNIT, '')
-  if (words.has(heading) || words.has(bare)) return 1
   const padded = ` ${heading} `
   for (const word of words) if (word.length > 2 && padded.includes(` ${word} `)) return 0.8
   return 0

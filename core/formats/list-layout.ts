@@ -3,7 +3,7 @@ import { colourKey, searchKey } from '../colours/colour.ts'
 import { readQuantity } from '../units/read-quantity.ts'
 
 import { type ColumnMatch, type Field, type ListKind, LIST_FIELDS } from './list-fields.ts'
-import { headingFits } from './list-headings.ts'
+import { isHeadingOf } from './list-headings.ts'
 
 /** Rows above which headings are looked for. */
 const MOST_ABOVE = 30
@@ -26,7 +26,7 @@ export function headingRow(
     if (row.some(isNumber)) continue
     const heads = row.map(searchKey)
     const named = heads.filter(
-      (h) => h !== '' && (learnt.has(h) || sought.some((field) => headingFits(h, field) === 1)),
+      (h) => h !== '' && (learnt.has(h) || sought.some((field) => isHeadingOf(h, field))),
     ).length
     // A title names a field by chance; headings stand over cells of their own.
     const filled = heads.filter((h) => h !== '').length

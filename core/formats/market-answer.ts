@@ -2,7 +2,7 @@ import * as v from 'valibot'
 import type { ItemKey } from '../catalogue/item.ts'
 import { ok, refuse, type Fault, type Result } from '../units/result.ts'
 import { MOST_PRICE, OfferSchema, type Offer } from '../offers/offer.ts'
-import { ShopSchema, type Shop } from '../offers/shop.ts'
+import { isOwnShop, ShopSchema, type Shop } from '../offers/shop.ts'
 import { unfitWords } from '../records/unfit-words.ts'
 
 /** Shops that a market may name in one answer, and offers for each item asked. */
@@ -46,8 +46,7 @@ export function acceptMarketAnswer(
     if (ODD_SIGNS.test(shop.name) || shop.name.trim() === '')
       return refuse('name', 'a shop has a name that cannot be shown')
     if (shops.has(shop.id)) return refuse('repeated id', `two shops have the id of ${called}`)
-    if (taken.has(shop.id) || shop.id.startsWith('file-'))
-      return refuse('taken id', `${called} takes the place of a shop of yours`)
+    if (taken.has(shop.id) || isOwnShop(shop)) return refuse('taken id', `${called} takes the place of a shop of yours`)
     const fees = [shop.minOrder, shop.handling, shop.lineFee, shop.service?.fee ?? 0, ...shop.bands.map((b) => b.fee)]
     if (fees.some((fee) => fee > MOST_PRICE)) return refuse('absurd amount', `${called} asks for fees that nobody pays`)
     shops.set(shop.id, shop)

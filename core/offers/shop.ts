@@ -54,3 +54,6 @@ export const unknownShop = (known: Pick<Shop, 'id' | 'name' | 'country' | 'curre
   leadDays: 7,
   reliability: 1,
 })
+
+/** Whether a shop is the user's: of an offers file, or typed. A market has no say in those. */
+export const isOwnShop = ({ id }: Pick<Shop, 'id'>): boolean => id.startsWith('file-') || id.startsWith('own-')

@@ -19,6 +19,8 @@ import type { BuildTally } from './tallies.ts'
 export type Purchase = {
   readonly kept: KeptPlan
   readonly orders: readonly Basket[]
+  /** Shops among them whose shipping is not known: what it costs is without that. */
+  readonly withoutShipping: number
   /** What it costs at the door; undefined without a plan, or with one that does not hold. */
   readonly landed: number | undefined
   /** Why the kept plan does not hold by an independent count; undefined when it does, or there is none. */
@@ -105,6 +107,7 @@ export function usePurchase(build: Build | undefined): Purchase | undefined {
     return {
       kept,
       orders,
+      withoutShipping: orders.filter((o) => o.shop.shippingUnknown).length,
       landed: fault === '' ? planLandedCost(build, kept, orders) : undefined,
       fault: fault === '' ? undefined : fault,
       ownProof: found.has(proofOf(kept)) || (proof === undefined ? undefined : proof === proofOf(kept)),

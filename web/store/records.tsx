@@ -3,7 +3,7 @@ import { splitItemKey, type ItemKey } from '../../core/catalogue/item.ts'
 import type { Part } from '../../core/catalogue/part.ts'
 import { partFromName, partIndex } from '../../core/catalogue/part.ts'
 import { colourIndex, type Colour } from '../../core/colours/colour.ts'
-import { PALETTE } from '../../core/colours/palette.ts'
+import { knownColours } from '../../core/colours/palette.ts'
 import type { Records } from '../../core/records/registry.ts'
 import type { SnapshotRecords } from '../../core/netting/snapshot.ts'
 import { compareNames } from '../../core/units/collate.ts'
@@ -103,8 +103,7 @@ function RecordsOf({ state: { records, damaged }, children }: { state: Workspace
 
 function catalogueOf(parts: readonly Part[], colours: readonly Colour[]) {
   const partById = new Map(parts.map((p) => [p.id, p]))
-  const own = new Set(colours.map((c) => c.id))
-  const allColours = [...colours, ...PALETTE.filter((c) => !own.has(c.id))]
+  const allColours = knownColours(colours)
   const colourById = new Map(allColours.map((c) => [c.id, c]))
   const names = new Map<ItemKey, Named>()
   const nameItem = (item: ItemKey): Named => {

@@ -14,7 +14,7 @@ import { downloadBlob } from '../../store/download.ts'
 /** What can be done to a list that is being read; what goes wrong is told as `problem`, and the rows are still here. */
 export function useListActions(
   context: ReadContext,
-  { reading, match }: ReadList,
+  { serial, reading, match }: ReadList,
   leftOut: ReadonlySet<string>,
   onRematch: (preview: ReadList, words?: LearntWords) => void,
 ) {
@@ -74,7 +74,11 @@ export function useListActions(
   const report = () =>
     said(
       listWorker()
-        .call('report', new Set(reading.colours.map((c) => colourKey(c.name)).filter((key) => !leftOut.has(key))))
+        .call(
+          'report',
+          serial,
+          new Set(reading.colours.map((c) => colourKey(c.name)).filter((key) => !leftOut.has(key))),
+        )
         .then((file) => {
           downloadBlob('import-report.csv', file)
         }),

@@ -1,3 +1,4 @@
+import { withoutShippingWords } from '../../pieces/shipping-words.ts'
 import { ArrowRight } from 'lucide-react'
 import { Link, useParams } from 'react-router'
 import { buildCost } from '../../../core/costs/build-cost.ts'
@@ -60,6 +61,7 @@ export function BriefScreen() {
                     {formatMoney(cost.total, build.currency)} in all
                   </>
                 )}
+                {purchase.withoutShipping > 0 && `, ${withoutShippingWords(purchase.withoutShipping)}`}
                 {age === 'old' && ' by a plan that is older than the build: find the orders again'}
                 {age === 'elsewhere' && ' by a plan from a file: find the orders again'}
               </>

@@ -16,6 +16,7 @@ import { loadDemo } from '../../store/demo.ts'
 import { usePlan } from '../../store/purchases.ts'
 import { useRecords } from '../../store/records.tsx'
 import { useTally } from '../../store/tallies.ts'
+import { withoutShippingWords } from '../../pieces/shipping-words.ts'
 import { Button } from '../../ui/button.tsx'
 import { ConflictNote } from '../../pieces/conflict-note.tsx'
 import { CoverageLegend, CoverageStrip } from '../../pieces/coverage-strip.tsx'
@@ -124,7 +125,7 @@ function BuildRow({ build }: { build: Build }) {
       : shortfall.size === 0
         ? 'complete: ready to build'
         : purchase?.landed !== undefined
-          ? `waits for an order of ${formatMoney(purchase.landed, build.currency)}${age === 'old' ? ', by a plan older than the build: find it again' : age === 'elsewhere' ? ', by a plan from a file: find it again' : ''}`
+          ? `waits for an order of ${formatMoney(purchase.landed, build.currency)}${purchase.withoutShipping > 0 ? `, ${withoutShippingWords(purchase.withoutShipping)}` : ''}${age === 'old' ? ', by a plan older than the build: find it again' : age === 'elsewhere' ? ', by a plan from a file: find it again' : ''}`
           : `waits for a plan for ${plural(shortfall.size, 'short item')}`
   return (
     <li className="flex items-center gap-2">

@@ -21,6 +21,7 @@ import { useStored } from '../../store/stored.ts'
 import { useTally, type BuildTally } from '../../store/tallies.ts'
 import type { TaskSummary } from '../../../workers/tally.worker.ts'
 import { cancelRun, runSourcing, useRun } from '../../store/sourcing-run.ts'
+import { withoutShippingWords } from '../../pieces/shipping-words.ts'
 import { ImportDialog } from '../../pieces/import/import-dialog.tsx'
 import { useActFromAddress, useDialogFromAddress } from '../../ui/use-act-from-address.ts'
 import { Button } from '../../ui/button.tsx'
@@ -318,12 +319,11 @@ function BuyHeadline({
 }
 
 /** What is known of how good a plan is; pieces that cannot be had are in no plan. */
-function proofWords({ kept: { plan }, ownProof, orders }: Purchase): string {
+function proofWords({ kept: { plan }, ownProof, withoutShipping }: Purchase): string {
   if (ownProof === undefined) return 'looking up how it was found'
   if (!ownProof) return 'checked, but found elsewhere; find it again to prove it'
   // What is not known of shipping may change everything.
-  const unknown = orders.filter((o) => o.shop.shippingUnknown).length
-  if (unknown > 0) return `without the shipping of ${plural(unknown, 'shop')}, which is not known: nothing is proven`
+  if (withoutShipping > 0) return `${withoutShippingWords(withoutShipping)}: nothing is proven`
   if (plan.status === 'optimal') return 'proven, nothing within the rules costs less'
   return plan.gap === null
     ? 'no proof yet how much less it could be'

@@ -1,6 +1,6 @@
 import { FileUp, Plus, Trash2 } from 'lucide-react'
 import { useMemo, useState } from 'react'
-import { unknownShop, type Shop } from '../../../core/offers/shop.ts'
+import { isOwnShop, unknownShop, type Shop } from '../../../core/offers/shop.ts'
 import { currency, formatMoney } from '../../../core/units/money.ts'
 import { formatNumber, plural } from '../../../core/units/numbers.ts'
 import { add, edit, remove } from '../../../storage/journal.ts'
@@ -15,9 +15,6 @@ import { Figure, Screen } from '../../ui/screen.tsx'
 import { ShopForm } from './shop-form.tsx'
 
 type Row = { readonly shop: Shop; readonly offers: number; readonly own: boolean }
-
-/** Shops of the user's own lists and those that are typed have ids of their own; a market's are renewed when it is asked. */
-const isOwn = ({ id }: Shop): boolean => id.startsWith('file-') || id.startsWith('own-')
 
 const shippingWords = ({ shippingUnknown, bands, currency: of }: Shop): string => {
   const [first, ...more] = bands
@@ -88,7 +85,7 @@ export function ShopsScreen() {
     for (const { shop } of offers) counts.set(shop, (counts.get(shop) ?? 0) + 1)
     // Own shops first: they are what one comes for.
     return shops
-      .map((shop): Row => ({ shop, offers: counts.get(shop.id) ?? 0, own: isOwn(shop) }))
+      .map((shop): Row => ({ shop, offers: counts.get(shop.id) ?? 0, own: isOwnShop(shop) }))
       .sort((p, q) => Number(q.own) - Number(p.own) || (p.shop.name < q.shop.name ? -1 : 1))
   }, [shops, offers])
   const current = rows.find((r) => r.shop.id === chosen) ?? rows[0]
