@@ -1,5 +1,5 @@
 import { expect, test } from '@playwright/test'
-import { axeOf, BUILD } from './demo.ts'
+import { axeOf, BUILD, goWithin, openDemo, settled } from './demo.ts'
 
 const SCREENS = [
   '/',
@@ -32,17 +32,15 @@ for (const theme of ['light', 'dark'] as const)
     await page.addInitScript((t) => {
       localStorage.setItem('theme', t)
     }, theme)
-    await page.goto('/?demo')
-    await expect(page.getByRole('link', { name: /Mountain observatory/ })).toBeVisible()
+    await openDemo(page, '/')
     // The dark theme changes colours alone, and views of a screen share them.
     for (const path of SCREENS.filter((p) => theme === 'light' || !p.includes('?view='))) {
-      await page.goto(path)
-      await page.locator('h1').waitFor()
+      await goWithin(page, path)
       if (path.endsWith('/buy')) {
         await page.getByRole('button', { name: /^Ask/ }).click()
         await page.getByRole('complementary', { name: 'Shops' }).waitFor()
       }
-      await page.waitForTimeout(300)
+      await settled(page)
       const axe = axeOf(page)
       const { violations } = await (theme === 'dark' ? axe.withRules(['color-contrast']) : axe).analyze()
       expect(violations.map((v) => `${path} ${v.id}: ${v.nodes[0]?.html}`)).toEqual([])
@@ -51,7 +49,7 @@ for (const theme of ['light', 'dark'] as const)
       )
       expect([path, wide]).toEqual([path, 0])
     }
-    await page.goto('/shelf')
+    await goWithin(page, '/shelf')
     await page.getByRole('button', { name: 'Import a shelf list' }).click()
     await page
       .getByRole('textbox', { name: 'Rows' })

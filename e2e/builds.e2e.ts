@@ -1,5 +1,5 @@
 import { expect, test } from '@playwright/test'
-import { headline, openDemo } from './demo.ts'
+import { goWithin, headline, openDemo } from './demo.ts'
 
 test('a build is copied, set aside, brought back and removed with what is its own; undone as one act', async ({
   page,
@@ -21,9 +21,9 @@ test('a build is copied, set aside, brought back and removed with what is its ow
   await expect(headline(page)).toHaveText('2 builds on the table.')
   await act(/^Acts for Mountain observatory with funicular station$/, 'Remove')
   await expect(headline(page)).toHaveText('1 build on the table.')
-  await page.goto('/shelf')
+  await goWithin(page, '/shelf')
   await expect(headline(page)).toContainText('335 holdings')
-  await page.goto('/')
+  await goWithin(page, '/')
   await expect(headline(page)).toHaveText('1 build on the table.')
   await page.locator('body').press('Control+z')
   await expect(headline(page)).toHaveText('2 builds on the table.')

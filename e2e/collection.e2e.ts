@@ -1,5 +1,5 @@
 import { expect, test, type Page } from '@playwright/test'
-import { BUILD, choose, commit, headline, openDemo, plan, told } from './demo.ts'
+import { anyPlan, BUILD, choose, commit, goWithin, headline, openDemo, told } from './demo.ts'
 
 test('a set is typed by hand, pasted into, corrected and copied; a copy of it then serves the build', async ({
   page,
@@ -50,7 +50,7 @@ test('a set is typed by hand, pasted into, corrected and copied; a copy of it th
   await expect(headline(page)).toContainText('18 pieces in 2 stages')
   await page.getByRole('button', { name: 'Copy the inventory' }).click()
   await expect(headline(page)).toContainText('Signal box (changed): 18 pieces')
-  await page.goto(`${BUILD}/donors`)
+  await goWithin(page, `${BUILD}/donors`)
   const held = await told(page, /holds? ([\d\u202f]+) pieces/)
   await choose(page, 'Add a copy of…', 'Signal box')
   await expect.poll(() => told(page, /holds? ([\d\u202f]+) pieces/)).toBe(held + 18)
@@ -72,7 +72,7 @@ test('codes in a list are learnt beside names, a wrong name is put right, and tw
   // The same source again, with codes alone; an unknown code is refused with the way out.
   await paste('Part no,Colour id,Qty\nK7,12,5\nK8,12,1\nK9,12,1\n', '2 rows')
   await expect(headline(page)).toContainText('13 pieces in 2 holdings')
-  await page.goto('/catalogue?view=parts')
+  await goWithin(page, '/catalogue?view=parts')
   await expect(headline(page)).toContainText('1 part has no known shape yet')
   await page.getByRole('checkbox', { name: 'only those of unknown shape' }).click()
   await page.getByRole('gridcell', { name: /thingamajig/ }).click()
@@ -86,7 +86,7 @@ test('codes in a list are learnt beside names, a wrong name is put right, and tw
     .getByRole('button', { name: 'brick 2x4', exact: true })
     .click()
   await expect(headline(page)).toContainText('1 part are known')
-  await page.goto('/shelf')
+  await goWithin(page, '/shelf')
   await expect(headline(page)).toContainText('13 pieces in 1 holding')
   await paste('Part no,Colour id,Qty\nK7,12,2\n', '1 row')
   await expect(headline(page)).toContainText('15 pieces in 1 holding')
@@ -178,22 +178,22 @@ test('a finished model counts only when released; a parcel is on order until it 
   const note = await page.getByText(/Released, it would give \d+ pieces/).textContent()
   const [, gives, fewer] = /give (\d+) pieces to .*: (\d+) fewer short/.exec(note ?? '') ?? []
   const short = async () => {
-    await page.goto(`${BUILD}/tally`)
+    await goWithin(page, `${BUILD}/tally`)
     return told(page, /^(\d+) pieces? of/)
   }
   const before = await short()
-  await page.goto('/shelf?place=l-little-tram')
+  await goWithin(page, '/shelf?place=l-little-tram')
   await page.getByRole('switch', { name: 'May be taken apart' }).click()
   await expect(page.getByText(`takes ${gives} pieces of it.`)).toBeVisible()
   expect(await short()).toBe(before - Number(fewer))
-  await page.goto('/shelf?place=l-parcel')
+  await goWithin(page, '/shelf?place=l-parcel')
   await expect(page.getByText('counts as on order')).toBeVisible()
-  await page.goto(`${BUILD}/brief`)
+  await goWithin(page, `${BUILD}/brief`)
   await expect(page.getByText('4 on order')).toBeVisible()
-  await page.goto('/shelf?place=l-parcel')
+  await goWithin(page, '/shelf?place=l-parcel')
   await choose(page, 'Kind', 'box')
   await expect(page.getByText('counts as on order')).toBeHidden()
-  await page.goto(`${BUILD}/brief`)
+  await goWithin(page, `${BUILD}/brief`)
   await expect(page.getByText('on order')).toBeHidden()
 })
 
@@ -215,9 +215,9 @@ test('every rule says what relaxing it would bring, and does so; a budget is wat
   await expect.poll(() => short(page)).not.toBe(begin)
   await commit(page, 'Scale, 1 to', '100')
   await expect(page.getByText('512 × 384 × 384 mm, standing for 51.2 × 38.4 × 38.4 m')).toBeVisible()
-  await page.goto(`${BUILD}/buy`)
-  await plan(page)
-  await page.goto(`${BUILD}/brief`)
+  await goWithin(page, `${BUILD}/buy`)
+  await anyPlan(page)
+  await goWithin(page, `${BUILD}/brief`)
   await commit(page, 'Budget, EUR', '10')
   await expect(page.getByRole('alert')).toContainText('over budget by')
   await commit(page, 'Budget, EUR', '')
@@ -233,7 +233,7 @@ test('a line marked hidden may be covered in another colour', async ({ page }) =
   const line = page.getByRole('complementary', { name: 'Line' })
   await expect(line).toContainText('Hidden.')
   await expect(line).toContainText('in another colour')
-  await page.goto(`${BUILD}/design?module=m-rock-face`)
+  await goWithin(page, `${BUILD}/design?module=m-rock-face`)
   const before = await told(page, /come to ([\d\u202f]+)/)
   const grid = page.getByRole('grid', { name: 'Lines of Rock face' })
   const cell = grid.getByRole('gridcell', { name: 'hidden', exact: true }).first()
@@ -303,7 +303,7 @@ test('a list is taken out of a job file', async ({ page }) => {
     page.getByRole('button', { name: 'Export everything' }).click(),
   ])
   const path = await file.path()
-  await page.goto('/catalogue')
+  await goWithin(page, '/catalogue')
   await page.getByRole('button', { name: 'Import an inventory' }).click()
   await page.getByLabel('List file').setInputFiles(path)
   await choose(page, 'Sheet', 'Palm glasshouse')

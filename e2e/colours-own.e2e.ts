@@ -1,5 +1,5 @@
 import { expect, test } from '@playwright/test'
-import { BUILD, choose, commit, headline, openDemo } from './demo.ts'
+import { BUILD, choose, commit, goWithin, headline, openDemo } from './demo.ts'
 
 test('in an empty profile everything can be typed; a new colour is a guess until it is confirmed', async ({ page }) => {
   await page.goto('/shelf')
@@ -17,7 +17,7 @@ test('in an empty profile everything can be typed; a new colour is a guess until
   await page.keyboard.press('Enter')
   await expect(headline(page)).toContainText('15 pieces in 2 holdings, 1 place')
 
-  await page.goto('/catalogue?view=colours')
+  await goWithin(page, '/catalogue?view=colours')
   await expect(page.getByText('1 colour has a value guessed by the name')).toBeVisible()
   await page.getByRole('textbox', { name: 'Name of a new colour' }).fill('Dark red')
   await page.getByRole('button', { name: 'Add a colour' }).click()
@@ -32,7 +32,7 @@ test('in an empty profile everything can be typed; a new colour is a guess until
   await panel.getByRole('textbox', { name: 'Another name' }).fill('Oxblood')
   await panel.getByRole('button', { name: 'Add', exact: true }).click()
   await expect(panel.getByRole('button', { name: /is not oxblood/ })).toBeVisible()
-  await page.goto('/shelf')
+  await goWithin(page, '/shelf')
   await page.getByRole('combobox', { name: 'New holding' }).fill('2 tile 1x1 oxblood')
   await page.getByRole('combobox', { name: 'New holding' }).press('Enter')
   await expect(headline(page)).toContainText('17 pieces in 3 holdings')
@@ -54,11 +54,11 @@ test('a colour is renamed, found to be another, and all in it follows; undone as
   await expect(grid.getByRole('gridcell', { name: 'Moor', exact: true })).toBeVisible()
   await expect(page.getByRole('button', { name: 'Remove', exact: true })).toBeDisabled()
 
-  await page.goto(`${BUILD}/colours`)
+  await goWithin(page, `${BUILD}/colours`)
   await expect(headline(page)).toContainText('colours in the design')
   const before = (await headline(page).textContent()) ?? ''
   const count = Number(/^(\d+) colours/.exec(before)?.[1])
-  await page.goto(`${BUILD}/colours?view=own`)
+  await goWithin(page, `${BUILD}/colours?view=own`)
   await pick('Moor')
   await choose(page, 'It is the same as', 'Soot')
   await expect(page.getByRole('complementary', { name: 'Colour Soot' })).toBeVisible()

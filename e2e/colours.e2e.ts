@@ -1,5 +1,5 @@
 import { expect, test } from '@playwright/test'
-import { BUILD, cellsOf, choose, headline, openDemo, told } from './demo.ts'
+import { BUILD, cellsOf, choose, goWithin, headline, openDemo, told } from './demo.ts'
 
 const COLOURS = `${BUILD}/colours`
 
@@ -28,7 +28,7 @@ test('part by colour is sorted, filtered and walked by keyboard; what is short i
   await openDemo(page, `${BUILD}/tally`)
   await expect(headline(page)).toContainText('pieces of')
   const short = await told(page, /([\d\u202f]+) pieces of/)
-  await page.goto(`${COLOURS}?view=grid`)
+  await goWithin(page, `${COLOURS}?view=grid`)
   const grid = page.getByRole('grid', { name: 'Parts by colour' })
   const parts = () => cellsOf(grid)
   await expect(grid.getByRole('row').nth(1)).toBeVisible()

@@ -50,6 +50,31 @@ export async function goWithin(page: Page, path: string): Promise<void> {
   await expect(page).toHaveURL((url) => url.pathname + url.search === path)
 }
 
+/** Waits until the screen stands still: its heading is there, it waits for no study, and nothing has changed for a moment. */
+export async function settled(page: Page, quietMs = 120): Promise<void> {
+  await page.getByRole('heading', { level: 1 }).first().waitFor()
+  await page.evaluate(
+    (quiet) =>
+      new Promise<void>((resolve) => {
+        const most = performance.now() + 3000
+        let changed = performance.now()
+        const watch = new MutationObserver(() => {
+          changed = performance.now()
+        })
+        watch.observe(document.body, { subtree: true, childList: true, characterData: true })
+        const look = setInterval(() => {
+          const now = performance.now()
+          const busy = document.querySelector('[aria-busy=true]') !== null
+          if ((busy || now - changed < quiet) && now < most) return
+          clearInterval(look)
+          watch.disconnect()
+          resolve()
+        }, 20)
+      }),
+    quietMs,
+  )
+}
+
 /** The screen's answer in one sentence. */
 export const headline = (page: Page) => page.locator('header p')
 
@@ -85,14 +110,36 @@ export const cellsOf = (grid: Locator): Promise<string[][]> =>
       .map(({ cells }) => cells),
   )
 
-/** On Buy: asks the market and has the cheapest orders found; gives the headline. */
-export async function plan(page: Page): Promise<string> {
+async function ask(page: Page): Promise<void> {
   await page.getByRole('button', { name: 'Ask the market' }).click()
   await expect(page.getByText(/usable offers from \d+ shops/)).toBeVisible()
-  await choose(page, 'Time limit', 'at most 10 s')
-  await page.getByRole('button', { name: 'Find the cheapest orders' }).click()
+}
+
+const found = async (page: Page): Promise<string> => {
   await expect(page.getByText('What it is made of')).toBeVisible({ timeout: 60_000 })
   return (await headline(page).textContent()) ?? ''
+}
+
+/** On Buy: asks the market and has the cheapest orders found, as well as ten seconds allow; gives the headline. */
+export async function plan(page: Page): Promise<string> {
+  await ask(page)
+  await choose(page, 'Time limit', 'at most 10 s')
+  await page.getByRole('button', { name: 'Find the cheapest orders' }).click()
+  return found(page)
+}
+
+/** On Buy: asks the market, has orders found, and keeps the first that were checked, as is enough for most; gives the headline. */
+export async function anyPlan(page: Page): Promise<string> {
+  await ask(page)
+  await page.getByRole('button', { name: /^Find the cheapest/ }).click()
+  await keepFirst(page)
+  return found(page)
+}
+
+/** Stops the run that goes on as soon as it has found something. */
+export async function keepFirst(page: Page): Promise<void> {
+  await expect(page.getByText(/Best so far [\d.]+/)).toBeVisible({ timeout: 60_000 })
+  await page.getByRole('button', { name: 'Stop, keep the best' }).click()
 }
 
 /** Axe for a page without frames: what it finds, nothing else, and no second page to put results of frames together. */

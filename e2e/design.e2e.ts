@@ -1,5 +1,5 @@
 import { expect, test, type Page } from '@playwright/test'
-import { BUILD, choose, commit, headline, openDemo, told } from './demo.ts'
+import { BUILD, choose, commit, goWithin, headline, openDemo, told } from './demo.ts'
 import { slowness } from './machine.ts'
 
 const DESIGN = `${BUILD}/design`
@@ -71,9 +71,9 @@ test('a module is recoloured with what is known of each piece; a group takes one
   await expect(preview.getByText('not known in this colour').first()).toBeVisible()
   await expect(preview.getByText(/^Known in .+ away\)/).first()).toBeVisible()
   await page.getByRole('button', { name: 'Exchange them in this module' }).click()
-  await page.goto(`${BUILD}/tally`)
+  await goWithin(page, `${BUILD}/tally`)
   await page.getByRole('searchbox').fill('summit gentian')
-  await page.goto(`${DESIGN}?module=m-dome-rings`)
+  await goWithin(page, `${DESIGN}?module=m-dome-rings`)
   await line(page, /slope 1x2 30/).click()
   const group = page.getByRole('combobox', { name: 'Colour of the group' })
   await expect(group).toContainText('comes in Birch ash')
@@ -88,15 +88,15 @@ test('a module is recoloured with what is known of each piece; a group takes one
   await shade.click()
   await expect(short).toHaveText('4')
 
-  await page.goto(`${DESIGN}?view=colourways`)
+  await goWithin(page, `${DESIGN}?view=colourways`)
   const table = page.getByRole('table')
   await expect(table.getByRole('row')).toHaveCount(5)
   await expect(table.getByRole('row', { name: /^As drawn/ })).toContainText('in use')
   await page.getByRole('button', { name: 'Build it in Winter' }).click()
   await expect(table.getByRole('row', { name: /^Winter/ })).toContainText('in use')
   await expect(page.getByRole('region', { name: 'Limiting part first' })).toContainText(/\d+ parts are known in all of/)
-  await page.goto(`${DESIGN}?module=m-rock-face`)
-  await page.goto(`${BUILD}/tally`)
+  await goWithin(page, `${DESIGN}?module=m-rock-face`)
+  await goWithin(page, `${BUILD}/tally`)
   await expect(page.getByRole('grid')).toContainText('Chalk')
 })
 
@@ -157,7 +157,7 @@ test('ordering the likely is compared with the high and a second order', async (
   await expect(page.getByRole('status').filter({ hasText: 'Never test built' })).toContainText(
     'Dome segment (overhang)',
   )
-  await page.goto(`${DESIGN}?view=versions`)
+  await goWithin(page, `${DESIGN}?view=versions`)
   await page.getByRole('button', { name: 'Order the likely or the high?' }).click()
   await expect(page.getByRole('region', { name: 'Uncertain quantities' })).toContainText(
     /second order of \d+ pieces? for [\d.]+ EUR later/,

@@ -1,5 +1,5 @@
 import { expect, test } from '@playwright/test'
-import { BUILD, grouped, headline, openDemo } from './demo.ts'
+import { BUILD, goWithin, grouped, headline, openDemo } from './demo.ts'
 
 test('house rules take effect at once, in the tally and in what may be bought', async ({ page }) => {
   await openDemo(page, `${BUILD}/brief`)
@@ -8,12 +8,12 @@ test('house rules take effect at once, in the tally and in what may be bought', 
   await page.getByRole('combobox', { name: 'Pieces may come from' }).click()
   await page.getByRole('option', { name: 'the donor boxes only' }).click()
   await expect.poll(covered).toBeLessThan(before)
-  await page.goto(`${BUILD}/buy`)
+  await goWithin(page, `${BUILD}/buy`)
   await expect(page.getByText('The house rules of this build allow no purchases.')).toBeVisible()
   await expect(page.getByRole('button', { name: 'Find the cheapest orders' })).toBeDisabled()
   await page.keyboard.press('Control+z')
   await expect(page.getByText('allow no purchases')).toBeHidden()
-  await page.goto(`${BUILD}/brief`)
+  await goWithin(page, `${BUILD}/brief`)
   expect(await covered()).toBe(before)
   await page.getByLabel('An estimate counts, %').fill('0')
   await page.getByLabel('An estimate counts, %').press('Enter')
@@ -79,23 +79,23 @@ test('a dispersed set is gathered and leftovers go back to the shelf: no piece a
   const SHELF = /^([\d\u202f]+) pieces in/
   const HOLD = /holds? ([\d\u202f]+) pieces/
   const shelf = await count(SHELF)
-  await page.goto(`${BUILD}/donors`)
+  await goWithin(page, `${BUILD}/donors`)
   const held = await count(HOLD)
   await page.getByRole('button', { name: 'Gather one from the shelf' }).click()
   const found = Number(/^(\d+) of/.exec((await page.getByRole('dialog').getByRole('status').textContent()) ?? '')?.[1])
   expect(found).toBeGreaterThan(0)
   await page.getByRole('button', { name: `Gather ${found} pieces into a copy` }).click()
   await expect.poll(() => count(HOLD)).toBe(held + found)
-  await page.goto('/shelf')
+  await goWithin(page, '/shelf')
   expect(await count(SHELF)).toBe(shelf - found)
 
-  await page.goto(`${BUILD}/donors`)
+  await goWithin(page, `${BUILD}/donors`)
   await page.getByRole('gridcell', { name: /Post office, built once/ }).click()
   const button = page.getByRole('button', { name: /Put \d+ leftovers on the shelf/ })
   const left = Number(/\d+/.exec((await button.textContent()) ?? '')?.[0])
   await button.click()
   await expect.poll(() => count(HOLD)).toBe(held + found - left)
-  await page.goto('/shelf')
+  await goWithin(page, '/shelf')
   expect(await count(SHELF)).toBe(shelf - found + left)
   await page.keyboard.press('Control+z')
   await page.keyboard.press('Control+z')
@@ -241,7 +241,7 @@ test('two builds that count the same pieces are named, until one reserves them',
   await page.getByRole('button', { name: 'Import 1 row' }).click()
   await expect(headline(page)).toContainText('5 pieces in 1 holding')
   for (const name of ['Gate', 'Kiosk']) {
-    await page.goto('/')
+    await goWithin(page, '/')
     await page.getByRole('button', { name: 'New build' }).click()
     await page.getByRole('textbox', { name: 'Name' }).fill(name)
     await page.getByRole('button', { name: 'Start', exact: true }).click()
@@ -257,7 +257,7 @@ test('two builds that count the same pieces are named, until one reserves them',
   await page.getByRole('button', { name: 'Reserve from the shelf' }).click()
   await expect(page.getByText('4 pieces are reserved on the shelf for this build.')).toBeVisible()
   await expect(page.getByText('counted by more than one build')).toBeHidden()
-  await page.goto('/')
+  await goWithin(page, '/')
   await page.getByRole('link', { name: /^Gate/ }).click()
   await rail(/^Tally/).click()
   await expect(headline(page)).toContainText('3 pieces of 4 are short')

@@ -1,5 +1,5 @@
 import { expect, test, type Page } from '@playwright/test'
-import { BUILD, headline, openDemo, plan, told } from './demo.ts'
+import { anyPlan, BUILD, goWithin, headline, openDemo, told } from './demo.ts'
 import { KINDS } from './hostile-jobs.ts'
 
 /** Writes into the browser's database behind the app's back. */
@@ -29,9 +29,9 @@ test('a count that fails harms that answer alone, says so, and is healed by tryi
   await page.goto('/?demo')
   // The list of builds names the one that cannot be counted; other screens work.
   await expect(page.getByRole('alert').filter({ hasText: 'could not be counted' })).toBeVisible()
-  await page.goto('/shelf')
+  await goWithin(page, '/shelf')
   await expect(headline(page)).toContainText('335 holdings')
-  await page.goto(`${BUILD}/tally`)
+  await goWithin(page, `${BUILD}/tally`)
   await expect(page.getByRole('heading', { name: 'This build could not be counted' })).toBeVisible()
   broken = false
   await page.getByRole('button', { name: 'Try again' }).click()
@@ -66,11 +66,11 @@ test('stored records that do not fit are set aside by name, and everything else 
     '/catalogue',
     ...['brief', 'donors', 'design', 'tally', 'colours', 'buy'].map((s) => `${BUILD}/${s}`),
   ]) {
-    await page.goto(path)
+    await goWithin(page, path)
     await expect(page.getByRole('heading', { level: 1 })).toBeVisible()
     await expect(page.getByText(/Something went wrong|cannot be opened/)).toHaveCount(0)
   }
-  await page.goto('/data')
+  await goWithin(page, '/data')
   const aside = page.getByRole('region', { name: 'Records set aside' })
   await expect(aside).toContainText('14 stored records do not fit')
   await expect(aside).toContainText('One of the holdings, x-holdings')
@@ -93,8 +93,8 @@ test('a plan from a file is checked anew: a false one is named, a sound one prov
   browser,
 }) => {
   await openDemo(page, `${BUILD}/buy`)
-  await plan(page)
-  await page.goto('/data')
+  await anyPlan(page)
+  await goWithin(page, '/data')
   const [download] = await Promise.all([
     page.waitForEvent('download'),
     page.getByRole('button', { name: 'Export everything' }).click(),
@@ -134,20 +134,20 @@ test('a plan from a file is checked anew: a false one is named, a sound one prov
 
 test('a plan older than its build says so on Buy, on the Brief, on Builds and in the rail', async ({ page }) => {
   await openDemo(page, `${BUILD}/buy`)
-  await plan(page)
+  await anyPlan(page)
   const rail = page.getByRole('navigation', { name: 'Main' }).getByRole('link', { name: /^Buy/ })
   await expect(rail).toContainText('plan kept')
-  await page.goto(`${BUILD}/design`)
+  await goWithin(page, `${BUILD}/design`)
   await page.getByRole('combobox', { name: 'New line' }).fill('14 plate 2x8 Soot')
   await page.getByRole('combobox', { name: 'New line' }).press('Enter')
   await expect(rail).toContainText('plan is old')
-  await page.goto(`${BUILD}/buy`)
+  await goWithin(page, `${BUILD}/buy`)
   await expect(headline(page)).toContainText('older than the build')
   await expect(headline(page)).not.toContainText('proven')
-  await page.goto(`${BUILD}/brief`)
+  await goWithin(page, `${BUILD}/brief`)
   await expect(headline(page)).toContainText('find the orders again')
   await expect(page.getByRole('link', { name: 'Find the orders again' })).toBeVisible()
-  await page.goto('/')
+  await goWithin(page, '/')
   await expect(page.getByRole('listitem').filter({ hasText: 'Mountain observatory' })).toContainText(
     'older than the build',
   )

@@ -1,11 +1,6 @@
 import { readFile } from 'node:fs/promises'
 import { expect, test, type Page } from '@playwright/test'
-import { BUILD, grouped, plan } from './demo.ts'
-
-async function openDemo(page: Page): Promise<void> {
-  await page.goto('/?demo')
-  await expect(page.getByRole('link', { name: /Mountain observatory/ })).toBeVisible()
-}
+import { BUILD, goWithin, grouped, openDemo, plan } from './demo.ts'
 
 const rail = (page: Page, name: RegExp) => page.getByRole('navigation', { name: 'Main' }).getByRole('link', { name })
 
@@ -30,8 +25,8 @@ async function pasteList(page: Page, opener: string, rows: string): Promise<void
 }
 
 test('demo → plan → export: totals agree between headline, baskets and files', async ({ page }) => {
-  await openDemo(page)
-  await page.goto(`${BUILD}/buy`)
+  await openDemo(page, '/')
+  await goWithin(page, `${BUILD}/buy`)
   // Everything the headline says on the way: of a plan found here it never says, not for a moment, that it came from elsewhere.
   await page.evaluate(() => {
     const said: string[] = []
@@ -71,7 +66,7 @@ test('demo → plan → export: totals agree between headline, baskets and files
   const standIns = Number(
     /^(\d+) stand-ins?/.exec((await page.locator('summary').first().textContent()) ?? '')?.[1] ?? 0,
   )
-  await page.goto(`${BUILD}/tally`)
+  await goWithin(page, `${BUILD}/tally`)
   await expect(page.getByText(/^Proven best: stand-ins against prices/)).toBeVisible()
   const short = Number(/^(\d+) pieces/.exec((await page.locator('header p').textContent()) ?? '')?.[1])
   expect(pieces + standIns).toBeGreaterThanOrEqual(short)
@@ -160,8 +155,8 @@ test('empty → three files → plan → export → restore on a fresh profile g
 })
 
 test('a reload in the middle loses nothing, edits undo across it, and two tabs agree', async ({ page, context }) => {
-  await openDemo(page)
-  await page.goto(`${BUILD}/design`)
+  await openDemo(page, '/')
+  await goWithin(page, `${BUILD}/design`)
   const headline = page.locator('header p')
   const before = (await headline.textContent()) ?? ''
   const pieces = Number(/come to ([\d\u202f]+) pieces/.exec(before)?.[1]?.replace(/\u202f/g, ''))
@@ -204,11 +199,11 @@ test('a reload in the middle loses nothing, edits undo across it, and two tabs a
 test('a stopped run keeps its best plan; a market that is down leaves the last offers and says so', async ({
   page,
 }) => {
-  await openDemo(page)
-  await page.goto(`${BUILD}/brief`)
+  await openDemo(page, '/')
+  await goWithin(page, `${BUILD}/brief`)
   await page.getByLabel('At most so many shops').fill('')
   await page.getByLabel('At most so many shops').press('Enter')
-  await page.goto(`${BUILD}/buy`)
+  await goWithin(page, `${BUILD}/buy`)
   await page.getByRole('button', { name: 'Ask the market' }).click()
   await expect(page.getByText(/usable offers/)).toBeVisible()
   await page.getByRole('button', { name: 'Find the cheapest orders' }).click()
@@ -227,7 +222,7 @@ test('a stopped run keeps its best plan; a market that is down leaves the last o
 })
 
 test('the whole job by keyboard: palette, arrow keys, inline editing', async ({ page }) => {
-  await openDemo(page)
+  await openDemo(page, '/')
   await command(page, 'open build')
   await expect(page).toHaveURL(/brief$/)
   await command(page, 'design')
@@ -249,7 +244,7 @@ test('the whole job by keyboard: palette, arrow keys, inline editing', async ({ 
 })
 
 test('the palette finds a piece anywhere: shelf, sets and designs', async ({ page }) => {
-  await openDemo(page)
+  await openDemo(page, '/')
   await page.keyboard.press('Control+k')
   await page.getByPlaceholder('Go to, do, or find a piece…').fill('hazelnut 8x4')
   const option = page.getByRole('option', { name: /plate 4x8.*Hazelnut/ })
@@ -268,8 +263,8 @@ test('the palette finds a piece anywhere: shelf, sets and designs', async ({ pag
 })
 
 test('bad job files are refused in words and change nothing', async ({ page }) => {
-  await openDemo(page)
-  await page.goto('/data')
+  await openDemo(page, '/')
+  await goWithin(page, '/data')
   for (const [text, message] of [
     ['{"format":', 'not complete JSON'],
     ['{"format":"something-else","version":1}', 'not a job file'],

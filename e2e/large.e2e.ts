@@ -1,6 +1,6 @@
 import { writeFileSync } from 'node:fs'
 import { expect, test } from '@playwright/test'
-import { goWithin, screensOf } from './demo.ts'
+import { goWithin, screensOf, settled } from './demo.ts'
 import { longestTask, slowness, watchTasks } from './machine.ts'
 
 const SIZES = ['1x1', '1x2', '1x3', '1x4', '1x6', '1x8', '2x2', '2x3', '2x4', '2x6', '2x8', '4x4']
@@ -129,22 +129,30 @@ test('20,000 rows come in without freezing the page, and the shelf answers at on
     'offers.csv',
     bigOffers(),
   )
-  /** The longest task while a screen is opened, milliseconds. */
-  const opening = async (path: string): Promise<number> => {
+  /** Opens the app anew, on a screen that shows little. */
+  const anew = async () => {
     await page.goto('/data')
-    await page.getByRole('heading', { level: 1 }).waitFor()
-    await page.waitForTimeout(800)
+    await settled(page, 300)
     await watchTasks(page)
+  }
+  /** The longest task while a screen is opened, until it stands still, milliseconds. */
+  const opening = async (path: string): Promise<number> => {
+    await goWithin(page, '/data')
+    await settled(page, 300)
+    await longestTask(page)
     await goWithin(page, path)
-    await page.getByRole('heading', { level: 1 }).waitFor()
-    await page.waitForTimeout(2000)
+    await settled(page, 300)
     return longestTask(page)
   }
+  await anew()
   const longest: Record<string, number> = {}
   for (const path of screensOf(build)) {
     let least = await opening(path)
     // A burst of work beside this one is not the screen's: what is its own comes again.
-    for (let more = 0; more < 2 && least / slow > MOST_MS; more++) least = Math.min(least, await opening(path))
+    for (let more = 0; more < 2 && least / slow > MOST_MS; more++) {
+      await anew()
+      least = Math.min(least, await opening(path))
+    }
     longest[path.replace(build, '')] = least
   }
   console.log(`longest task on opening each screen, ms: ${JSON.stringify(longest)}`)

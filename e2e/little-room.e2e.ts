@@ -1,12 +1,11 @@
 import { expect, test, type Page } from '@playwright/test'
-import { axeOf, BUILD, openDemo, screensOf } from './demo.ts'
+import { axeOf, BUILD, goWithin, openDemo, screensOf, settled } from './demo.ts'
 
 const SCREENS = screensOf(BUILD)
 
 const visit = async (page: Page, path: string) => {
-  await page.goto(path)
-  await page.getByRole('heading', { level: 1 }).waitFor()
-  await page.waitForTimeout(250)
+  await goWithin(page, path)
+  await settled(page)
 }
 
 // WCAG 2.2, 1.4.4 (resize text to 200 %) and 1.4.10 (reflow): a 1280 × 800 window at 200 % is 640 × 400 of its own pixels.
@@ -86,7 +85,7 @@ test('the focus comes back to where a dialog was opened, also from a menu, and g
   await page.keyboard.press('Escape')
   await expect(opener).toBeFocused()
 
-  await page.goto(`${BUILD}/design`)
+  await goWithin(page, `${BUILD}/design`)
   const menu = page.getByRole('button', { name: 'Bring in' })
   await menu.focus()
   await page.keyboard.press('Enter')

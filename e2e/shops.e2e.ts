@@ -1,5 +1,5 @@
 import { expect, test } from '@playwright/test'
-import { choose, headline } from './demo.ts'
+import { choose, goWithin, headline } from './demo.ts'
 
 test('shops of one’s own come with an offers file or are typed; a plan with unknown shipping claims nothing', async ({
   page,
@@ -11,14 +11,14 @@ test('shops of one’s own come with an offers file or are typed; a plan with un
   await page.keyboard.press('Enter')
   await expect(page).toHaveURL(/brief$/)
   const build = new URL(page.url()).pathname.replace(/\/brief$/, '')
-  await page.goto(`${build}/design`)
+  await goWithin(page, `${build}/design`)
   await page.getByRole('button', { name: 'Add a module' }).click()
   const line = page.getByRole('combobox', { name: 'New line' })
   await line.fill('4 plate 2x4 Soot')
   await line.press('Enter')
   await expect(headline(page)).toContainText('4 pieces')
 
-  await page.goto('/shops')
+  await goWithin(page, '/shops')
   await expect(headline(page)).toContainText('No shop is known yet')
   await page.getByRole('button', { name: 'Import offers' }).click()
   await page
@@ -29,13 +29,13 @@ test('shops of one’s own come with an offers file or are typed; a plan with un
   await expect(headline(page)).toContainText('1 shop, 1 of your own; the shipping of 1 is not known')
 
   // Its shipping is not known: the plan says so and claims nothing.
-  await page.goto(`${build}/buy`)
+  await goWithin(page, `${build}/buy`)
   await page.getByRole('button', { name: 'Find the cheapest orders' }).click()
   await expect(headline(page)).toContainText('without the shipping of 1 shop, which is not known: nothing is proven', {
     timeout: 60_000,
   })
 
-  await page.goto('/shops')
+  await goWithin(page, '/shops')
   const panel = page.getByRole('complementary', { name: /Corner/ })
   await choose(page, 'Shipping is', 'by weight')
   await panel.getByLabel('Minimum order, EUR').fill('much')
@@ -49,13 +49,13 @@ test('shops of one’s own come with an offers file or are typed; a plan with un
   await page.reload()
   await expect(panel.getByLabel('Up to which weight for how much')).toHaveValue('500 g 2.50; 2 kg 4.90')
 
-  await page.goto(`${build}/buy`)
+  await goWithin(page, `${build}/buy`)
   await page.getByRole('button', { name: 'Find the cheapest again' }).click()
   // Four at 0.10 and the first step of shipping.
   await expect(headline(page)).toContainText('2.90', { timeout: 60_000 })
   await expect(headline(page)).toContainText('proven, nothing within the rules costs less')
 
-  await page.goto('/shops')
+  await goWithin(page, '/shops')
   await page.getByRole('button', { name: 'Add a shop' }).click()
   await expect(headline(page)).toContainText('2 shops, 2 of your own; the shipping of 1 is not known')
   const stall = page.getByRole('complementary', { name: 'Shop New shop 2' })

@@ -1,5 +1,5 @@
 import { expect, test, type Page } from '@playwright/test'
-import { cellsOf, openDemo } from './demo.ts'
+import { cellsOf, goWithin, openDemo } from './demo.ts'
 
 const clipboard = (page: Page) => page.evaluate(() => navigator.clipboard.readText())
 
@@ -109,7 +109,7 @@ test('lists are right on paper: every row, none over another, pictures and swatc
 
   // A list to fetch by is printed alone.
   await page.emulateMedia({ media: 'screen' })
-  await page.goto('/build/b-observatory/tally?by=source')
+  await goWithin(page, '/build/b-observatory/tally?by=source')
   await page.getByRole('gridcell').first().click()
   const list = page.getByRole('complementary', { name: 'Source' })
   const items = await list.getByRole('listitem').count()

@@ -1,6 +1,6 @@
 import { readFileSync } from 'node:fs'
 import { expect, test, type Page } from '@playwright/test'
-import { BUILD, choose, headline, openDemo, told } from './demo.ts'
+import { BUILD, choose, goWithin, headline, openDemo, told } from './demo.ts'
 
 const TALLY = `${BUILD}/tally`
 const short = (page: Page) => told(page, /([\d\u202f]+) pieces of/)
@@ -31,10 +31,10 @@ test('a stand-in is forbidden, allowed again, accepted; a supply pinned; each wi
   await choices.getByRole('button', { name: 'Forbid' }).first().click()
   await page.getByRole('menuitem', { name: 'In this build' }).click()
   await expect(choices.getByRole('button', { name: 'Allow again' })).toBeVisible()
-  await page.goto(`${BUILD}/brief`)
+  await goWithin(page, `${BUILD}/brief`)
   await expect(page.getByText(/ never for /)).toBeVisible()
   await page.getByRole('button', { name: /^Take back: .* never for / }).click()
-  await page.goto(TALLY)
+  await goWithin(page, TALLY)
   await expect.poll(() => short(page)).toBe(before)
 
   const pin = choices.getByRole('button', { name: 'Pin' })
@@ -52,10 +52,10 @@ test('a pin that has become impossible is reported, not dropped', async ({ page 
   await page.getByRole('menuitem').filter({ hasNotText: 'stage' }).first().click()
   await choose(page, 'Lines shown', 'pinned')
   await expect.poll(() => lines(page)).toBe(1)
-  await page.goto(`${BUILD}/brief`)
+  await goWithin(page, `${BUILD}/brief`)
   await choose(page, 'Pieces may come from', 'the donor boxes only')
   await expect(page.getByText('Pieces may come from donors', { exact: true })).toBeVisible()
-  await page.goto(TALLY)
+  await goWithin(page, TALLY)
   const alert = page.getByRole('alert').filter({ hasText: 'A pin of' })
   await expect(alert).toContainText('holds for 0: the supply is gone, or the rules do not count it')
   await alert.getByRole('button', { name: 'Take it back' }).click()
@@ -143,9 +143,9 @@ test('a rule of one’s own and splits bring stand-ins; the tally stays proven',
   const before = await missing()
   await choose(page, 'Splits', 'allowed anywhere but in structural lines')
   await expect.poll(missing, { timeout: 30_000 }).toBeLessThan(before)
-  await page.goto(TALLY)
+  await goWithin(page, TALLY)
   await expect(page.getByText(/^Proven best/)).toBeVisible({ timeout: 60_000 })
-  await page.goto(`${BUILD}/brief`)
+  await goWithin(page, `${BUILD}/brief`)
   await page.getByLabel('One', { exact: true }).fill('no such part')
   await page.getByLabel('times').fill('plate 1x2')
   await page.getByRole('button', { name: 'Add the rule' }).click()

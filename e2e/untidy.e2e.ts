@@ -1,6 +1,6 @@
 import { expect, test } from '@playwright/test'
 import writeWorkbook from 'write-excel-file/node'
-import { choose, headline } from './demo.ts'
+import { choose, goWithin, headline } from './demo.ts'
 import { cells } from './workbook.ts'
 
 test('three untidy lists, from an empty profile to baskets', async ({ page }) => {
@@ -12,7 +12,7 @@ test('three untidy lists, from an empty profile to baskets', async ({ page }) =>
   const build = new URL(page.url()).pathname.replace(/\/brief$/, '')
 
   // A workbook with titles above, bags as sections, and a sum below.
-  await page.goto(`${build}/donors`)
+  await goWithin(page, `${build}/donors`)
   await page.getByRole('button', { name: 'Import an inventory' }).click()
   const workbook = await writeWorkbook([
     {
@@ -48,7 +48,7 @@ test('three untidy lists, from an empty profile to baskets', async ({ page }) =>
   await expect(headline(page)).toContainText('1 copy holds 34 pieces')
 
   // Semicolons, another language, words for conditions, quantities with words.
-  await page.goto('/shelf')
+  await goWithin(page, '/shelf')
   await page.getByRole('button', { name: 'Import a shelf list' }).click()
   await page
     .getByRole('textbox', { name: 'Rows' })
@@ -70,7 +70,7 @@ test('three untidy lists, from an empty profile to baskets', async ({ page }) =>
   await expect(headline(page)).toContainText('17 pieces in 3 holdings, 2 places')
 
   // A pasted matrix, its colours across.
-  await page.goto(`${build}/design`)
+  await goWithin(page, `${build}/design`)
   await page.getByRole('button', { name: 'Import a parts list' }).click()
   await page
     .getByRole('textbox', { name: 'Rows' })
@@ -81,7 +81,7 @@ test('three untidy lists, from an empty profile to baskets', async ({ page }) =>
   await expect(headline(page)).toContainText('50 pieces of 3 different items')
 
   // Offers of one's own; what shipping costs is not known, and said.
-  await page.goto(`${build}/buy`)
+  await goWithin(page, `${build}/buy`)
   await expect(page.getByText('The market is invented, for practice')).toBeVisible()
   await page.getByRole('button', { name: 'Import offers' }).click()
   await page
