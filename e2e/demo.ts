@@ -81,8 +81,9 @@ export const headline = (page: Page) => page.locator('header p')
 /** A number as the screens write it, with thin spaces. */
 export const grouped = (n: number) => n.toLocaleString('en').replace(/,/g, '\u202f')
 
-/** The number that a pattern finds in the headline. */
+/** The number that a pattern finds in the headline, once it says something of the kind. */
 export async function told(page: Page, pattern: RegExp): Promise<number> {
+  await expect(headline(page)).toHaveText(pattern)
   return Number(pattern.exec((await headline(page).textContent()) ?? '')?.[1]?.replace(/\u202f/g, ''))
 }
 

@@ -1,9 +1,9 @@
 import { expect, test } from '@playwright/test'
-import { BUILD, goWithin, grouped, headline, openDemo } from './demo.ts'
+import { BUILD, goWithin, grouped, headline, openDemo, told } from './demo.ts'
 
 test('house rules take effect at once, in the tally and in what may be bought', async ({ page }) => {
   await openDemo(page, `${BUILD}/brief`)
-  const covered = async () => Number(/: (\d+) covered/.exec((await headline(page).textContent()) ?? '')?.[1])
+  const covered = () => told(page, /: (\d+) covered/)
   const before = await covered()
   await page.getByRole('combobox', { name: 'Pieces may come from' }).click()
   await page.getByRole('option', { name: 'the donor boxes only' }).click()
@@ -74,8 +74,7 @@ test('a dispersed set is gathered and leftovers go back to the shelf: no piece a
   page,
 }) => {
   await openDemo(page, '/shelf')
-  const count = async (pattern: RegExp) =>
-    Number(pattern.exec((await headline(page).textContent()) ?? '')?.[1]?.replace(/\u202f/g, ''))
+  const count = (pattern: RegExp) => told(page, pattern)
   const SHELF = /^([\d\u202f]+) pieces in/
   const HOLD = /holds? ([\d\u202f]+) pieces/
   const shelf = await count(SHELF)
