@@ -18,7 +18,8 @@ import { matchColumns, shapeOf, type LearntHeadings } from '../core/formats/list
 import { type ColumnMatch, type ListKind } from '../core/formats/list-fields.ts'
 import type { LeftOutKind } from '../core/formats/list-layout.ts'
 import type { ListRow } from '../core/formats/list-row.ts'
-import type { Condition } from '../core/units/condition.ts'
+import { guessKind } from '../core/formats/guess-kind.ts'
+import type { StatedCondition } from '../core/units/condition.ts'
 import { readList, type ListReading, type RefusedRow } from '../core/formats/list-rows.ts'
 import { looksLikeWorkbook, readWorkbook } from '../core/formats/workbook.ts'
 import { fail, ok, type Result } from '../core/units/result.ts'
@@ -38,7 +39,7 @@ export type ReadContext = {
   readonly sameAs: ReadonlyMap<string, string>
   /** What headings and words for conditions meant in earlier lists. */
   readonly headings: LearntHeadings
-  readonly conditionWords: ReadonlyMap<string, Condition>
+  readonly conditionWords: ReadonlyMap<string, StatedCondition>
   /** The list that is meant, by `ListPreview.serial`; none while it is read for the first time. */
   readonly serial?: number
 }
@@ -173,6 +174,9 @@ export type StoreOrder = {
 /** An import that was written, by its label and its place in the history. */
 export type Stored = { readonly label: string; readonly entry: number | undefined }
 
+/** Bytes of a text from which its kind is guessed. */
+const GUESSED_BYTES = 64 * 1024
+
 const db = new Database()
 
 function labelOf({ kind, name }: Pick<ImportOrder, 'kind' | 'name'>, imported: ReturnType<typeof importRows>): string {
@@ -214,6 +218,16 @@ const api = {
     }
     const error = splitText(text)
     return error ? fail(error) : ok(preview(context))
+  },
+
+  /** The kind of list that a file is by its headings; what is being read stays as it is. */
+  async guess(input: Uint8Array): Promise<ListKind | undefined> {
+    if (looksLikeWorkbook(input)) {
+      const workbook = await readWorkbook(input)
+      return workbook.ok ? guessKind(workbook.value[0]?.table.rows ?? []) : undefined
+    }
+    const list = readDelimited(decodeText(input.subarray(0, GUESSED_BYTES)))
+    return list.ok ? guessKind(list.value.rows) : undefined
   },
 
   /** Accepted rows of the last reading. */

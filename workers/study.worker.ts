@@ -18,6 +18,7 @@ import {
   type YieldResult,
   type YieldStep,
 } from '../core/studies/yield.ts'
+import { stillThere, type StillThere } from '../core/studies/still-there.ts'
 import { Memory } from '../core/units/memory.ts'
 import type { Planner } from '../core/netting/planner.ts'
 import { highs } from './highs.ts'
@@ -127,6 +128,10 @@ const studies = {
     _: OnStep,
     planner: Planner,
   ): { readonly taken: number; readonly saved: number } => releaseOf(snapshot, model, short, planner),
+
+  /** What donors and shelf can still give. */
+  still: (snapshot: Snapshot, _: null, __: OnStep, planner: Planner): StillThere[] =>
+    stillThere(snapshot, tally(snapshot, planner), planner),
 
   mockUps: (snapshot: Snapshot, modules: readonly ModuleId[], onStep: OnStep, planner: Planner): MockUp[] =>
     modules.map((id) => {

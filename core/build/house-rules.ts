@@ -3,6 +3,7 @@ import * as v from 'valibot'
 import { CONDITIONS } from '../units/condition.ts'
 import { ColourIdSchema } from '../units/ids.ts'
 import { MOST_AMOUNT } from '../units/money.ts'
+import { ResalePriceSchema } from './resale.ts'
 
 export const Percent = v.pipe(v.number(), v.integer(), v.minValue(0), v.maxValue(100))
 export const Amount = v.pipe(v.number(), v.integer(), v.minValue(0), v.maxValue(MOST_AMOUNT))
@@ -12,6 +13,9 @@ export const Side = v.nullable(v.pipe(v.number(), v.integer(), v.minValue(1), v.
 export const AIMS = ['least spending', 'least compromise', 'use up the donors'] as const
 
 export const COLOUR_RULES = ['exact', 'near', 'free where hidden', 'within the palette'] as const
+
+/** How hidden pieces may differ in colour where that is not as elsewhere; what a line says itself goes before. */
+export const HIDDEN_COLOUR_RULES = ['as elsewhere', 'exact', 'near', 'within the palette', 'free'] as const
 
 /** Where a piece of another mould but the same family and size may stand in. */
 export const MOULD_RULES = ['never', 'where hidden', 'anywhere'] as const
@@ -45,9 +49,12 @@ export const RulesSchema = v.object({
   sources: v.picklist(['donors', 'donors and shelf', 'donors, shelf and shops']),
   /** The worst condition that may be used, from the shelf or from shops. */
   condition: v.picklist(CONDITIONS),
+  /** What pieces count as whose condition is not stated, on the shelf and in shops. */
+  unstated: v.optional(v.picklist(CONDITIONS), 'used'),
   aim: v.optional(v.picklist(AIMS), 'least spending'),
   /** Which other colours may stand in. */
   colours: v.optional(v.picklist(COLOUR_RULES), 'exact'),
+  hiddenColours: v.optional(v.picklist(HIDDEN_COLOUR_RULES), 'as elsewhere'),
   /** The colours that may stand in for one another when `colours` says so. */
   palette: v.optional(v.pipe(v.array(ColourIdSchema), v.maxLength(200)), []),
   /** Worn pieces may be used where they are hidden, whatever the worst condition elsewhere. */
@@ -76,6 +83,8 @@ export const RulesSchema = v.object({
   shops: v.record(v.string(), v.picklist(['excluded', 'pinned'])),
   /** Surplus from a bought donor copy earns this share of the item's median price, percent. */
   resalePercent: Percent,
+  /** What the user expects for figures and pieces that are worth another price. */
+  resalePrices: v.optional(v.pipe(v.array(ResalePriceSchema), v.maxLength(2000)), []),
   /** The user's own rate of duty and tax on parcels from other countries, percent of goods and shipping. */
   importPercent: Percent,
   shipTo: v.pipe(v.string(), v.regex(/^[A-Z]{2}$/, 'a two-letter country code of ISO 3166 is expected')),
@@ -86,6 +95,7 @@ export type Rules = v.InferOutput<typeof RulesSchema>
 export const defaultRules: Rules = {
   aim: 'least spending',
   colours: 'exact',
+  hiddenColours: 'as elsewhere',
   palette: [],
   wornHidden: false,
   nearLimit: 10,
@@ -100,11 +110,13 @@ export const defaultRules: Rules = {
   form: NO_FORM,
   sources: 'donors, shelf and shops',
   condition: 'used',
+  unstated: 'used',
   estimatePercent: 75,
   maxShops: null,
   deadlineDays: null,
   shops: {},
   resalePercent: 0,
+  resalePrices: [],
   importPercent: 0,
   shipTo: 'AT',
 }

@@ -151,6 +151,8 @@ export const ModuleSchema = v.object({
   /** The day it was test built, ISO 8601 date. */
   tested: v.optional(v.pipe(v.string(), v.isoDate('a date like 2027-03-31 is expected'))),
   origin: v.optional(OriginSchema),
+  /** What is done with a stage of a donor as a whole, where it does not stay in its place. */
+  change: v.optional(v.picklist(['moved', 'turned'])),
   note: v.optional(v.pipe(v.string(), v.maxLength(4000))),
   /** A drawing or photo, by its id among the pictures. */
   picture: v.optional(Said),
@@ -174,6 +176,8 @@ export const DesignSchema = v.object({
   id: BuildIdSchema,
   modules: v.array(ModuleSchema),
   colourways: v.optional(v.pipe(v.array(ColourwaySchema), v.maxLength(50))),
+  /** Pieces to look out for, with how many of each; they are needed by no module yet. */
+  lookout: v.optional(v.pipe(v.array(v.object({ item: ItemKeySchema, qty: QtySchema })), v.maxLength(500))),
   /** The colourway it is built in; as drawn when left out. */
   colourway: v.optional(Said),
 })

@@ -7,7 +7,7 @@ export type Naming = { readonly item: (item: ItemKey) => ItemKey; readonly colou
 
 /**
  * The design with every item and colour it names put through a naming: lines, what they take instead, palettes, exchanges
- * of colours and colourways; the same design when none changes. Colours that become one stay once in a palette, and an
+ * of colours, colourways and what is looked out for; the same design when none changes. Colours that become one stay once in a palette, and an
  * exchange of a colour for itself goes.
  */
 export function mapItems(design: Design, naming: Naming): Design {
@@ -37,5 +37,6 @@ export function mapItems(design: Design, naming: Naming): Design {
       : {}),
   }))
   const colourways = design.colourways?.map((way) => ({ ...way, colours: swaps(way.colours) }))
-  return changed ? { ...design, modules, ...(colourways && { colourways }) } : design
+  const lookout = design.lookout?.map((l) => ({ ...l, item: item(l.item) }))
+  return changed ? { ...design, modules, ...(colourways && { colourways }), ...(lookout && { lookout }) } : design
 }

@@ -39,6 +39,8 @@ export const CopySchema = v.object({
   /** A gift counts like an owned copy; a promised one as on order, until it is there. */
   state: v.picklist(['owned', 'gift', 'promised', 'to-buy']),
   askingPrice: v.optional(MoneySchema),
+  /** What was paid for a copy that is there. */
+  paid: v.optional(MoneySchema),
   /** Of its pieces; any when left out. */
   condition: v.optional(v.picklist(CONDITIONS)),
   /** Stages that count; the others stay closed. */

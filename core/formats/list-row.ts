@@ -4,7 +4,7 @@ import { fail, ok, type Result } from '../units/result.ts'
 import { codeAlias } from '../catalogue/part.ts'
 import { colourKey } from '../colours/colour.ts'
 import type { Visibility } from '../design/design.ts'
-import type { Condition } from '../units/condition.ts'
+import type { StatedCondition } from '../units/condition.ts'
 import type { DecimalStyle } from '../units/decimal-style.ts'
 import { decimal, readAmount, type AmountFault } from '../units/money.ts'
 import { MOST_PRICE } from '../offers/offer.ts'
@@ -38,7 +38,7 @@ export type ListRow = {
   readonly spare: boolean
   readonly figure: string
   readonly place: string
-  readonly condition: Condition
+  readonly condition: StatedCondition
   readonly module: string
   readonly repeats: number
   readonly note: string
@@ -79,7 +79,7 @@ export type ListContext = KnownCodes & {
   /** Colour by `colourKey`. */
   readonly knownColours: ReadonlyMap<string, ColourId>
   /** What the user said that words for conditions mean, by `searchKey`. */
-  readonly conditionWords?: ReadonlyMap<string, Condition>
+  readonly conditionWords?: ReadonlyMap<string, StatedCondition>
 }
 
 /** What is known of a row beside its cells. */
@@ -107,7 +107,7 @@ export const SECTION_FIELD: Record<ListKind, Field> = {
   offers: 'shop',
 }
 
-const NO_WORDS: ReadonlyMap<string, Condition> = new Map<string, Condition>()
+const NO_WORDS: ReadonlyMap<string, StatedCondition> = new Map<string, StatedCondition>()
 
 /** Characters of each field at most; a longer text is refused, as one cut short might be another's. */
 const LONGEST: readonly (readonly [Field, number])[] = [
@@ -184,8 +184,7 @@ export function readRow(
   // A line without a count is one piece.
   const quantity = readQuantity(called.count === undefined ? cell(amount) : called.count || '1', styles[amount])
   if (!quantity.ok) return refuseRow(amount, `quantity: ${quantity.error.code}`, quantity.error.message)
-  const condition =
-    cell('condition') === '' ? 'new' : readCondition(cell('condition'), context.conditionWords ?? NO_WORDS)
+  const condition = readCondition(cell('condition'), context.conditionWords ?? NO_WORDS)
   if (condition === undefined)
     return refuseRow(
       'condition',

@@ -1,6 +1,6 @@
 import { partFromName } from '../catalogue/part.ts'
 import { colourKey, searchKey } from '../colours/colour.ts'
-import type { Condition } from '../units/condition.ts'
+import type { StatedCondition } from '../units/condition.ts'
 import { isPlainCount } from '../units/read-quantity.ts'
 import { ok, type Result } from '../units/result.ts'
 import { decimalStyle, needsStyle, type DecimalStyle } from '../units/decimal-style.ts'
@@ -49,11 +49,14 @@ export type ListReading = {
     readonly estimate: boolean
     readonly note: string
   }[]
-  /** Words for conditions that are not new, used or worn themselves, with the rows that use them; what is not known is refused. */
+  /**
+   * Words for conditions that are not new, used or worn themselves, with the rows that use them; the empty word where
+   * nothing is written. What is not known is refused.
+   */
   readonly conditions: readonly {
     readonly word: string
     readonly rows: number
-    readonly meant: Condition | undefined
+    readonly meant: StatedCondition | undefined
   }[]
   /** Columns that are read for nothing, by their headings or numbers. */
   readonly unused: readonly string[]
@@ -113,7 +116,7 @@ export function readList(list: ListTable, kind: ListKind, match: ColumnMatch, co
   /** Pieces of rows that will be one record, by what makes them one. */
   const together = new Map<string, { qty: number; line: number }>()
   const sums = new Sums(context)
-  const told = new Told(match, context)
+  const told = new Told(match, kind, context)
   for (const { cells, row, line, read } of all) {
     const fit = read.ok ? fitting(read.value, twoMeanings, kind, together) : read
     told.add(cells, fit)
@@ -149,13 +152,16 @@ export function readList(list: ListTable, kind: ListKind, match: ColumnMatch, co
 /** What has to be told of how cells were understood: counts that are more than digits, words for conditions. */
 class Told {
   readonly #understood = new Map<string, ListReading['understood'][number]>()
-  readonly #conditions = new Map<string, { word: string; rows: number; meant: Condition | undefined }>()
+  readonly #conditions = new Map<string, { word: string; rows: number; meant: StatedCondition | undefined }>()
   readonly #match: ColumnMatch
-  readonly #words: ReadonlyMap<string, Condition>
+  readonly #words: ReadonlyMap<string, StatedCondition>
+  /** Whether lists of this kind say conditions at all. */
+  readonly #stated: boolean
 
-  constructor(match: ColumnMatch, { conditionWords }: ListContext) {
+  constructor(match: ColumnMatch, kind: ListKind, { conditionWords }: ListContext) {
     this.#match = match
-    this.#words = conditionWords ?? new Map<string, Condition>()
+    this.#words = conditionWords ?? new Map<string, StatedCondition>()
+    this.#stated = LIST_FIELDS[kind].some((f) => f.field === 'condition')
   }
 
   add(cells: readonly string[], read: Result<ListRow, RowFault>): void {
@@ -175,7 +181,7 @@ class Told {
         note: read.value.qtyNote,
       })
     const word = (cells[columns.condition ?? -1] ?? '').trim()
-    if (isPlainCondition(word)) return
+    if (isPlainCondition(word) || (word === '' && !this.#stated)) return
     const key = searchKey(word)
     const known = this.#conditions.get(key)
     if (known) known.rows++

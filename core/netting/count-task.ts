@@ -55,8 +55,15 @@ const PRICES = purpose<Market['offers'], { readonly key: string; readonly prices
 
 /** The lowest prices under a build's rules; the same map as long as neither offers, shops nor those rules change. */
 function pricesOf(market: Market, { currency, rules }: Build, memory: Memory): ReadonlyMap<ItemKey, number> {
-  const { condition, thirdParty, shops } = rules
-  const key = JSON.stringify([currency, condition, thirdParty, shops, market.shops.map((s) => [s.id, s.currency])])
+  const { condition, unstated, thirdParty, shops } = rules
+  const key = JSON.stringify([
+    currency,
+    condition,
+    unstated,
+    thirdParty,
+    shops,
+    market.shops.map((s) => [s.id, s.currency]),
+  ])
   const kept = memory.for(PRICES)
   const before = kept.get(market.offers)
   if (before?.key === key) return before.prices

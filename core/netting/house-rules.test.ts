@@ -331,3 +331,25 @@ test('a finished model that is the module covers all of one repeat, and gives no
   ])
   expect(twice([]).coverage).toMatchObject({ shelf: 4, short: 4 })
 })
+
+test('hidden pieces have a colour rule of their own; what a line says itself goes before both', () => {
+  const line = (visibility: 'seen' | 'hidden', freedom?: 'exact') => ({
+    item: SOOT,
+    qty: 1,
+    visibility,
+    ...(freedom && { freedom }),
+  })
+  const shelf = [{ item: CHALK, qty: 9 }]
+  const short = (rules: Partial<Rules>) =>
+    tally(scene(rules, [line('seen'), line('hidden'), line('hidden', 'exact')], shelf)).lines.map(
+      (l) => l.coverage.short,
+    )
+  const common: Partial<Rules> = { sources: 'donors and shelf' }
+  expect(short({ ...common, colours: 'exact' })).toEqual([1, 1, 1])
+  expect(short({ ...common, colours: 'exact', hiddenColours: 'free' })).toEqual([1, 0, 1])
+  expect(short({ ...common, colours: 'free where hidden', hiddenColours: 'exact' })).toEqual([1, 1, 1])
+  const palette = [colourId('Chalk')]
+  expect(short({ ...common, colours: 'within the palette', palette })).toEqual([0, 0, 1])
+  expect(short({ ...common, colours: 'within the palette', palette, hiddenColours: 'exact' })).toEqual([0, 1, 1])
+  expect(short({ ...common, hiddenColours: 'within the palette', palette })).toEqual([1, 0, 1])
+})

@@ -1,7 +1,7 @@
 import type { StageContent } from '../donors/copy-contents.ts'
 import type { Holding } from '../shelf/holding.ts'
 import { LOOSE, type PlaceState } from '../shelf/place-state.ts'
-import { CONDITIONS } from '../units/condition.ts'
+import { CONDITIONS, NOT_STATED } from '../units/condition.ts'
 import type { BuildId, PlaceId } from '../units/ids.ts'
 import { splitItemKey } from '../catalogue/item.ts'
 import { purpose, type Memory } from '../units/memory.ts'
@@ -14,6 +14,8 @@ export type RowSource = CopyStage['source'] | { readonly kind: 'shelf'; readonly
 
 /** The condition of a copy of which none is stated: as good as any. */
 export const UNSTATED = CONDITIONS.length
+/** Of a holding of which none is stated: what the rules say. */
+export const UNSTATED_HOLDING = UNSTATED + 1
 /**
  * What is known of a supply: that it is in a copy, that it has still to arrive, that its number was estimated; that its
  * number or length has to be looked at closely (`odd`); that it is a sticker sheet.
@@ -59,7 +61,10 @@ function takeStock(snapshot: Snapshot, memory: Memory): Inventory {
   const rows = supplyRows(snapshot, memory)
   const { contents, stages, holdings, places } = rows
   const builder = new StockBuilder(parts, colourById, memory)
-  const codes = new Map<string, number>(CONDITIONS.map((condition, code) => [condition, code]))
+  const codes = new Map<string, number>([
+    ...CONDITIONS.map((condition, code) => [condition, code] as const),
+    [NOT_STATED, UNSTATED_HOLDING],
+  ])
   const size = contents.length + holdings.length
   const itemOf = new Int32Array(size)
   const placeOf = new Int32Array(size)

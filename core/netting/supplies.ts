@@ -1,5 +1,5 @@
 import { freeFor, type Holding } from '../shelf/holding.ts'
-import { CONDITIONS } from '../units/condition.ts'
+import { CONDITIONS, countedAs } from '../units/condition.ts'
 import { FACT, inventoryOf, UNSTATED, type Inventory } from './inventory.ts'
 import type { Memory } from '../units/memory.ts'
 import type { Snapshot } from './snapshot.ts'
@@ -72,7 +72,7 @@ export function eachSupply(inventory: Inventory, { build, design }: Snapshot, vi
   const worst = CONDITIONS.indexOf(rules.condition)
   const byWear = rules.aim === 'least compromise' ? SOURCES : 0
   /** By condition: how far it is from new, and whether it may be used: everywhere, only where hidden, or not at all. */
-  const wears = [...CONDITIONS.keys(), CONDITIONS.indexOf('used')]
+  const wears = [...CONDITIONS.keys(), CONDITIONS.indexOf('used'), CONDITIONS.indexOf(rules.unstated)]
   const allowed = wears.map((wear, code) =>
     wear <= worst || code === UNSTATED ? 'seen' : rules.wornHidden ? 'hidden' : undefined,
   )
@@ -101,7 +101,7 @@ export function eachSupply(inventory: Inventory, { build, design }: Snapshot, vi
       const holding = holdings[row - copyRows] as Holding
       if (holding.estimate && rank === RANKS.counted) rank = RANKS.estimate
       qty = freeFor(holding, build.id, rules.estimatePercent)
-      applied = (fact & FACT.sticker) !== 0 && holding.condition !== 'new'
+      applied = (fact & FACT.sticker) !== 0 && countedAs(holding.condition, rules.unstated) !== 'new'
       length = holding.length
     }
     if (qty === 0) continue

@@ -4,7 +4,7 @@ import type { ItemKey } from '../catalogue/item.ts'
 import type { Copy, DonorSet } from '../donors/donor-set.ts'
 import type { Holding } from '../shelf/holding.ts'
 import type { Place } from '../shelf/place.ts'
-import { CONDITIONS, type Condition } from '../units/condition.ts'
+import { CONDITIONS, STATED_CONDITIONS, type Condition, type StatedCondition } from '../units/condition.ts'
 import type { BuildId, CopyId, PlaceId, SetId } from '../units/ids.ts'
 import type { Rules } from '../build/house-rules.ts'
 import { BUILD, itemArb, fixture } from './fixture.test-data.ts'
@@ -33,7 +33,7 @@ const holdings = fc.array(
     item: itemArb,
     qty: fc.integer({ min: 1, max: 40 }),
     estimate: fc.boolean(),
-    condition: fc.constantFrom(...CONDITIONS),
+    condition: fc.constantFrom(...STATED_CONDITIONS),
     place: fc.constantFrom(...PLACES.map((p) => p.id), 'l-nowhere' as PlaceId),
     reserved: fc.option(
       fc.array(
@@ -50,6 +50,7 @@ const holdings = fc.array(
 const rulesArb: fc.Arbitrary<Partial<Rules>> = fc.record({
   sources: fc.constantFrom('donors', 'donors and shelf'),
   condition: fc.constantFrom(...CONDITIONS),
+  unstated: fc.constantFrom(...CONDITIONS),
   wornHidden: fc.boolean(),
   estimatePercent: fc.constantFrom(0, 50, 80, 100),
   aim: fc.constantFrom('least spending', 'least compromise', 'use up the donors'),
@@ -67,6 +68,7 @@ type Piece = { readonly item: ItemKey; readonly where: 'seen' | 'hidden'; readon
 /** What counts, rule by rule, one record after the other. Ranks: boxes, counted, estimated, in models, on the way. */
 function counted({ build, sets, copies, holdings: shelf }: Snapshot): Piece[] {
   const { rules } = build
+  const counts = (stated: StatedCondition): Condition => (stated === 'not stated' ? rules.unstated : stated)
   const use = (condition: Condition): 'seen' | 'hidden' | undefined =>
     CONDITIONS.indexOf(condition) <= CONDITIONS.indexOf(rules.condition)
       ? 'seen'
@@ -82,12 +84,12 @@ function counted({ build, sets, copies, holdings: shelf }: Snapshot): Piece[] {
     for (const { item, qty } of sets.find((s) => s.id === setId)?.lines ?? []) found.push({ item, where, rank, qty })
   }
   for (const { item, qty, estimate, condition, place, reserved } of rules.sources === 'donors' ? [] : shelf) {
-    const where = use(condition)
+    const where = use(counts(condition))
     if (!where || place === 'l-kept') continue
     const others = (reserved ?? []).filter((r) => r.build !== BUILD).reduce((n, r) => n + r.qty, 0)
     const free = (estimate ? Math.floor((qty * rules.estimatePercent) / 100) : qty) - others
     const rank = place === 'l-post' ? 4 : place === 'l-free' || place === 'l-inner' ? 3 : estimate ? 2 : 1
-    if (free > 0) found.push({ item, where, rank: rank + wear(condition), qty: free })
+    if (free > 0) found.push({ item, where, rank: rank + wear(counts(condition)), qty: free })
   }
   return found
 }

@@ -29,8 +29,8 @@ export function supplyIndex(snapshot: Snapshot, memory: Memory): SupplyIndex {
 }
 
 /** What of the rules says which supplies count, and in which order they are drawn. */
-const countingRules = ({ sources, condition, wornHidden, estimatePercent, aim }: Rules): string =>
-  [sources === 'donors', condition, wornHidden, estimatePercent, aim].join()
+const countingRules = ({ sources, condition, unstated, wornHidden, estimatePercent, aim }: Rules): string =>
+  [sources === 'donors', condition, unstated, wornHidden, estimatePercent, aim].join()
 
 /** So few are sorted by insertion, without a copy. */
 const FEW = 24

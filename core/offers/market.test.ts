@@ -1,6 +1,6 @@
 import { shopOf } from './offers.test-data.ts'
 import fc from 'fast-check'
-import { CONDITIONS } from '../units/condition.ts'
+import { CONDITIONS, STATED_CONDITIONS } from '../units/condition.ts'
 import { currency } from '../units/money.ts'
 import { defaultRules, type Rules } from '../build/house-rules.ts'
 import type { Offer } from './offer.ts'
@@ -16,7 +16,7 @@ const offerArb: fc.Arbitrary<Offer> = fc.record({
   price: fc.nat(500),
   stock: fc.nat(9),
   pack: fc.integer({ min: 1, max: 4 }),
-  condition: fc.constantFrom(...CONDITIONS),
+  condition: fc.constantFrom(...STATED_CONDITIONS),
   thirdParty: fc.boolean(),
   source: fc.constant('file' as const),
 })
@@ -26,11 +26,12 @@ test('the lowest price of an item is the least of the offers that a build may ta
     fc.property(
       fc.array(offerArb, { maxLength: 40 }),
       fc.constantFrom(...CONDITIONS),
+      fc.constantFrom(...CONDITIONS),
       fc.boolean(),
       fc.boolean(),
-      (offers, condition, thirdParty, barred) => {
+      (offers, condition, unstated, thirdParty, barred) => {
         const shops: Rules['shops'] = barred ? { far: 'excluded' } : {}
-        const rules = { ...defaultRules, condition, thirdParty, shops }
+        const rules = { ...defaultRules, condition, unstated, thirdParty, shops }
         const prices = lowestPrices({ offers, shops: SHOPS }, 'EUR', rules)
         for (const item of new Set(offers.map((o) => o.item))) {
           const may = offers.filter(
@@ -38,7 +39,8 @@ test('the lowest price of an item is the least of the offers that a build may ta
               o.item === item &&
               (o.shop === 'near' || (o.shop === 'far' && !barred)) &&
               (thirdParty || !o.thirdParty) &&
-              CONDITIONS.indexOf(o.condition) <= CONDITIONS.indexOf(condition) &&
+              CONDITIONS.indexOf(o.condition === 'not stated' ? unstated : o.condition) <=
+                CONDITIONS.indexOf(condition) &&
               o.stock >= o.pack,
           )
           expect(prices.get(item)).toBe(may.length === 0 ? undefined : Math.min(...may.map((o) => o.price)))

@@ -1,5 +1,5 @@
 import type { ItemKey } from '../catalogue/item.ts'
-import { CONDITIONS } from '../units/condition.ts'
+import { CONDITIONS, countedAs } from '../units/condition.ts'
 import type { Rules } from '../build/house-rules.ts'
 import type { Offer } from './offer.ts'
 import type { Shop } from './shop.ts'
@@ -14,21 +14,23 @@ export const weighsMoney = ({ sources, aim }: Pick<Rules, 'sources' | 'aim'>): b
 export function offerFilter(
   shops: readonly Shop[],
   currency: string,
-  rules: Pick<Rules, 'condition' | 'thirdParty' | 'shops'>,
+  rules: Pick<Rules, 'condition' | 'unstated' | 'thirdParty' | 'shops'>,
 ): (offer: Offer) => boolean {
   const worst = CONDITIONS.indexOf(rules.condition)
   const allowed = new Set(
     shops.filter((s) => s.currency === currency && rules.shops[s.id] !== 'excluded').map((s) => s.id),
   )
   return ({ shop, condition, thirdParty }) =>
-    allowed.has(shop) && CONDITIONS.indexOf(condition) <= worst && (!thirdParty || rules.thirdParty)
+    allowed.has(shop) &&
+    CONDITIONS.indexOf(countedAs(condition, rules.unstated)) <= worst &&
+    (!thirdParty || rules.thirdParty)
 }
 
 /** The lowest price of a piece of each item, in minor units, among the offers the rules allow; goods alone. */
 export function lowestPrices(
   { offers, shops }: Market,
   currency: string,
-  rules: Pick<Rules, 'condition' | 'thirdParty' | 'shops'>,
+  rules: Pick<Rules, 'condition' | 'unstated' | 'thirdParty' | 'shops'>,
 ): ReadonlyMap<ItemKey, number> {
   const counts = offerFilter(shops, currency, rules)
   const prices = new Map<ItemKey, number>()

@@ -1,6 +1,6 @@
 import * as v from 'valibot'
 import { ItemKeySchema } from '../catalogue/item.ts'
-import { CONDITIONS } from '../units/condition.ts'
+import { STATED_CONDITIONS } from '../units/condition.ts'
 import { ShopCount, ShopText } from './shop.ts'
 
 /**
@@ -17,7 +17,7 @@ export const OfferSchema = v.object({
   price: ShopCount,
   stock: v.pipe(v.number(), v.integer(), v.minValue(0), v.maxValue(1_000_000)),
   pack: v.pipe(v.number(), v.integer(), v.minValue(1), v.maxValue(10_000)),
-  condition: v.picklist(CONDITIONS),
+  condition: v.picklist(STATED_CONDITIONS),
   /** True for a part not made by the maker of the sets. */
   thirdParty: v.optional(v.boolean()),
   /** Where the offer came from; a refresh of one source replaces only its own offers. */

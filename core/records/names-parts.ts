@@ -1,5 +1,6 @@
 import { dequal } from 'dequal'
 import { usesKey, type Decision } from '../build/decision.ts'
+import type { ResalePrice } from '../build/resale.ts'
 import type { ItemKey } from '../catalogue/item.ts'
 import type { Renaming, TakenOver } from '../catalogue/merge-parts.ts'
 import type { Holding } from '../shelf/holding.ts'
@@ -84,12 +85,15 @@ export function holdingsTakenOver(
   return { put, remove: [...ids].filter((id) => !kept.has(id)) }
 }
 
-/** A build whose rules name colours. */
-export function renamedBuild<B extends { readonly rules: { readonly palette: readonly ColourId[] } }>(
-  build: B,
-  { colour }: Renaming,
-): B {
-  const { palette } = build.rules
-  const next = [...new Set(palette.map(colour))]
-  return dequal(next, palette) ? build : { ...build, rules: { ...build.rules, palette: next } }
+/** A build whose rules name colours and pieces. */
+export function renamedBuild<
+  B extends {
+    readonly rules: { readonly palette: readonly ColourId[]; readonly resalePrices: readonly ResalePrice[] }
+  },
+>(build: B, naming: Renaming): B {
+  const { palette, resalePrices } = build.rules
+  const colours = [...new Set(palette.map(naming.colour))]
+  const prices = resalePrices.map((p) => (p.kind === 'item' ? renamedRow(p, naming) : p))
+  const same = dequal(colours, palette) && prices.every((p, i) => p === resalePrices[i])
+  return same ? build : { ...build, rules: { ...build.rules, palette: colours, resalePrices: prices } }
 }

@@ -19,6 +19,7 @@ const FIELD_WORDS: Readonly<Record<string, string>> = {
   printPrice: 'price of a print',
   pointPrice: 'price of a point',
   resalePercent: 'resale share',
+  paid: 'price paid',
   importPercent: 'duty and tax',
   estimatePercent: 'share of estimates',
   shipTo: 'country',

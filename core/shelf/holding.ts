@@ -1,6 +1,6 @@
 import * as v from 'valibot'
 import { ItemKeySchema } from '../catalogue/item.ts'
-import { CONDITIONS } from '../units/condition.ts'
+import { STATED_CONDITIONS } from '../units/condition.ts'
 import { BuildIdSchema, HoldingIdSchema, PlaceIdSchema, type BuildId } from '../units/ids.ts'
 import { QtySchema } from '../units/quantity.ts'
 
@@ -12,7 +12,7 @@ export const HoldingSchema = v.object({
   qty: QtySchema,
   /** True when `qty` is a guess ("about 60"). */
   estimate: v.boolean(),
-  condition: v.picklist(CONDITIONS),
+  condition: v.picklist(STATED_CONDITIONS),
   /** Length of each piece of hose or string in mm, where it is known or differs from the name's. */
   length: v.optional(v.pipe(v.number(), v.integer(), v.minValue(1), v.maxValue(10_000))),
   /** Pieces promised to builds; they are not free for any other. */

@@ -73,7 +73,7 @@ test('putting leftovers away makes and loses no piece, keeps the condition, and 
         return
       }
       expect(away.pieces).toBe(left.reduce((n, l) => n + l.qty, 0))
-      expect(away.lots.every((l) => l.condition === (copy.condition ?? 'used') && l.place === BOX)).toBe(true)
+      expect(away.lots.every((l) => l.condition === (copy.condition ?? 'not stated') && l.place === BOX)).toBe(true)
       const all = sums([...away.lots, ...copyContents(set, away.copy)])
       expect(new Map([...all].sort())).toEqual(new Map([...sums(copyContents(set, copy))].sort()))
       // A second time there is nothing more to put away, and what is covered is covered still.

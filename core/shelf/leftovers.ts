@@ -2,6 +2,7 @@ import type { ItemKey } from '../catalogue/item.ts'
 import { copyContents } from '../donors/copy-contents.ts'
 import type { Copy, DonorSet } from '../donors/donor-set.ts'
 import type { LotPieces } from './lot.ts'
+import { NOT_STATED } from '../units/condition.ts'
 import type { PlaceId } from '../units/ids.ts'
 import type { Drawn } from './drawn.ts'
 
@@ -19,7 +20,7 @@ export function leftovers(set: DonorSet, copy: Copy, result: Drawn): { item: Ite
 export const isThere = ({ state }: Pick<Copy, 'state'>): boolean => state === 'owned' || state === 'gift'
 
 /**
- * A copy's leftovers as pieces for a place, in the copy's condition (used where none is noted), and the copy without
+ * A copy's leftovers as pieces for a place, in the copy's condition (not stated where none is noted), and the copy without
  * them: what lies on the shelf is missing in the box. None for a copy that is not there yet or has nothing left over.
  */
 export function putAway(
@@ -34,7 +35,7 @@ export function putAway(
   const gone = new Map<ItemKey, number>()
   for (const { item, qty } of [...copy.missing, ...left]) gone.set(item, (gone.get(item) ?? 0) + qty)
   return {
-    lots: left.map(({ item, qty }) => ({ place, item, qty, estimate: false, condition: copy.condition ?? 'used' })),
+    lots: left.map(({ item, qty }) => ({ place, item, qty, estimate: false, condition: copy.condition ?? NOT_STATED })),
     copy: { ...copy, missing: [...gone].map(([item, qty]) => ({ item, qty })) },
     pieces: left.reduce((n, l) => n + l.qty, 0),
   }

@@ -1,6 +1,6 @@
 import { itemKey, splitItemKey } from '../catalogue/item.ts'
 import { partFromName, type Part } from '../catalogue/part.ts'
-import { worseCondition } from '../units/condition.ts'
+import { worseCondition, type StatedCondition } from '../units/condition.ts'
 import type { Holding } from './holding.ts'
 import { exchangeLots, lotOf, type Lot, type ShelfChange } from './lot.ts'
 
@@ -26,7 +26,11 @@ export function peel(
     [{ holding, qty: n }],
     (taken) => [
       { ...taken, item: itemKey(part, colour) },
-      { ...taken, item: itemKey(sticker.id, colour), condition: worseCondition('used', holding.condition) },
+      {
+        ...taken,
+        item: itemKey(sticker.id, colour),
+        condition: worseCondition<StatedCondition>('used', holding.condition),
+      },
     ],
     fresh,
   )

@@ -14,6 +14,7 @@ import { jointLines, type JointLines } from './joint-lines.ts'
 import { type Offer } from '../offers/offer.ts'
 import { offerFilter } from '../offers/market.ts'
 import type { Build } from '../build/build.ts'
+import { itemPrices } from '../build/resale.ts'
 import type { Rules } from '../build/house-rules.ts'
 import type { Candidate } from '../netting/stand-ins/candidate.ts'
 import { termsOf, type Shop } from '../offers/shop.ts'
@@ -113,11 +114,12 @@ export function sourcingTask(
   for (const offer of usableOffers)
     if (wanted.has(offer.item)) pricesByItem.set(offer.item, [...(pricesByItem.get(offer.item) ?? []), offer.price])
 
+  const own = itemPrices(rules)
   const items = [...used].map((id) => {
     const item = pieces.get(id) ?? (id as ItemKey)
     const { part, colour } = splitItemKey(item)
     const inSets = id === item ? (contained.get(item) ?? 0) : 0
-    const credit = Math.floor((median(pricesByItem.get(item) ?? []) * rules.resalePercent) / 100)
+    const credit = own.get(item) ?? Math.floor((median(pricesByItem.get(item) ?? []) * rules.resalePercent) / 100)
     return {
       id,
       ...(id !== item && { piece: item }),
@@ -168,7 +170,7 @@ type UsableOffer = Offer & { readonly sold: string }
 function usableMarket({ currency, rules }: Build, shops: readonly Shop[], offers: readonly Offer[]) {
   const usableShops = shops.filter((s) => s.currency === currency)
   const trading = new Set(usableShops.map((s) => s.id))
-  const anyShop = { condition: rules.condition, thirdParty: rules.thirdParty, shops: {} }
+  const anyShop = { condition: rules.condition, unstated: rules.unstated, thirdParty: rules.thirdParty, shops: {} }
   const anywhere = offerFilter(usableShops, currency, anyShop)
   const hidden = offerFilter(usableShops, currency, { ...anyShop, condition: CONDITIONS.at(-1) ?? rules.condition })
   const usableOffers = offers.flatMap((offer): UsableOffer[] => {

@@ -1,3 +1,4 @@
+import { figurePrice, itemPrices, type Resale } from '../build/resale.ts'
 import type { ItemKey } from '../catalogue/item.ts'
 import type { DonorSet } from '../donors/donor-set.ts'
 import { goodsFor, type PriceOf } from '../offers/goods-cost.ts'
@@ -18,6 +19,8 @@ export type LeftoverFigure = {
   readonly lacks: readonly ItemKey[]
   /** Sum of its left-over pieces' median prices. */
   readonly worth: number
+  /** What the user expects for the complete figure, where that was said. */
+  readonly price?: number
 }
 
 /** What the next copy of a set is worth to a build; money in minor units. */
@@ -39,15 +42,16 @@ export type CopyValue = {
 }
 
 /**
- * The worth of one more copy, complete and with spares, given what is short. Leftovers resell at `resalePercent` of the
- * median price; a figure counts as a figure when all its pieces are left over, else its pieces count loose.
+ * The worth of one more copy, complete and with spares, given what is short. Leftovers resell at the user's own prices,
+ * all else at a share of the median price; a figure counts as a figure when all its pieces are left over, else its pieces
+ * count loose.
  */
 export function copyValue(
   set: DonorSet,
   shortfall: ReadonlyMap<ItemKey, number>,
   { prices, priceOf }: LooseMarket,
   price: number | undefined,
-  resalePercent: number,
+  own: Resale,
 ): CopyValue {
   const short = new Map(shortfall)
   let covers = 0
@@ -56,7 +60,9 @@ export function copyValue(
   let unpriced = 0
   let leftOver = 0
   let leftWorth = 0
-  const figures = new Map<string, { pieces: number; lacks: ItemKey[]; worth: number }>()
+  let ownWorth = 0
+  const ownPrices = itemPrices(own)
+  const figures = new Map<string, { pieces: number; lacks: ItemKey[]; worth: number; median: number; own: number }>()
   for (const line of set.lines) {
     const used = Math.min(line.qty, short.get(line.item) ?? 0)
     if (used > 0) short.set(line.item, (short.get(line.item) ?? 0) - used)
@@ -71,16 +77,27 @@ export function copyValue(
     if (known) looseMedian += used * known.median
     const left = line.qty - used
     leftOver += left
-    leftWorth += left * (known?.median ?? 0)
+    const each = ownPrices.get(line.item)
+    if (each === undefined) leftWorth += left * (known?.median ?? 0)
+    else ownWorth += left * each
     if (line.figure !== undefined) {
-      const figure = figures.get(line.figure) ?? { pieces: 0, lacks: [], worth: 0 }
+      const figure = figures.get(line.figure) ?? { pieces: 0, lacks: [], worth: 0, median: 0, own: 0 }
       figure.pieces += line.qty
       if (used > 0) figure.lacks.push(line.item)
       figure.worth += left * (known?.median ?? 0)
+      if (each === undefined) figure.median += left * (known?.median ?? 0)
+      else figure.own += left * each
       figures.set(line.figure, figure)
     }
   }
-  const resale = Math.floor((leftWorth * resalePercent) / 100)
+  for (const [name, figure] of figures) {
+    const price = figure.lacks.length === 0 ? figurePrice(name, own) : undefined
+    if (price === undefined) continue
+    // It sells as one: its pieces no longer count loose.
+    leftWorth -= figure.median
+    ownWorth += price - figure.own
+  }
+  const resale = Math.floor((leftWorth * own.resalePercent) / 100) + ownWorth
   const net = price === undefined ? undefined : price - resale
   return {
     covers,
@@ -88,7 +105,10 @@ export function copyValue(
     looseMedian,
     unpriced,
     leftOver,
-    figures: [...figures].map(([name, f]) => ({ name, ...f })),
+    figures: [...figures].map(([name, { pieces, lacks, worth }]) => {
+      const price = figurePrice(name, own)
+      return { name, pieces, lacks, worth, ...(price === undefined ? {} : { price }) }
+    }),
     resale,
     net,
     saves: net === undefined ? undefined : looseBest - net,
@@ -126,7 +146,7 @@ export function copiesCurve(
   shortfall: ReadonlyMap<ItemKey, number>,
   market: LooseMarket,
   price: number | undefined,
-  resalePercent: number,
+  own: Resale,
   most: number,
 ): CopiesStep[] {
   const steps: CopiesStep[] = []
@@ -137,7 +157,7 @@ export function copiesCurve(
     let short = 0
     for (const qty of left.values()) short += qty
     steps.push({ copies, short, looseLeft, cost: paid === undefined ? undefined : paid + looseLeft })
-    const next = copyValue(set, left, market, price, resalePercent)
+    const next = copyValue(set, left, market, price, own)
     paid = paid === undefined || next.net === undefined ? undefined : paid + next.net
   }
   return steps

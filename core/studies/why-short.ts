@@ -2,7 +2,7 @@ import { newPlanner, type Planner } from '../netting/planner.ts'
 import type { ItemKey } from '../catalogue/item.ts'
 import { countsFor } from '../shelf/holding.ts'
 import { placeStates } from '../shelf/place-state.ts'
-import { CONDITIONS } from '../units/condition.ts'
+import { CONDITIONS, countedAs } from '../units/condition.ts'
 import type { BuildId, ModuleId, PlaceId } from '../units/ids.ts'
 import type { Snapshot } from '../netting/snapshot.ts'
 import { gatherSupplies, supplyId } from '../netting/supplies.ts'
@@ -53,7 +53,7 @@ export function whyShort(
     if (rules.sources === 'donors') notCounted += holding.qty
     else if (state?.kind === 'model' && !state.released)
       models.set(state.model.id, (models.get(state.model.id) ?? 0) + holding.qty)
-    else if (CONDITIONS.indexOf(holding.condition) > worst) worn += holding.qty
+    else if (CONDITIONS.indexOf(countedAs(holding.condition, rules.unstated)) > worst) worn += holding.qty
     else {
       const counted = countsFor(holding, rules.estimatePercent)
       doubted += holding.qty - counted

@@ -16,7 +16,7 @@ import {
   Undo2,
   Redo2,
 } from 'lucide-react'
-import { Component, lazy, Suspense, useEffect, useRef, useState, type ReactNode } from 'react'
+import { Component, lazy, Suspense, useCallback, useEffect, useRef, useState, type ReactNode } from 'react'
 import { NavLink, Outlet, useLocation, useMatch, useSearchParams } from 'react-router'
 import { Toaster } from 'sonner'
 import { coveredPieces, type Coverage } from '../../core/netting/coverage.ts'
@@ -33,6 +33,9 @@ import { Loading } from './loading.tsx'
 import { StorageNote } from './storage-note.tsx'
 import { ShortcutHelp } from './shortcut-help.tsx'
 import { applyTheme, currentTheme } from './theme.ts'
+
+/** It comes with the first file that is dropped. */
+const DropAnywhere = lazy(async () => ({ default: (await import('./drop-anywhere.tsx')).DropAnywhere }))
 
 /** It comes after the first screen: nobody asks for it before there is one. */
 const CommandPalette = lazy(async () => ({ default: (await import('./command-palette.tsx')).CommandPalette }))
@@ -56,6 +59,7 @@ export function Layout() {
   const [theme, setTheme] = useState(currentTheme())
   const backup = useBackup()
   useDemoFromAddress()
+  const { dropped, onTaken } = useDroppedFiles()
   useEffect(() => {
     const onKey = (event: KeyboardEvent) => {
       const typing = event.target instanceof HTMLElement && event.target.closest('input, textarea, [contenteditable]')
@@ -168,6 +172,11 @@ export function Layout() {
           />
         </Suspense>
       )}
+      {dropped && (
+        <Suspense fallback={null}>
+          <DropAnywhere files={dropped} build={build} onTaken={onTaken} />
+        </Suspense>
+      )}
       <ShortcutHelp open={help} onOpenChange={setHelp} />
       <Toaster
         position="bottom-right"
@@ -178,6 +187,35 @@ export function Layout() {
       />
     </div>
   )
+}
+
+const NO_FILES: readonly File[] = []
+
+/** Files dropped where nothing on the screen takes them itself; undefined until the first. */
+function useDroppedFiles() {
+  const [dropped, setDropped] = useState<readonly File[] | undefined>()
+  useEffect(() => {
+    const over = (event: DragEvent) => {
+      if (event.dataTransfer?.types.includes('Files')) event.preventDefault()
+    }
+    const drop = (event: DragEvent) => {
+      const files = [...(event.dataTransfer?.files ?? [])]
+      if (files.length === 0) return
+      const taken = event.defaultPrevented
+      event.preventDefault()
+      if (!taken) setDropped(files)
+    }
+    window.addEventListener('dragover', over)
+    window.addEventListener('drop', drop)
+    return () => {
+      window.removeEventListener('dragover', over)
+      window.removeEventListener('drop', drop)
+    }
+  }, [])
+  const onTaken = useCallback(() => {
+    setDropped(NO_FILES)
+  }, [])
+  return { dropped, onTaken }
 }
 
 /** False while the first screen comes, unless it is asked for before; what nobody needs for it waits until then. */

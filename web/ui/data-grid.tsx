@@ -47,6 +47,10 @@ type GridProps<Row> = {
   rowKey: (row: Row) => string
   selected?: string | undefined
   onSelect?: (row: Row) => void
+  /** Told the rows that are chosen, none when there is no choice of several; keep it stable. */
+  onChoose?: (rows: readonly Row[]) => void
+  /** Delete on the chosen rows, else on the active one. */
+  onDelete?: (rows: readonly Row[]) => void
   /** Enter on a cell that is not edited; `onSelect` when left out. */
   onOpen?: (row: Row) => void
   /** A block pasted from a spreadsheet onto rows and the columns from the active one on; returns what is wrong with it. */
@@ -76,6 +80,8 @@ type ActiveCell = {
   /** Makes the active cell of now the active one again. */
   readonly stay: () => void
   readonly isChosen: (index: number, key: string) => boolean
+  /** Changes with what is chosen. */
+  readonly choice: string | undefined
   /** Rows that were chosen, any way. */
   readonly some: boolean
   readonly forget: () => void
@@ -104,6 +110,7 @@ function useActiveCell(rows: number, columns: number, onMove: (row: number) => v
     },
     forget,
     some: range !== undefined || anchor !== undefined || picked.size > 0,
+    choice: range || picked.size > 0 ? [range?.from, range?.to, ...picked].join() : undefined,
     isChosen: (index, key) => picked.has(key) || (range !== undefined && index >= range.from && index <= range.to),
     moveTo(asked, choosing = false) {
       const next = within(asked, { rows, columns })
@@ -125,6 +132,22 @@ function useActiveCell(rows: number, columns: number, onMove: (row: number) => v
 }
 
 type Editing = { readonly text: string; readonly problem?: string | undefined } | null
+
+/** Tells which rows are chosen whenever that changes. */
+function useToldChoice<Row>(
+  choice: string | undefined,
+  rows: () => readonly Row[],
+  all: readonly Row[],
+  tell: ((rows: readonly Row[]) => void) | undefined,
+) {
+  const latest = useRef(rows)
+  useEffect(() => {
+    latest.current = rows
+  })
+  useEffect(() => {
+    tell?.(choice === undefined ? [] : latest.current())
+  }, [choice, all, tell])
+}
 
 /** The cell being typed in; what is refused stays, with why. */
 function useEditing<Row>(
@@ -221,6 +244,8 @@ function Grid<Row>({
   rowKey,
   selected,
   onSelect,
+  onChoose,
+  onDelete,
   onOpen,
   onPasteBlock,
   rowHeight = 46,
@@ -245,13 +270,24 @@ function Grid<Row>({
   })
   const { at, moveTo, isChosen } = cell
   const activeRow = sorted[at.row]
+  const isOne = (row: Row, i: number) => isChosen(i, rowKey(row))
+  const chosenRows = () => sorted.filter(isOne)
+  useToldChoice(cell.choice, chosenRows, sorted, onChoose)
   const activeEdit = columns[at.column]?.edit
   const { editing, begin, finish } = useEditing({ row: activeRow, edit: activeEdit }, cell.stay, focus)
   const cellId = (row: number, column: number) => `${id}-${row === HEAD ? 'head' : row}-${column}`
+  const down = () => {
+    moveTo({ row: at.row + 1, column: at.column })
+  }
   const sortBy = (column: Column<Row> | undefined) => {
     if (!column?.sort) return
     cell.forget()
     turn(column.id)
+  }
+  const sortFrom = (column: Column<Row>, c: number) => {
+    sortBy(column)
+    moveTo({ row: HEAD, column: c })
+    focus()
   }
   const onKey = (event: KeyboardEvent<HTMLDivElement>) => {
     if (isField(event.target)) return
@@ -261,7 +297,10 @@ function Grid<Row>({
     const move = cellMove(key, { shift, ctrl }, at, { rows: sorted.length, columns: columns.length, page })
     if (move) moveTo(move.to, move.choosing)
     else if (key === 'Escape' && cell.some) cell.forget()
-    else if (at.row === HEAD && (key === 'Enter' || key === ' ')) sortBy(columns[at.column])
+    else if (key === 'Delete' && onDelete && activeRow !== undefined) {
+      onDelete(cell.choice === undefined ? [activeRow] : chosenRows())
+      cell.forget()
+    } else if (at.row === HEAD && (key === 'Enter' || key === ' ')) sortBy(columns[at.column])
     else if (key === 'Enter' && activeRow !== undefined && activeEdit) begin()
     else if (key === 'Enter' && activeRow !== undefined) (onOpen ?? onSelect)?.(activeRow)
     else if (ctrl && key.toLowerCase() === 'a' && sorted.length > 0) cell.chooseAll()
@@ -273,7 +312,7 @@ function Grid<Row>({
     rows: sorted,
     columns,
     at,
-    chosen: (row, i) => isChosen(i, rowKey(row)),
+    chosen: isOne,
     ...(onPasteBlock && { onPasteBlock }),
   })
   const onClick = (event: MouseEvent, index: number, column: number, row: Row) => {
@@ -310,17 +349,9 @@ function Grid<Row>({
         sorting={sorting}
         active={at.row === HEAD ? at.column : undefined}
         idOf={(column) => cellId(HEAD, column)}
-        onSort={(column, c) => {
-          sortBy(column)
-          moveTo({ row: HEAD, column: c })
-          focus()
-        }}
+        onSort={sortFrom}
       />
-      {trouble !== undefined && (
-        <p role="alert" className="sticky left-0 bg-bad-wash px-2 py-1 text-sm text-bad">
-          {trouble}
-        </p>
-      )}
+      <Trouble text={trouble} />
       {sorted.length === 0 && <div className="p-6 text-sm text-soft">{empty}</div>}
       <div
         role="rowgroup"
@@ -339,19 +370,11 @@ function Grid<Row>({
               index={item.index}
               chosen={key === selected || isChosen(item.index, key)}
               active={item.index === at.row ? at.column : undefined}
-              place={{
-                gridTemplateColumns: template,
-                ...(printing
-                  ? { minHeight: rowHeight }
-                  : { height: rowHeight, transform: `translateY(${item.start}px)` }),
-              }}
+              place={placeOf(template, rowHeight, printing ? undefined : item.start)}
               className={printing ? '' : 'absolute inset-x-0 top-0'}
               idOf={(column) => cellId(item.index, column)}
               editing={editing}
               onFinish={(text, moved) => {
-                const down = () => {
-                  moveTo({ row: at.row + 1, column: at.column })
-                }
                 finish(text, moved ? down : undefined)
               }}
               onClick={(event, column) => {
@@ -364,6 +387,19 @@ function Grid<Row>({
     </div>
   )
 }
+
+const Trouble = ({ text }: { text: string | undefined }) =>
+  text === undefined ? null : (
+    <p role="alert" className="sticky left-0 bg-bad-wash px-2 py-1 text-sm text-bad">
+      {text}
+    </p>
+  )
+
+/** Where a row stands: at a height in its own place, or one after the other on paper. */
+const placeOf = (template: string, height: number, start: number | undefined): CSSProperties => ({
+  gridTemplateColumns: template,
+  ...(start === undefined ? { minHeight: height } : { height, transform: `translateY(${start}px)` }),
+})
 
 /** The grid, drawn anew only when something it is given changes: keep `columns`, `rows` and the functions stable. */
 export const DataGrid = memo(Grid) as typeof Grid

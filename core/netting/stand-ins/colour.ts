@@ -12,15 +12,14 @@ import type { StandInKind } from './candidate.ts'
 const SEEN_COLOUR = 5
 
 /** How far a line may be in other colours: as it says itself, or as the rules say. */
-export const freedomOf = ({ freedom, visibility }: Demand, { colours }: Rules): Freedom =>
-  freedom ??
-  (colours === 'within the palette'
-    ? 'palette'
-    : colours === 'free where hidden' && visibility === 'hidden'
-      ? 'free'
-      : colours === 'near'
-        ? 'near'
-        : 'exact')
+export function freedomOf({ freedom, visibility }: Demand, { colours, hiddenColours }: Rules): Freedom {
+  if (freedom !== undefined) return freedom
+  const hidden = visibility === 'hidden'
+  const rule = hidden && hiddenColours !== 'as elsewhere' ? hiddenColours : colours
+  if (rule === 'within the palette') return 'palette'
+  if (rule === 'free where hidden') return hidden ? 'free' : 'exact'
+  return rule
+}
 
 /** Points of compromise for a piece of a line in other colours: a function, undefined for colours that may not be. */
 export function colourScoreOf(

@@ -1,5 +1,5 @@
 import { FileUp } from 'lucide-react'
-import { useState } from 'react'
+import { useEffect, useEffectEvent, useState } from 'react'
 import { useDropzone } from 'react-dropzone'
 import { MAX_BYTES } from '../../../core/formats/delimited.ts'
 import { searchKey } from '../../../core/colours/colour.ts'
@@ -15,6 +15,7 @@ import { Dialog } from '../../ui/dialog.tsx'
 import { ImportPreview } from './import-preview.tsx'
 import { recallWords, type LearntWords } from './learnt-words.ts'
 import { destinationOf } from './destination.tsx'
+import { awaitImport, forgetDropped, takeDropped, useDropped } from './dropped-files.ts'
 import type { Loaded } from './loaded.ts'
 import { withRows } from './read-list.ts'
 import { recall } from './remembered-columns.ts'
@@ -50,10 +51,16 @@ export function ImportDialog({
   // What was read, or typed, waits until it is imported: leaving the dialog discards nothing.
   const [loaded, setLoaded] = useState<Loaded | null>(null)
   const [text, setText] = useState('')
+  const waiting = useDropped()
+  const more = waiting[0]?.kind === kind
   return (
     <Dialog
       open={open}
-      onOpenChange={onOpenChange}
+      onOpenChange={(next) => {
+        // Who closes the dialog is done with what waits for it.
+        if (!next) forgetDropped()
+        onOpenChange(next)
+      }}
       wide
       title={TITLES[kind].title}
       description="Text with commas, semicolons or tabs, or an XLSX workbook; columns in any order. Nothing is written before you see it."
@@ -75,7 +82,8 @@ export function ImportDialog({
           onDone={() => {
             setLoaded(null)
             setText('')
-            onOpenChange(false)
+            // Of several files the next one comes.
+            if (!more) onOpenChange(false)
           }}
         />
       ) : (
@@ -132,13 +140,24 @@ function ChooseSource({
       setBusy(false)
     }
   }
+  const readFile = async (file: File) =>
+    read(new Uint8Array(await file.arrayBuffer()), file.name.replace(/\.[^.]*$/, ''))
+  const [next] = useDropped()
+  const readNext = useEffectEvent(() => {
+    const file = takeDropped(kind)
+    if (file) void readFile(file)
+  })
+  useEffect(() => {
+    if (next?.kind === kind && !busy) void Promise.resolve().then(readNext)
+  }, [next, kind, busy])
   const { getRootProps, getInputProps, open } = useDropzone({
-    multiple: false,
+    multiple: true,
     noClick: true,
     noKeyboard: true,
     maxSize: MAX_BYTES,
-    onDrop: ([file], [rejected]) => {
-      if (file) void file.arrayBuffer().then((bytes) => read(new Uint8Array(bytes), file.name.replace(/\.[^.]*$/, '')))
+    onDrop: ([file, ...others], [rejected]) => {
+      if (others.length > 0) awaitImport(others.map((f) => ({ file: f, kind })))
+      if (file) void readFile(file)
       else if (rejected) setProblem('The file is larger than 25 MB. Split it into smaller files.')
     },
   })
@@ -147,9 +166,9 @@ function ChooseSource({
       <input {...getInputProps({ 'aria-label': 'List file' })} />
       <div className="flex items-center gap-3">
         <Button look="primary" onClick={open}>
-          <FileUp size={16} aria-hidden="true" /> Choose a file
+          <FileUp size={16} aria-hidden="true" /> Choose files
         </Button>
-        <span className="text-sm text-soft">or drop one anywhere here, or paste the rows:</span>
+        <span className="text-sm text-soft">or drop some anywhere, or paste the rows:</span>
       </div>
       <textarea
         aria-label="Rows"

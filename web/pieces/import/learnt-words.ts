@@ -1,14 +1,14 @@
 import * as v from 'valibot'
 import { searchKey } from '../../../core/colours/colour.ts'
 import { LIST_FIELDS, type ColumnMatch, type Field, type ListKind } from '../../../core/formats/list-fields.ts'
-import { CONDITIONS, type Condition } from '../../../core/units/condition.ts'
+import { STATED_CONDITIONS, type StatedCondition } from '../../../core/units/condition.ts'
 import { guarded } from '../../../storage/store-error.ts'
 import { db } from '../../store/database.ts'
 
 /** What the user said that words of lists mean: headings, by the kind of list, and conditions; by `searchKey`. */
 export type LearntWords = {
   readonly headings: ReadonlyMap<string, Field>
-  readonly conditionWords: ReadonlyMap<string, Condition>
+  readonly conditionWords: ReadonlyMap<string, StatedCondition>
 }
 
 export const NO_WORDS: LearntWords = { headings: new Map(), conditionWords: new Map() }
@@ -31,7 +31,7 @@ export async function recallWords(kind: ListKind): Promise<LearntWords> {
   if (!read.ok) return NO_WORDS
   const [headings, conditions] = read.value
   const fields = new Set<string>(LIST_FIELDS[kind].map((f) => f.field))
-  const isCondition = (value: string): value is Condition => v.is(v.picklist(CONDITIONS), value)
+  const isCondition = (value: string): value is StatedCondition => v.is(v.picklist(STATED_CONDITIONS), value)
   return {
     headings: new Map(
       headings.flatMap(({ id, value }) =>
@@ -56,5 +56,5 @@ export const rememberHeadings = (kind: ListKind, { columns }: Pick<ColumnMatch, 
   )
 
 /** Remembers what a word for a condition means. */
-export const rememberCondition = (word: string, condition: Condition) =>
+export const rememberCondition = (word: string, condition: StatedCondition) =>
   guarded(() => db.settings.put({ id: `${CONDITION}${searchKey(word).slice(0, LONGEST)}`, value: condition }))

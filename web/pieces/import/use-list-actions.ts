@@ -5,7 +5,7 @@ import { useState } from 'react'
 import { wordsOf } from '../../store/perform.ts'
 import type { Field } from '../../../core/formats/list-fields.ts'
 import { listWorker } from '../../../workers/list-client.ts'
-import type { Condition } from '../../../core/units/condition.ts'
+import type { StatedCondition } from '../../../core/units/condition.ts'
 import { searchKey, colourKey } from '../../../core/colours/colour.ts'
 import type { Delimiter } from '../../../core/formats/delimited.ts'
 import { recall } from './remembered-columns.ts'
@@ -44,7 +44,7 @@ export function useListActions(
   const listColours = (on: boolean) => {
     reread(listWorker().call('listColours', context, on))
   }
-  const sayCondition = (word: string, condition: Condition) => {
+  const sayCondition = (word: string, condition: StatedCondition) => {
     const conditionWords = new Map([...context.conditionWords, [searchKey(word), condition]])
     void rememberCondition(word, condition)
     void said(

@@ -18,6 +18,8 @@ import { Figure, Screen } from '../../ui/screen.tsx'
 import { StaleNote } from '../../pieces/stale-note.tsx'
 import { Relaxations } from './relaxations.tsx'
 import { Decisions } from './decisions.tsx'
+import { LookoutNote } from '../../pieces/lookout-note.tsx'
+import { FirstSteps } from './first-steps.tsx'
 import { HouseRules } from './house-rules.tsx'
 import { ModuleTable } from './module-table.tsx'
 import { nextAction } from './next-action.ts'
@@ -43,7 +45,7 @@ export function BriefScreen() {
       title="Brief"
       headline={
         result.need === 0 ? (
-          'Nothing is needed yet: the design has no lines.'
+          'Nothing is needed yet. Three things make a build: donors, shelf and design, in any order.'
         ) : (
           <>
             <Figure>{plural(result.need, 'piece')}</Figure> in {plural(modules.length, 'module')}:{' '}
@@ -97,17 +99,24 @@ export function BriefScreen() {
             </p>
           )}
           <StaleNote tally={tally} />
-          <CoverageStrip coverage={result.coverage} height={26} />
-          <CoverageLegend coverage={result.coverage} />
+          {result.need === 0 ? (
+            <FirstSteps snapshot={tally.now} />
+          ) : (
+            <>
+              <CoverageStrip coverage={result.coverage} height={26} />
+              <CoverageLegend coverage={result.coverage} />
+            </>
+          )}
+          <LookoutNote snapshot={snapshot} />
           {result.estimated > 0 && (
             <p className="text-sm text-warn">{plural(result.estimated, 'covered piece')} rest on estimated counts.</p>
           )}
-          <ModuleTable design={design} result={result} />
+          {design.modules.length > 0 && <ModuleTable design={design} result={result} />}
           <Relaxations snapshot={snapshot} result={result} />
         </section>
         <section className="flex min-h-0 flex-col gap-4 overflow-auto border-l border-rule pr-1 pb-2 pl-8 max-[960px]:mt-6 max-[960px]:overflow-visible max-[960px]:border-0 max-[960px]:pl-0">
           <h2 className="text-lg font-semibold">House rules</h2>
-          <HouseRules build={build} />
+          <HouseRules build={build} folded={result.need === 0} />
           <Decisions build={build} />
           <h2 className="text-lg font-semibold">Where the plan comes from</h2>
           <ProvenanceFields build={build} />

@@ -17,27 +17,27 @@ const Heading = ({ children }: { children: string }) => (
 )
 
 /** The build's rules; each change takes effect in tally and plan at once and can be undone. */
-export function HouseRules({ build }: { build: Build }) {
+export function HouseRules({ build, folded = false }: { build: Build; folded?: boolean }) {
   const { rules } = build
   const change: Change = (label, next) =>
     void perform(label, [edit('builds', build, { ...build, rules: { ...rules, ...next } })])
-  return (
-    <div className="grid grid-cols-2 gap-x-5 gap-y-4">
-      <Schools rules={rules} onChange={change} />
+  const single = (
+    <>
       {HOUSE_RULES.map(({ heading, rules: controls }) => (
         <Fragment key={heading ?? ''}>
           {heading !== undefined && <Heading>{heading}</Heading>}
           {controls.map((control) => (
             <Fragment key={control.rule}>
               <RuleField control={control} build={build} onChange={change} />
-              {control.rule === 'colours' && rules.colours === 'within the palette' && (
-                <PaletteChoice
-                  build={build}
-                  onChange={(palette) => {
-                    change(`The palette has ${palette.length} colours`, { palette })
-                  }}
-                />
-              )}
+              {control.rule === 'hiddenColours' &&
+                (rules.colours === 'within the palette' || rules.hiddenColours === 'within the palette') && (
+                  <PaletteChoice
+                    build={build}
+                    onChange={(palette) => {
+                      change(`The palette has ${palette.length} colours`, { palette })
+                    }}
+                  />
+                )}
             </Fragment>
           ))}
         </Fragment>
@@ -49,6 +49,19 @@ export function HouseRules({ build }: { build: Build }) {
           change(label, { form })
         }}
       />
+    </>
+  )
+  return (
+    <div className="grid grid-cols-2 gap-x-5 gap-y-4">
+      <Schools rules={rules} onChange={change} />
+      {folded ? (
+        <details className="col-span-2">
+          <summary className="cursor-pointer text-sm font-semibold">Every rule by itself</summary>
+          <div className="mt-3 grid grid-cols-2 gap-x-5 gap-y-4">{single}</div>
+        </details>
+      ) : (
+        single
+      )}
     </div>
   )
 }
@@ -74,7 +87,7 @@ function Schools({ rules, onChange }: { rules: Rules; onChange: Change }) {
         ))}
       </div>
       <p className="text-xs text-soft">
-        {PRESETS.find((p) => p.name === school)?.hint ?? 'The rules below are your own mixture.'}
+        {PRESETS.find((p) => p.name === school)?.hint ?? 'Your own mixture of rules.'}
       </p>
     </div>
   )

@@ -111,6 +111,21 @@ export const HOUSE_RULES: readonly { readonly heading?: string; readonly rules: 
         wide: true,
       },
       {
+        rule: 'hiddenColours',
+        control: 'choice',
+        label: 'Colour of hidden pieces',
+        hint: 'For lines that are marked hidden and say nothing of their colour themselves.',
+        options: [
+          { value: 'as elsewhere', label: 'as the rule above says' },
+          { value: 'exact', label: 'exact' },
+          { value: 'near', label: 'near colours will do' },
+          { value: 'within the palette', label: 'free within the palette' },
+          { value: 'free', label: 'any colour' },
+        ],
+        said: (colours) => `Colour of hidden pieces: ${colours}`,
+        wide: true,
+      },
+      {
         rule: 'nearLimit',
         control: 'number',
         label: 'How different a near colour may be',
@@ -158,6 +173,18 @@ export const HOUSE_RULES: readonly { readonly heading?: string; readonly rules: 
           { value: 'worn', label: 'worn allowed' },
         ],
         said: (condition) => `Worst condition: ${condition}`,
+      },
+      {
+        rule: 'unstated',
+        control: 'choice',
+        label: 'Condition not stated counts as',
+        hint: 'Pieces on the shelf and in shops of which nobody said how they are.',
+        options: [
+          { value: 'new', label: 'new' },
+          { value: 'used', label: 'used' },
+          { value: 'worn', label: 'worn' },
+        ],
+        said: (condition) => `Not stated counts as ${condition}`,
       },
       {
         rule: 'estimatePercent',

@@ -1,6 +1,6 @@
 import { dayOf, minuteOf } from '../../../core/units/instants.ts'
 import { Download, FileUp, Redo2, Undo2 } from 'lucide-react'
-import { useRef, useState } from 'react'
+import { useEffect, useEffectEvent, useRef, useState } from 'react'
 import { toast } from 'sonner'
 import { RECORD_KINDS, type RecordKind } from '../../../core/records/registry.ts'
 import { MAX_JOB_BYTES } from '../../../core/formats/job-file.ts'
@@ -18,6 +18,7 @@ import { thisTab } from '../../store/tab.ts'
 import { saveJobFile } from '../../store/save-job-file.ts'
 import { caughtUp, useRecords } from '../../store/records.tsx'
 import { useStored } from '../../store/stored.ts'
+import { takeDropped, useDropped } from '../../pieces/import/dropped-files.ts'
 import { ImportDialog } from '../../pieces/import/import-dialog.tsx'
 import { Button } from '../../ui/button.tsx'
 import { Dialog } from '../../ui/dialog.tsx'
@@ -80,6 +81,14 @@ export function DataScreen() {
     }
     if (file.current) file.current.value = ''
   }
+  const [next] = useDropped()
+  const restoreNext = useEffectEvent(() => {
+    const dropped = takeDropped('job')
+    if (dropped) void choose(dropped)
+  })
+  useEffect(() => {
+    if (next?.kind === 'job' && restoring === null) void Promise.resolve().then(restoreNext)
+  }, [next, restoring])
   return (
     <Screen
       title="Data"

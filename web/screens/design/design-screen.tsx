@@ -17,6 +17,7 @@ import { NoBuild } from '../../pieces/no-build.tsx'
 import { plural } from '../../../core/units/numbers.ts'
 import { Figure, Screen } from '../../ui/screen.tsx'
 import { ViewSwitch } from '../../ui/view-switch.tsx'
+import { ChangesView } from './changes-view.tsx'
 import { ColourwaysView } from './colourways-view.tsx'
 import { editDesign } from './edit-design.ts'
 import { FiguresView } from './figures-view.tsx'
@@ -36,6 +37,7 @@ const VIEWS = {
   figures: 'Figures',
   versions: 'Versions',
   trial: 'Try and size',
+  changes: 'Changes',
   sheet: 'Sheet',
 } as const
 type View = keyof typeof VIEWS
@@ -152,6 +154,7 @@ function DesignOf({ snapshot, result }: { snapshot: Snapshot; result: Tally }) {
       {view === 'figures' && <FiguresView edit={edit} snapshot={snapshot} result={result} onOpen={choose} />}
       {view === 'versions' && <VersionsView edit={edit} snapshot={snapshot} result={result} />}
       {view === 'trial' && <TrialView edit={edit} snapshot={snapshot} />}
+      {view === 'changes' && <ChangesView edit={edit} snapshot={snapshot} onOpen={choose} />}
       {view === 'sheet' && (
         <SheetView
           snapshot={snapshot}

@@ -8,10 +8,10 @@ import type { Currency } from '../../../core/units/money.ts'
 import { useRecords } from '../../store/records.tsx'
 import { ColourChoice } from '../../pieces/colour-choice.tsx'
 import { Choice, CommitInput, Field, Tick } from '../../ui/fields.tsx'
-import { ItemName } from '../../pieces/item-name.tsx'
 import type { EditDesign } from './edit-design.ts'
 import { LineAlternatives } from './line-alternatives.tsx'
 import { LinePalette } from './line-palette.tsx'
+import { LinePiece } from './line-piece.tsx'
 import type { SetLine } from './line-part-props.ts'
 import { LinePrint } from './line-print.tsx'
 
@@ -59,7 +59,7 @@ export function LineDetails({
   const sticker = family.startsWith('sticker')
   return (
     <section aria-label="Line" className="flex flex-col gap-3 text-sm">
-      <ItemName item={line.item} size={56} />
+      <LinePiece module={module} line={line} edit={edit} />
       {problem && (
         <p role="alert" className="text-bad">
           {problem}

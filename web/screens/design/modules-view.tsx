@@ -2,7 +2,7 @@ import { withPieces } from '../../../core/design/edit-line.ts'
 import { withoutModule } from '../../../core/design/arrange-modules.ts'
 import { Copy, FlipHorizontal2, Palette, Trash2, TriangleAlert } from 'lucide-react'
 import { useMemo, useState } from 'react'
-import type { Module } from '../../../core/design/design.ts'
+import type { DesignLine, Module } from '../../../core/design/design.ts'
 import { designFaults } from '../../../core/design/faults.ts'
 import { copyModules } from '../../../core/design/copy-modules.ts'
 import type { Snapshot } from '../../../core/netting/snapshot.ts'
@@ -15,10 +15,12 @@ import { CommitInput, NumberInput } from '../../ui/fields.tsx'
 import { ItemName } from '../../pieces/item-name.tsx'
 import { QuickEntry } from '../../pieces/quick-entry.tsx'
 import type { EditDesign } from './edit-design.ts'
+import { ChosenLines } from './chosen-lines.tsx'
 import { LineDetails } from './line-details.tsx'
 import { LinesGrid } from './lines-grid.tsx'
 import { ModuleDetails } from './module-details.tsx'
 import { ModuleList } from './module-list.tsx'
+import { StillPanel } from './still-panel.tsx'
 import { RecolourDialog } from './recolour-dialog.tsx'
 
 /** The design as modules and lines; the chosen line and its module open beside them. */
@@ -37,8 +39,9 @@ export function ModulesView({
 }) {
   const { colourById } = useRecords()
   const [line, setLine] = useState<LineId | undefined>()
-  const [panel, setPanel] = useState<'line' | 'module'>('line')
+  const [panel, setPanel] = useState<'line' | 'module' | 'still'>('line')
   const [recolouring, setRecolouring] = useState(false)
+  const [several, setChosenLines] = useState<readonly DesignLine[]>([])
   const faults = useMemo(() => designFaults(edit.design, colourById), [edit.design, colourById])
   const tallied = useMemo(
     () => result.lines.filter((l) => module !== undefined && l.path.at(-1) === module.id),
@@ -46,6 +49,7 @@ export function ModulesView({
   )
   if (!module) return null
   const own = new Set(module.lines.map((l) => l.id))
+  const chosenLines = several.filter((l) => own.has(l.id))
   const borrowed = tallied.filter((l) => !own.has(l.line))
   const chosen = module.lines.find((l) => l.id === line) ?? module.lines[0]
   const group = chosen?.group === undefined ? undefined : result.groups.get(chosen.group)
@@ -80,7 +84,10 @@ export function ModulesView({
             edit.replace(label, { ...module, lines }, more)
           }}
         />
+        {chosenLines.length > 0 && <ChosenLines module={module} chosen={chosenLines} edit={edit} />}
         <LinesGrid
+          key={module.id}
+          onChoose={setChosenLines}
           module={module}
           tallied={tallied}
           edit={edit}
@@ -114,7 +121,7 @@ export function ModulesView({
         className="flex min-h-0 flex-col gap-3 overflow-auto border-l border-rule pl-4 max-[960px]:col-span-2 max-[960px]:overflow-visible max-[960px]:border-l-0 max-[960px]:pl-0"
       >
         <div role="group" aria-label="Details of" className="flex flex-wrap gap-2">
-          {(['line', 'module'] as const).map((p) => (
+          {(['line', 'module', 'still'] as const).map((p) => (
             <Button
               key={p}
               aria-pressed={p === panel}
@@ -123,10 +130,11 @@ export function ModulesView({
                 setPanel(p)
               }}
             >
-              {p === 'line' ? 'Line' : 'Module'}
+              {{ line: 'Line', module: 'Module', still: 'Still there' }[p]}
             </Button>
           ))}
         </div>
+        {panel === 'still' && <StillPanel module={module} edit={edit} snapshot={snapshot} />}
         {panel === 'line' ? (
           chosen ? (
             <LineDetails
@@ -140,9 +148,9 @@ export function ModulesView({
           ) : (
             <p className="text-sm text-soft">Choose a line to see all it says.</p>
           )
-        ) : (
+        ) : panel === 'module' ? (
           <ModuleDetails key={module.id} module={module} edit={edit} snapshot={snapshot} result={result} />
-        )}
+        ) : null}
       </aside>
       <RecolourDialog
         module={module}

@@ -1,11 +1,11 @@
 import type { ItemKey } from '../../../core/catalogue/item.ts'
 import { Archive, Copy as CopyIcon, Trash2 } from 'lucide-react'
-import { useState } from 'react'
+import { useMemo, useState } from 'react'
 import { Link } from 'react-router'
 import { piecesOf } from '../../../core/donors/copy-contents.ts'
 import type { Copy, DonorSet } from '../../../core/donors/donor-set.ts'
 import { madeUntil } from '../../../core/donors/made-until.ts'
-import { isThere, putAway } from '../../../core/shelf/leftovers.ts'
+import { isThere, leftovers, putAway } from '../../../core/shelf/leftovers.ts'
 import type { Snapshot } from '../../../core/netting/snapshot.ts'
 import type { Place } from '../../../core/shelf/place.ts'
 import type { BuildId, CopyId, PlaceId } from '../../../core/units/ids.ts'
@@ -20,11 +20,13 @@ import { Button } from '../../ui/button.tsx'
 import { DataGrid } from '../../ui/data-grid.tsx'
 import { Choice, CommitInput, Field, SearchInput, Tick, Toggle } from '../../ui/fields.tsx'
 import { ItemName } from '../../pieces/item-name.tsx'
-import { plural } from '../../../core/units/numbers.ts'
+import { formatNumber, plural } from '../../../core/units/numbers.ts'
+import { useGrowing } from '../../ui/use-growing.ts'
 import { STATES, type CopyRow } from './copy-rows.ts'
 
 const NO_BUILD = 'none'
 const ANY = 'any'
+const NOTHING: readonly ReturnType<typeof leftovers>[number][] = []
 
 type ChangeCopy = (label: string, next: Partial<Copy>) => void
 
@@ -90,6 +92,7 @@ export function CopyInspector({ row, snapshot }: { row: CopyRow; snapshot: Snaps
         Spares count too
       </Toggle>
       <MissingPieces copy={copy} set={set} onChange={change} />
+      <LeavesOver copy={copy} set={set} build={snapshot.build.id} />
       <CopyActions copy={copy} set={set} build={snapshot.build.id} />
     </aside>
   )
@@ -147,6 +150,32 @@ function CopyFacts({ copy, currency, onChange }: { copy: Copy; currency: string;
           />
         )}
       </Field>
+      {(copy.state === 'owned' || copy.state === 'promised') && (
+        <Field
+          label={`Price paid, ${copy.paid?.currency ?? currency}`}
+          hint="Spent already; no total to come holds it."
+        >
+          {(id) => (
+            <CommitInput
+              id={id}
+              value={copy.paid ? decimal(copy.paid.minor, copy.paid.currency) : ''}
+              placeholder="not noted"
+              onCommit={(text) => {
+                const { paid, ...bare } = copy
+                const money = (paid?.currency ?? currency) as NonNullable<Copy['paid']>['currency']
+                if (text.trim() === '') {
+                  void perform('Took the price paid away', [edit('copies', copy, bare)], { quiet: true })
+                  return undefined
+                }
+                const minor = parseMinor(text, money)
+                if (minor === undefined || minor < 0) return { problem: 'An amount such as 24.90.' }
+                onChange('Noted the price paid', { paid: { minor, currency: money } })
+                return undefined
+              }}
+            />
+          )}
+        </Field>
+      )}
       {copy.state === 'to-buy' && (
         <Field label={`Asking price, ${currency}`}>
           {(id) => (
@@ -245,6 +274,46 @@ function MissingPieces({ copy, set, onChange }: { copy: Copy; set: DonorSet; onC
         empty="No piece by that name."
       />
     </div>
+  )
+}
+
+/** What the design leaves over of a copy, piece by piece, the most first. */
+function LeavesOver({ copy, set, build }: { copy: Copy; set: DonorSet; build: BuildId }) {
+  const tally = useTally(build)
+  const counted = tally?.snapshot.copies.find((c) => c.id === copy.id)
+  const left = useMemo(
+    () =>
+      tally && counted && copy.state !== 'to-buy'
+        ? leftovers(set, counted, tally.result).sort((p, q) => q.qty - p.qty)
+        : [],
+    [tally, counted, copy.state, set],
+  )
+  const [open, setOpen] = useState(false)
+  const shown = useGrowing(open ? left : NOTHING)
+  if (left.length === 0) return null
+  return (
+    <details
+      className="text-sm"
+      onToggle={(e) => {
+        setOpen(e.currentTarget.open)
+      }}
+    >
+      <summary className="cursor-pointer font-semibold">
+        Leaves over{' '}
+        {plural(
+          left.reduce((n, p) => n + p.qty, 0),
+          'piece',
+        )}{' '}
+        of {plural(left.length, 'item')}
+      </summary>
+      <ul aria-label={`Left over of ${copy.label}`}>
+        {shown.map(({ item, qty }) => (
+          <li key={item} className="flex items-center gap-2">
+            <b className="w-10 text-right">{formatNumber(qty)}</b> <ItemName item={item} size={24} />
+          </li>
+        ))}
+      </ul>
+    </details>
   )
 }
 

@@ -11,7 +11,12 @@ import { goodsPricer } from '../../../core/offers/goods-cost.ts'
 import { offerFilter } from '../../../core/offers/market.ts'
 import type { Snapshot } from '../../../core/netting/snapshot.ts'
 import type { Tally } from '../../../core/netting/tally.ts'
-import { formatMoney } from '../../../core/units/money.ts'
+import type { Build } from '../../../core/build/build.ts'
+import { withPrice } from '../../../core/build/resale.ts'
+import { decimal, formatMoney, parseMinor } from '../../../core/units/money.ts'
+import { edit } from '../../../storage/journal.ts'
+import { perform } from '../../store/perform.ts'
+import { CommitInput } from '../../ui/fields.tsx'
 import { fetchOffers } from '../../store/market-client.ts'
 import { useRecords } from '../../store/records.tsx'
 import { Button } from '../../ui/button.tsx'
@@ -56,7 +61,7 @@ export function WorthPanel({ snapshot, result }: { snapshot: Snapshot; result: T
             .map((c) => c.askingPrice?.minor ?? Infinity)
           const retail = set.retail?.currency === build.currency ? set.retail.minor : undefined
           const price = asked.length > 0 ? Math.min(...asked) : retail
-          return { set, price, value: copyValue(set, result.shortfall, market, price, build.rules.resalePercent) }
+          return { set, price, value: copyValue(set, result.shortfall, market, price, build.rules) }
         })
         .sort((p, q) => (q.value.saves ?? -Infinity) - (p.value.saves ?? -Infinity) || q.value.covers - p.value.covers),
     [sets, copies, build, result, market],
@@ -70,7 +75,7 @@ export function WorthPanel({ snapshot, result }: { snapshot: Snapshot; result: T
         <span>
           {prices.size === 0
             ? 'No loose prices are known: ask the market about what the sets hold.'
-            : `Goods only, at the offers known for ${plural(prices.size, 'item')}; leftovers resell at ${build.rules.resalePercent}%.`}
+            : `Goods only, at the offers known for ${plural(prices.size, 'item')}; leftovers resell at ${build.rules.resalePercent}%${build.rules.resalePrices.length > 0 ? ` or your own ${plural(build.rules.resalePrices.length, 'price')}` : ''}.`}
         </span>
         <Button
           look={prices.size === 0 ? 'primary' : 'plain'}
@@ -103,10 +108,10 @@ export function WorthPanel({ snapshot, result }: { snapshot: Snapshot; result: T
         <div className="grid shrink-0 grid-cols-[minmax(0,1.3fr)_minmax(0,1fr)] gap-8 max-[960px]:grid-cols-1">
           <CopiesCurve
             name={current.set.name}
-            steps={copiesCurve(current.set, result.shortfall, market, current.price, build.rules.resalePercent, 5)}
+            steps={copiesCurve(current.set, result.shortfall, market, current.price, build.rules, 5)}
             currency={build.currency}
           />
-          <FiguresLeft row={current} money={money} />
+          <FiguresLeft row={current} money={money} build={snapshot.build} />
         </div>
       )}
     </div>
@@ -186,8 +191,17 @@ const worthColumns = (money: (minor: number) => string): Column<Row>[] => [
 ]
 
 /** Whole figures that a copy would leave over, and what all its leftovers may bring. */
-function FiguresLeft({ row: { set, value }, money }: { row: Row; money: (minor: number) => string }) {
-  const { nameItem } = useRecords()
+function FiguresLeft({
+  row: { set, value },
+  money,
+  build: { id, currency },
+}: {
+  row: Row
+  money: (minor: number) => string
+  build: Build
+}) {
+  const { nameItem, builds } = useRecords()
+  const build = builds.find((b) => b.id === id)
   const { figures } = value
   return (
     <div className="text-sm">
@@ -199,12 +213,36 @@ function FiguresLeft({ row: { set, value }, money }: { row: Row; money: (minor: 
             <span>
               {f.name},{' '}
               {f.lacks.length === 0
-                ? 'complete: sells best as a figure'
+                ? f.price === undefined
+                  ? 'complete: sells best as a figure'
+                  : 'complete: at your own price'
                 : f.lacks.length === 1 && f.lacks[0]
                   ? `incomplete: ${nameItem(f.lacks[0]).name} would complete it`
                   : `incomplete: the design uses ${f.lacks.length} of its pieces`}
             </span>
-            <b>{money(f.worth)}</b>
+            <span className="flex items-center gap-2">
+              <b>{money(f.worth)}</b>
+              {build && (
+                <CommitInput
+                  aria-label={`Your own price for ${f.name}, ${currency}`}
+                  className="w-20 text-right"
+                  placeholder="own price"
+                  value={f.price === undefined ? '' : decimal(f.price, currency)}
+                  onCommit={(text) => {
+                    const price = text.trim() === '' ? undefined : parseMinor(text, currency)
+                    if (text.trim() !== '' && (price === undefined || price < 0))
+                      return { problem: 'An amount such as 4.50.' }
+                    const resalePrices = withPrice(build.rules.resalePrices, { kind: 'figure', name: f.name }, price)
+                    void perform(
+                      price === undefined ? `${f.name}: no price of your own` : `${f.name} may bring ${money(price)}`,
+                      [edit('builds', build, { ...build, rules: { ...build.rules, resalePrices } })],
+                      { quiet: true },
+                    )
+                    return undefined
+                  }}
+                />
+              )}
+            </span>
           </li>
         ))}
       </ul>

@@ -3,24 +3,21 @@ import { useCallback, useDeferredValue, useEffect, useMemo, useRef, useState } f
 import { useSearchParams } from 'react-router'
 import { searchKey } from '../../../core/colours/colour.ts'
 import type { Holding } from '../../../core/shelf/holding.ts'
-import { CONDITIONS } from '../../../core/units/condition.ts'
+import { NOT_STATED } from '../../../core/units/condition.ts'
 import { placesInside, placeTree } from '../../../core/shelf/place-tree.ts'
 import type { Place } from '../../../core/shelf/place.ts'
 import { nameKey, type HoldingId, type PlaceId } from '../../../core/units/ids.ts'
-import { readQuantity } from '../../../core/units/read-quantity.ts'
 import type { LotPieces } from '../../../core/shelf/lot.ts'
-import type { Recount } from '../../../storage/journal-entry.ts'
-import { add, moveTo, recount, shelve } from '../../../storage/journal.ts'
+import { add, moveTo, shelve } from '../../../storage/journal.ts'
 import { fresh } from '../../store/database.ts'
 import { perform } from '../../store/perform.ts'
 import { useRecords } from '../../store/records.tsx'
 import { ImportDialog } from '../../pieces/import/import-dialog.tsx'
 import { useDialogFromAddress } from '../../ui/use-act-from-address.ts'
 import { Button } from '../../ui/button.tsx'
-import { DataGrid, type Column, type PastedCell } from '../../ui/data-grid.tsx'
+import { DataGrid, type Column } from '../../ui/data-grid.tsx'
 import { Choice, SearchInput } from '../../ui/fields.tsx'
 import { useFindText } from '../../ui/find-text.ts'
-import { ItemName } from '../../pieces/item-name.tsx'
 import { QuickEntry, type TypedLine } from '../../pieces/quick-entry.tsx'
 import { plural } from '../../../core/units/numbers.ts'
 import { Figure, Screen } from '../../ui/screen.tsx'
@@ -28,7 +25,7 @@ import { useSearchIndex } from '../../ui/search-index.ts'
 import { searchKeys } from './search-keys.ts'
 import { CountTools } from './count-tools.tsx'
 import { HoldingTools } from './holding-tools.tsx'
-import { HoldingGrip } from './holding-grip.tsx'
+import { useHoldingCells } from './holding-cells.tsx'
 import { PlaceList } from './place-list.tsx'
 import { PlaceTools } from './place-tools.tsx'
 import { ShelfDnd } from './shelf-dnd.tsx'
@@ -92,7 +89,7 @@ function Shelf() {
     const found = index.find(words)
     return inside ? found.filter((h) => inside.has(h.place)) : found
   }, [index, find, place, tree])
-  const columns = useHoldingColumns()
+  const { columns, paste } = useHoldingCells()
   const shown = useMemo(() => (counts ? [...columns, countedColumn(counts, setCounts)] : columns), [columns, counts])
   const { pieces, guessed } = useMemo(() => {
     const sums = { pieces: 0, guessed: 0 }
@@ -177,7 +174,7 @@ function Shelf() {
             rowKey={idOf}
             selected={selected}
             onSelect={select}
-            onPasteBlock={pasteCounts}
+            onPasteBlock={paste}
             empty={
               holdings.length === 0
                 ? 'Type a line above, or import a list of what you have: part, colour, quantity, and the place if you know it.'
@@ -190,80 +187,6 @@ function Shelf() {
       <ImportDialog kind="shelf" build={null} open={importing} onOpenChange={setImporting} />
     </Screen>
   )
-}
-
-/** The shelf's columns; the number of pieces is counted again where it stands. */
-function useHoldingColumns(): readonly Column<Holding>[] {
-  const { places, builds, nameItem } = useRecords()
-  return useMemo((): Column<Holding>[] => {
-    const nameOf = new Map(places.map((p) => [p.id, p.name]))
-    const buildOf = new Map(builds.map((b) => [b.id, b.name]))
-    return [
-      {
-        id: 'item',
-        header: 'Piece',
-        width: 'minmax(0, 2fr)',
-        sort: (h) => nameItem(h.item).name,
-        cell: (h) => (
-          <>
-            <HoldingGrip holding={h} />
-            <ItemName item={h.item} />
-            {h.length !== undefined && <span className="ml-2 text-xs text-soft">{h.length} mm</span>}
-          </>
-        ),
-      },
-      {
-        id: 'qty',
-        header: 'Pieces',
-        width: '110px',
-        align: 'right',
-        sort: (h) => h.qty,
-        cell: (h) => (h.estimate ? <span title="an estimate">about {h.qty}</span> : h.qty),
-        edit: {
-          text: (h) => (h.estimate ? `~${h.qty}` : String(h.qty)),
-          commit: (h, text) => {
-            const read = readQuantity(text)
-            if (!read.ok) return read.error.message
-            const { qty, estimate } = read.value
-            if (qty !== h.qty || estimate !== h.estimate)
-              void perform('Counted a holding again', [recount([{ seen: h, qty, estimate }])], { quiet: true })
-            return undefined
-          },
-        },
-      },
-      {
-        id: 'place',
-        header: 'Place',
-        width: 'minmax(0, 1fr)',
-        sort: (h) => nameOf.get(h.place) ?? '',
-        cell: (h) => <span className="truncate">{nameOf.get(h.place) ?? 'no place'}</span>,
-      },
-      {
-        id: 'reserved',
-        header: 'Reserved',
-        width: '90px',
-        align: 'right',
-        sort: (h) => (h.reserved ?? []).reduce((n, r) => n + r.qty, 0),
-        cell: (h) => {
-          const all = (h.reserved ?? []).reduce((n, r) => n + r.qty, 0)
-          return all === 0 ? (
-            ''
-          ) : (
-            <span title={(h.reserved ?? []).map((r) => `${r.qty} for ${buildOf.get(r.build) ?? 'a build'}`).join(', ')}>
-              {all}
-            </span>
-          )
-        },
-      },
-      {
-        id: 'condition',
-        header: 'Condition',
-        width: '110px',
-        sort: (h) => CONDITIONS.indexOf(h.condition),
-        cell: (h) => h.condition,
-      },
-    ]
-  }, [places, builds, nameItem])
 }
 
 /** Moves all holdings that are shown to a place. */
@@ -315,20 +238,6 @@ function PutHere({ place }: { place: PlaceId | null }) {
   )
 }
 
-/** Quantities pasted over holdings, as one act; in a count, the counted ones are typed. */
-function pasteCounts(cells: readonly PastedCell<Holding>[], beyond: readonly unknown[]): string | undefined {
-  const next = new Map<HoldingId, Recount>()
-  for (const { row, column, text } of cells) {
-    if (column !== 'qty') return 'Blocks go over quantities.'
-    const read = readQuantity(text)
-    if (!read.ok) return `"${text}" does not fit. ${read.error.message} Nothing was pasted.`
-    next.set(row.id, { seen: row, ...read.value })
-  }
-  if (next.size === 0 || beyond.length > 0) return 'Paste over the quantities of the holdings listed.'
-  void perform(`Counted ${plural(next.size, 'holding')} again`, [recount([...next.values()])])
-  return undefined
-}
-
 /** The column of a count under way: type what lies there; Enter goes on to the next. */
 function countedColumn(
   counts: ReadonlyMap<HoldingId, number>,
@@ -354,6 +263,6 @@ function countedColumn(
   }
 }
 
-/** Typed pieces for a place: counted and used. */
+/** Typed pieces for a place: counted, of a condition that is not stated. */
 const typedLots = (typed: readonly TypedLine[], place: PlaceId): LotPieces[] =>
-  typed.map(({ item, qty }) => ({ place, item, qty, estimate: false, condition: 'used' }))
+  typed.map(({ item, qty }) => ({ place, item, qty, estimate: false, condition: NOT_STATED }))
