@@ -21,6 +21,8 @@ export default defineConfig({
     viewport: { width: 1280, height: 800 },
     launchOptions: BROWSER,
     acceptDownloads: true,
+    // The app that the browser keeps would answer for requests that tests watch.
+    serviceWorkers: 'block',
     // What moves only holds up who waits for it to stand still.
     contextOptions: { reducedMotion: 'reduce' },
   },

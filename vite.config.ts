@@ -1,9 +1,41 @@
 import tailwindcss from '@tailwindcss/vite'
 import react from '@vitejs/plugin-react'
 import { defineConfig } from 'vite'
+import { VitePWA } from 'vite-plugin-pwa'
 
 export default defineConfig({
-  plugins: [react(), tailwindcss()],
+  plugins: [
+    react(),
+    tailwindcss(),
+    // All of the app is kept by the browser; a new version waits until the user takes it.
+    VitePWA({
+      registerType: 'prompt',
+      injectRegister: false,
+      manifest: {
+        id: '/',
+        name: 'Unfinished Brick',
+        short_name: 'Unfinished Brick',
+        description: 'From donor sets, a shelf and a design to orders with a total.',
+        lang: 'en',
+        display: 'standalone',
+        start_url: '/',
+        background_color: '#f3f5f2',
+        theme_color: '#1c5d8c',
+        icons: [
+          { src: '/icon.svg', sizes: 'any', type: 'image/svg+xml' },
+          { src: '/icon-192.png', sizes: '192x192', type: 'image/png' },
+          { src: '/icon-512.png', sizes: '512x512', type: 'image/png' },
+        ],
+      },
+      workbox: {
+        globPatterns: ['**/*.{js,css,html,svg,png,woff2,wasm}'],
+        maximumFileSizeToCacheInBytes: 8 * 1024 * 1024,
+        navigateFallback: '/index.html',
+        navigateFallbackDenylist: [/^\/api\//],
+        cleanupOutdatedCaches: true,
+      },
+    }),
+  ],
   worker: { format: 'es' },
   build: { target: 'es2022', chunkSizeWarningLimit: 700 },
   server: { proxy: { '/api': 'http://localhost:4173' } },

@@ -55,6 +55,13 @@ export function Layout() {
   const build = useBuildAtHand(opened)
   const [palette, setPalette] = useState(false)
   const settled = useSettled(palette)
+  useEffect(() => {
+    // Keeping the app must not hold up its first screen.
+    if (settled)
+      void import('./offline.ts').then(({ keepOffline }) => {
+        keepOffline()
+      })
+  }, [settled])
   const [help, setHelp] = useState(false)
   const [theme, setTheme] = useState(currentTheme())
   const backup = useBackup()

@@ -1,6 +1,6 @@
 import { dayOf, minuteOf } from '../../../core/units/instants.ts'
 import { Download, FileUp, Redo2, Undo2 } from 'lucide-react'
-import { useEffect, useEffectEvent, useRef, useState } from 'react'
+import { useEffect, useEffectEvent, useRef, useState, useSyncExternalStore } from 'react'
 import { toast } from 'sonner'
 import { RECORD_KINDS, type RecordKind } from '../../../core/records/registry.ts'
 import { MAX_JOB_BYTES } from '../../../core/formats/job-file.ts'
@@ -40,6 +40,29 @@ const KIND_LABELS: Record<RecordKind, string> = {
   versions: 'design versions',
   pictures: 'pictures',
   decisions: 'decisions by hand',
+}
+
+/** Whether this browser keeps the app itself. */
+function Offline() {
+  const kept = useSyncExternalStore(watchController, () => navigator.serviceWorker?.controller != null)
+  return (
+    <section>
+      <h2 className="text-base font-semibold">Without a network</h2>
+      <p className="text-sm text-soft">
+        {kept
+          ? 'This browser keeps the whole app: it opens and works without a network. Only asking the market needs one. The browser’s own menu installs it like a program.'
+          : 'Once this page has been open for a moment over a secure connection, the browser keeps the whole app, and it opens without a network from the next time on.'}
+      </p>
+    </section>
+  )
+}
+
+function watchController(changed: () => void) {
+  const container = navigator.serviceWorker as ServiceWorkerContainer | undefined
+  container?.addEventListener('controllerchange', changed)
+  return () => {
+    container?.removeEventListener('controllerchange', changed)
+  }
 }
 
 export function DataScreen() {
@@ -137,6 +160,7 @@ export function DataScreen() {
               </p>
             )}
           </section>
+          <Offline />
           <section>
             <h2 className="text-base font-semibold">Import a list</h2>
             <p className="mb-2 text-sm text-soft">A design is imported inside its build.</p>
