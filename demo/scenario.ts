@@ -1,3 +1,4 @@
+import { conversionOf } from './conversion.ts'
 import { itemKey, type ItemKey } from '../core/catalogue/item.ts'
 import { type Part, partFromName } from '../core/catalogue/part.ts'
 import { PALETTE } from '../core/colours/palette.ts'
@@ -588,7 +589,10 @@ function makeShelf(random: Prng, design: Design, parts: readonly Part[]): { plac
   }
 }
 
-/** The demo's records: a mountain observatory with a funicular station, remixed from three donor sets. Deterministic. */
+/**
+ * The demo's records: a mountain observatory with a funicular station, remixed from three donor sets, and beside it a
+ * donor that is converted in part. Deterministic.
+ */
 export function demoRecords(seed = DEMO_SEED): Omit<Records, 'shops' | 'offers' | 'plans' | 'pictures'> {
   const random = new Prng(seed)
   const parts = demoParts()
@@ -614,15 +618,18 @@ export function demoRecords(seed = DEMO_SEED): Omit<Records, 'shops' | 'offers' 
       form: { ...defaultRules.form, back: 'open', width: 64, depth: 48, height: 120, scale: 45 },
     },
   }
+  const post = sets[1]
+  if (!post) throw new Error('the demo has three sets')
+  const second = conversionOf(post)
   return {
     parts,
     colours: PALETTE,
     sets,
-    copies: makeCopies(sets),
+    copies: [...makeCopies(sets), second.copy],
     places,
     holdings,
-    builds: [build],
-    designs: [remixed(design)],
+    builds: [build, second.build],
+    designs: [remixed(design), second.design],
     versions: [firstDraft(design)],
     decisions: [],
   }

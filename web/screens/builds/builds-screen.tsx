@@ -23,6 +23,7 @@ import { CoverageLegend, CoverageStrip } from '../../pieces/coverage-strip.tsx'
 import { plural } from '../../../core/units/numbers.ts'
 import { Figure, Screen } from '../../ui/screen.tsx'
 import { CountBoundary } from '../../pieces/count-boundary.tsx'
+import { PracticeFiles } from '../../pieces/practice-files.tsx'
 import { StaleNote } from '../../pieces/stale-note.tsx'
 
 /** It comes when it is opened: its form is no part of the first screen. */
@@ -76,6 +77,7 @@ export function BuildsScreen() {
             </Button>
             <Button onClick={() => void loadDemo(records)}>Look at the demo first</Button>
           </div>
+          <PracticeFiles />
           <p className="mt-6 text-sm text-soft">Small parts: keep them away from children under three.</p>
         </div>
       ) : (

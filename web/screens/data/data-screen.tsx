@@ -20,6 +20,7 @@ import { caughtUp, useRecords } from '../../store/records.tsx'
 import { useStored } from '../../store/stored.ts'
 import { takeDropped, useDropped } from '../../pieces/import/dropped-files.ts'
 import { ImportDialog } from '../../pieces/import/import-dialog.tsx'
+import { PracticeFiles } from '../../pieces/practice-files.tsx'
 import { Button } from '../../ui/button.tsx'
 import { Dialog } from '../../ui/dialog.tsx'
 import { plural } from '../../../core/units/numbers.ts'
@@ -182,6 +183,7 @@ export function DataScreen() {
                 </Button>
               ))}
             </div>
+            <PracticeFiles />
           </section>
           <section>
             <h2 className="text-base font-semibold">Demo</h2>
