@@ -15,8 +15,8 @@ const EUR = currency('EUR')
 const thinned = (line: DesignLine): DesignLine[] => (line.qty < 2 ? [] : [{ ...line, qty: Math.ceil(line.qty / 2) }])
 
 /**
- * The demo's second build: a donor that stands built is changed in part. One stage stays, one is thinned out, one is
- * turned, one is taken off, and what comes off is the first supply for an instrument mast.
+ * The demo's second build: a donor that stands built is changed in part. One stage is turned, one is thinned out, one
+ * is taken off, and what comes off is the first supply for an instrument mast.
  */
 export function conversionOf(set: DonorSet): { readonly build: Build; readonly copy: Copy; readonly design: Design } {
   let n = 0
@@ -26,10 +26,8 @@ export function conversionOf(set: DonorSet): { readonly build: Build; readonly c
     () => `conversion-${++n}`,
   ).map((m) => ({ ...m, name: m.name.replace(`${set.name}: `, '') }))
   const changed = stages.map((module, i): Module => {
-    const stage = i % 4
-    if (stage === 1) return { ...module, lines: module.lines.flatMap((l, at) => (at % 3 === 0 ? thinned(l) : [l])) }
-    if (stage === 2)
-      return { ...module, change: 'turned', note: 'a quarter to the left, so that the door faces the path' }
+    if (i === 0) return { ...module, change: 'turned', note: 'a quarter to the left, so that the door faces the path' }
+    if (i === 1) return { ...module, lines: module.lines.flatMap((l, at) => (at % 3 === 0 ? thinned(l) : [l])) }
     return i === stages.length - 1 ? { ...module, lines: [] } : module
   })
   const freed = changed.flatMap(freedPieces)

@@ -40,7 +40,7 @@ export type ShopTrait = {
 
 export type SimulatedShop = { readonly terms: WireShop; readonly trait: ShopTrait }
 
-/** The 40 invented shops and the factory counter of a seed. */
+/** The 40 invented shops of a seed, and the gleaners' round: odd pieces from the works' leftovers, cheap and slow. */
 export function makeShops(seed: number): SimulatedShop[] {
   const names = new Set<string>()
   const shops = Array.from({ length: SHOP_COUNT }, (_, i): SimulatedShop => {
@@ -74,7 +74,7 @@ export function makeShops(seed: number): SimulatedShop[] {
   const counter: SimulatedShop = {
     terms: {
       id: 'counter',
-      name: 'Factory counter',
+      name: 'Gleaners’ round',
       country: 'NL',
       kind: 'counter',
       minOrder: 0,

@@ -2,7 +2,7 @@ import { itemKey } from '../catalogue/item.ts'
 import { partFromName } from '../catalogue/part.ts'
 import { colourId, type BuildId, type LineId, type ModuleId } from '../units/ids.ts'
 import type { Design } from './design.ts'
-import { pieceList } from './piece-list.ts'
+import { pieceGroups, pieceList } from './piece-list.ts'
 
 const plate = partFromName('plate 2x4')
 const [soot, chalk, peat] = ['Soot', 'Chalk', 'Peat'].map(colourId) as [
@@ -35,4 +35,14 @@ test('a list of pieces counts the whole design, a module wherever it stands, or 
   expect(listed({ module: id('wing'), once: true })).toEqual({ [of(chalk)]: 5, [of(peat)]: 12 })
   expect(listed({ module: id('idea') })).toEqual({ [of(soot)]: 9 })
   expect(listed({ colourway: 'w' })).toEqual({ [of(chalk)]: 34, [of(soot)]: 7 })
+})
+
+test('the same pieces by what they are for: each module has its own, and together they are the list', () => {
+  const groups = pieceGroups(design, parts)
+  expect(Object.fromEntries([...groups].map(([m, pieces]) => [m, Object.fromEntries(pieces)]))).toEqual({
+    [id('wing')]: { [of(chalk)]: 10 },
+    [id('window')]: { [of(peat)]: 24 },
+    [id('tower')]: { [of(soot)]: 7 },
+  })
+  expect([...pieceGroups(design, parts, { module: id('wing'), once: true }).keys()]).toEqual([id('wing'), id('window')])
 })

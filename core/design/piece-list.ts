@@ -2,7 +2,7 @@ import type { ItemKey } from '../catalogue/item.ts'
 import type { Part } from '../catalogue/part.ts'
 import type { ModuleId, PartId } from '../units/ids.ts'
 import type { Design } from './design.ts'
-import { explode } from './explode.ts'
+import { explode, type Requirement } from './explode.ts'
 
 export type PieceListOptions = {
   /** One module with all it holds; the whole design when left out. */
@@ -17,8 +17,34 @@ export type PieceListOptions = {
 export function pieceList(
   design: Design,
   parts: ReadonlyMap<PartId, Part>,
-  { module, once = false, colourway }: PieceListOptions = {},
+  options: PieceListOptions = {},
 ): Map<ItemKey, number> {
+  const pieces = new Map<ItemKey, number>()
+  for (const r of listed(design, parts, options)) pieces.set(r.item, (pieces.get(r.item) ?? 0) + r.qty)
+  return pieces
+}
+
+/** The same pieces, by the innermost module that they are for. */
+export function pieceGroups(
+  design: Design,
+  parts: ReadonlyMap<PartId, Part>,
+  options: PieceListOptions = {},
+): Map<ModuleId, Map<ItemKey, number>> {
+  const groups = new Map<ModuleId, Map<ItemKey, number>>()
+  for (const { module, item, qty } of listed(design, parts, options)) {
+    let group = groups.get(module)
+    if (!group) groups.set(module, (group = new Map()))
+    group.set(item, (group.get(item) ?? 0) + qty)
+  }
+  return groups
+}
+
+/** What is needed of what is listed, place by place. */
+function listed(
+  design: Design,
+  parts: ReadonlyMap<PartId, Part>,
+  { module, once = false, colourway }: PieceListOptions,
+): Requirement[] {
   const byId = new Map(design.modules.map((m) => [m.id, m]))
   const line = new Set<ModuleId>()
   for (let at = module; at !== undefined && !line.has(at); at = byId.get(at)?.within) line.add(at)
@@ -31,12 +57,10 @@ export function pieceList(
             line.has(m.id) ? { ...m, repeats: 1 } : m.within === undefined ? { ...m, repeats: 0 } : m,
           ),
         }
-  const pieces = new Map<ItemKey, number>()
-  for (const r of explode(alone, {
+  const all = explode(alone, {
     parts,
     later: module !== undefined,
     ...(colourway === undefined ? {} : { colourway }),
-  }))
-    if (module === undefined || r.path.includes(module)) pieces.set(r.item, (pieces.get(r.item) ?? 0) + r.qty)
-  return pieces
+  })
+  return all.filter((r) => module === undefined || r.path.includes(module))
 }

@@ -453,12 +453,25 @@ function drawGear(s: Sketch): void {
 }
 
 function drawFigureHead(s: Sketch, { shape }: Measures): void {
-  mannequin(s, shape.family, shape.hand)
+  slotStrip(s, shape.family, shape.hand)
 }
 
-function drawAccessory(s: Sketch): void {
-  s.box(1.6, 0.7, 0, 1.1)
-  s.flat([iso([0.5, 0.35, 1.1]), iso([0.5, 0.35, 1.5]), iso([1.1, 0.35, 1.5]), iso([1.1, 0.35, 1.1])], 'line', false)
+/** A token in the piece's colour: something small whose shape is not told by its name. */
+function token(s: Sketch): void {
+  const [near, far] = [0.45, 1.55]
+  s.flat(
+    [
+      [near, 0.1],
+      [far, 0.1],
+      [1.9, near],
+      [1.9, far],
+      [far, 1.9],
+      [near, 1.9],
+      [0.1, far],
+      [0.1, near],
+    ],
+    'left',
+  )
 }
 
 function drawSticker(s: Sketch): void {
@@ -524,35 +537,14 @@ function drawStickerSheet(s: Sketch): void {
 function drawUnknown(s: Sketch): void {
   s.flat(
     [
-      [0, 0],
-      [2, 0],
-      [2, 2],
-      [0, 2],
+      [-0.2, -0.2],
+      [2.2, -0.2],
+      [2.2, 2.2],
+      [-0.2, 2.2],
     ],
     'neutral',
   )
-  s.flat(
-    [
-      [0.65, 0.75],
-      [0.75, 0.5],
-      [1, 0.4],
-      [1.25, 0.5],
-      [1.35, 0.75],
-      [1.2, 1],
-      [1, 1.12],
-      [1, 1.3],
-    ],
-    'line',
-    false,
-  )
-  s.flat(
-    [
-      [1, 1.58],
-      [1, 1.62],
-    ],
-    'line',
-    false,
-  )
+  token(s)
 }
 
 /** How each family is drawn. */
@@ -592,68 +584,35 @@ const DRAWINGS: Readonly<Record<Shape['family'], (s: Sketch, measures: Measures)
   'figure torso': drawFigureHead,
   'figure arm': drawFigureHead,
   'figure legs': drawFigureHead,
-  accessory: drawAccessory,
+  accessory: token,
   sticker: drawSticker,
   'sticker sheet': drawStickerSheet,
   unknown: drawUnknown,
 }
 
-/** A jointed artist's mannequin in outline, with the part in question filled. */
-function mannequin(s: Sketch, part: string, hand: Shape['hand']): void {
-  const tone = (name: string): Stroke['tone'] => (part === name ? 'left' : 'ghost')
-  s.ellipse([0, 0.55], 0.42, 0.5, tone('figure head'))
-  if (part === 'figure hair')
-    s.flat(
-      [
-        [-0.5, 0.75],
-        [-0.48, 0.2],
-        [0, -0.1],
-        [0.48, 0.2],
-        [0.5, 0.75],
-        [0.3, 0.35],
-        [-0.3, 0.35],
-      ],
-      'left',
-    )
-  if (part === 'figure hat')
-    s.flat(
-      [
-        [-0.65, 0.3],
-        [-0.42, 0.25],
-        [-0.32, -0.2],
-        [0.32, -0.2],
-        [0.42, 0.25],
-        [0.65, 0.3],
-      ],
-      'left',
-    )
-  s.flat(
-    [
-      [-0.55, 1.2],
-      [0.55, 1.2],
-      [0.42, 2.3],
-      [-0.42, 2.3],
-    ],
-    tone('figure torso'),
-  )
-  for (const side of [-1, 1])
-    s.flat(
-      [
-        [0.6 * side, 1.25],
-        [0.82 * side, 1.35],
-        [0.98 * side, 2.2],
-        [0.76 * side, 2.25],
-      ],
-      hand !== 'none' && (hand === 'left') !== (side === 1) ? 'ghost' : tone('figure arm'),
-    )
-  for (const side of [-1, 1])
-    s.flat(
-      [
-        [0.04 * side, 2.4],
-        [0.42 * side, 2.4],
-        [0.45 * side, 3.5],
-        [0.12 * side, 3.5],
-      ],
-      tone('figure legs'),
-    )
+/** The slots of a figure from the top down: a row each, arms as two. */
+const FIGURE_ROWS = ['figure hair', 'figure hat', 'figure head', 'figure torso', 'figure arm', 'figure legs'] as const
+const ROW = { width: 2.4, height: 0.5, step: 0.62 }
+
+/** A figure as a strip of slots, the one in question filled; of arms the side that the hand says. */
+function slotStrip(s: Sketch, part: string, hand: Shape['hand']): void {
+  for (const [i, row] of FIGURE_ROWS.entries()) {
+    const y = i * ROW.step
+    const cell = (x0: number, x1: number, filled: boolean) => {
+      s.flat(
+        [
+          [x0, y],
+          [x1, y],
+          [x1, y + ROW.height],
+          [x0, y + ROW.height],
+        ],
+        filled ? 'left' : 'ghost',
+      )
+    }
+    if (row !== 'figure arm') cell(0, ROW.width, part === row)
+    else {
+      cell(0, ROW.width / 2 - 0.08, part === row && hand !== 'right')
+      cell(ROW.width / 2 + 0.08, ROW.width, part === row && hand !== 'left')
+    }
+  }
 }

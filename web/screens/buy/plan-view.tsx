@@ -141,7 +141,7 @@ function BasketView({ basket }: { basket: Basket }) {
           <span className="block font-semibold">{shop.name}</span>
           <span className="text-xs text-soft">
             {shop.country}
-            {shop.kind === 'counter' ? ', factory counter' : ''}, about {shop.leadDays} days
+            {shop.kind === 'counter' ? ', gathers leftovers of the works once a month' : ''}, about {shop.leadDays} days
           </span>
         </span>
         <span>

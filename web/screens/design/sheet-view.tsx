@@ -1,14 +1,15 @@
 import { Printer } from 'lucide-react'
 import { useMemo, useState } from 'react'
-import { pieceList } from '../../../core/design/piece-list.ts'
+import { pieceGroups } from '../../../core/design/piece-list.ts'
+import type { ItemKey } from '../../../core/catalogue/item.ts'
 import type { Snapshot } from '../../../core/netting/snapshot.ts'
 import { compareNames } from '../../../core/units/collate.ts'
 import type { ModuleId } from '../../../core/units/ids.ts'
-import { useRecords } from '../../store/records.tsx'
+import { useRecords, type RecordsView } from '../../store/records.tsx'
 import { Button } from '../../ui/button.tsx'
 import { Choice, Tick } from '../../ui/fields.tsx'
 import { PiecePicture } from '../../pieces/piece-picture.tsx'
-import { plural } from '../../../core/units/numbers.ts'
+import { formatNumber, plural } from '../../../core/units/numbers.ts'
 import { useGrowing } from '../../ui/use-growing.ts'
 import { Swatch } from '../../ui/swatch.tsx'
 
@@ -16,7 +17,7 @@ const ALL = 'all'
 const CHOSEN = 'chosen'
 const DRAWN = 'drawn'
 
-/** A module or a colourway as a sheet of piece pictures with their counts, for the screen and for paper. */
+/** A module or a colourway as a sheet: by what pieces are for, in strips of their families; for screen and paper. */
 export function SheetView({
   snapshot,
   asked,
@@ -31,26 +32,23 @@ export function SheetView({
   const [colourway, setColourway] = useState(CHOSEN)
   const [once, setOnce] = useState(false)
   const module = design.modules.find((m) => m.id === asked)
-  const pieces = useMemo(
+  const groups = useMemo(
     () =>
       [
-        ...pieceList(design, parts, {
+        ...pieceGroups(design, parts, {
           module: module?.id,
           once,
           colourway: colourway === CHOSEN ? undefined : colourway === DRAWN ? null : colourway,
         }),
-      ]
-        .map(([item, qty]) => ({ item, qty, ...nameItem(item) }))
-        .sort(
-          (p, q) =>
-            compareNames(p.part.shape.family, q.part.shape.family) ||
-            compareNames(p.part.name, q.part.name) ||
-            compareNames(p.colour.name, q.colour.name),
-        ),
+      ].map(([id, pieces]) => stripsOf(design.modules.find((m) => m.id === id)?.name ?? '', id, pieces, nameItem)),
     [design, parts, module, once, colourway, nameItem],
   )
-  const shown = useGrowing(pieces)
-  const total = pieces.reduce((n, p) => n + p.qty, 0)
+  const shown = useGrowing(groups)
+  const total = groups.reduce((n, g) => n + g.total, 0)
+  const items = useMemo(
+    () => new Set(groups.flatMap((g) => g.strips.flatMap((s) => s.pieces.map((p) => p.item)))).size,
+    [groups],
+  )
   const scheme = design.colourways?.find((c) => c.id === (colourway === CHOSEN ? design.colourway : colourway))
   return (
     <div className="sheet flex min-h-0 flex-1 flex-col gap-3 overflow-auto">
@@ -92,27 +90,62 @@ export function SheetView({
       <h2 className="font-display text-lg font-medium">
         {module?.name ?? build.name}
         {module && once ? ', one of it' : ''}
-        {scheme && `, ${scheme.name}`}: {plural(total, 'piece')} of {plural(pieces.length, 'item')}
+        {scheme && `, ${scheme.name}`}: {plural(total, 'piece')} of {plural(items, 'item')}
       </h2>
-      {pieces.length === 0 ? (
+      {groups.length === 0 ? (
         <p className="text-sm text-soft">There are no pieces in it yet.</p>
       ) : (
-        <ul aria-label="Pieces" className="grid grid-cols-[repeat(auto-fill,minmax(7.5rem,1fr))] gap-px bg-hair">
-          {shown.map(({ item, qty, part, colour }) => (
-            <li
-              key={item}
-              className="flex break-inside-avoid flex-col items-center gap-1 bg-sheet px-1 py-2 text-center"
-            >
-              <PiecePicture shape={part.shape} hex={colour.hex} finish={colour.finish} size={72} />
-              <b className="text-base">{qty} ×</b>
-              <span className="text-xs leading-tight">{part.name}</span>
-              <span className="flex items-center gap-1 text-xs text-soft">
-                <Swatch hex={colour.hex} className="size-2.5" /> {colour.name}
-              </span>
-            </li>
-          ))}
-        </ul>
+        shown.map((group) => (
+          <section key={group.id} aria-label={`Pieces of ${group.name}`} className="break-inside-avoid">
+            <h3 className="flex items-baseline gap-2 border-b-2 border-ink pb-0.5 text-base font-semibold">
+              {group.name} <span className="text-sm font-normal text-soft">{plural(group.total, 'piece')}</span>
+            </h3>
+            {group.strips.map(({ family, pieces }) => (
+              <div
+                key={family}
+                className="grid grid-cols-[7rem_minmax(0,1fr)] items-start gap-3 border-b border-hair py-1"
+              >
+                <span className="pt-1 text-right text-xs text-soft">{family}</span>
+                <ul aria-label={`${family} of ${group.name}`} className="flex flex-wrap gap-x-5 gap-y-1">
+                  {pieces.map(({ item, qty, part, colour }) => (
+                    <li key={item} className="flex break-inside-avoid items-center gap-1.5">
+                      <b className="min-w-7 text-right text-base">{formatNumber(qty)}</b>
+                      <PiecePicture shape={part.shape} hex={colour.hex} finish={colour.finish} size={34} />
+                      <span className="text-xs leading-tight">
+                        {part.name}
+                        <span className="flex items-center gap-1 text-soft">
+                          <Swatch hex={colour.hex} className="size-2.5" /> {colour.name}
+                        </span>
+                      </span>
+                    </li>
+                  ))}
+                </ul>
+              </div>
+            ))}
+          </section>
+        ))
       )}
     </div>
   )
+}
+
+type Named = ReturnType<RecordsView['nameItem']> & { readonly item: ItemKey; readonly qty: number }
+
+/** A module's pieces in strips, one for each family of parts. */
+function stripsOf(name: string, id: ModuleId, pieces: ReadonlyMap<ItemKey, number>, nameItem: RecordsView['nameItem']) {
+  const byFamily = new Map<string, Named[]>()
+  let total = 0
+  for (const [item, qty] of pieces) {
+    const named = { item, qty, ...nameItem(item) }
+    const { family } = named.part.shape
+    total += qty
+    byFamily.set(family, [...(byFamily.get(family) ?? []), named])
+  }
+  const strips = [...byFamily]
+    .sort(([p], [q]) => compareNames(p, q))
+    .map(([family, list]) => ({
+      family: family === 'unknown' ? 'other' : family,
+      pieces: list.sort((p, q) => compareNames(p.part.name, q.part.name) || compareNames(p.colour.name, q.colour.name)),
+    }))
+  return { id, name, total, strips }
 }
