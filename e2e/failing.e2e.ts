@@ -113,7 +113,7 @@ test('workers that end without a word while they count or study are noticed, and
   await page.getByRole('button', { name: 'Colourways' }).click()
   const alert = page.getByRole('alert').filter({ hasText: 'could not be worked out' })
   await expect(alert).toBeVisible({ timeout: 60_000 })
-  await expect(page.getByText('Netting every scheme')).toHaveCount(0)
+  await expect(page.getByText('Counting every scheme')).toHaveCount(0)
   await page.evaluate(() => Object.assign(window, { ending: false }))
   await alert.getByRole('button', { name: 'Try again' }).click()
   await expect(alert).toBeHidden({ timeout: 60_000 })

@@ -21,7 +21,7 @@ import { NavLink, Outlet, useLocation, useMatch, useSearchParams } from 'react-r
 import { Toaster } from 'sonner'
 import { coveredPieces, type Coverage } from '../../core/netting/coverage.ts'
 import type { BuildId } from '../../core/units/ids.ts'
-import { plural } from '../../core/units/numbers.ts'
+import { formatNumber, plural } from '../../core/units/numbers.ts'
 import { useBackup } from '../store/backup.ts'
 import { loadDemo } from '../store/demo.ts'
 import { redoLast, undoLast } from '../store/perform.ts'
@@ -288,7 +288,7 @@ function BuildRail({ id }: { id: BuildId }) {
         brief: need === 0 ? 'nothing yet' : `${Math.floor((coveredPieces(coverage) / need) * 100)}% covered`,
         donors: `${tally.snapshot.copies.length} ${tally.snapshot.copies.length === 1 ? 'copy' : 'copies'}`,
         design: plural(need, 'piece'),
-        tally: `${coverage.short} short`,
+        tally: `${formatNumber(coverage.short)} short`,
         colours: `${tally.result.coloursUsed} used`,
         buy: purchase
           ? purchase.fault !== undefined

@@ -1,5 +1,6 @@
 import { useVirtualizer } from '@tanstack/react-virtual'
 import { ArrowDown, ArrowUp } from 'lucide-react'
+import { formatNumber } from '../../core/units/numbers.ts'
 import { committing } from './commit-scope.ts'
 import { cellMove, HEAD, within, type CellAt } from './grid-keys.ts'
 import { usePrinting } from './use-printing.ts'
@@ -388,6 +389,9 @@ function Grid<Row>({
   )
 }
 
+/** A cell as it is drawn: numbers as people read them. */
+const shown = (cell: ReactNode): ReactNode => (typeof cell === 'number' ? formatNumber(cell) : cell)
+
 const Trouble = ({ text }: { text: string | undefined }) =>
   text === undefined ? null : (
     <p role="alert" className="sticky left-0 bg-bad-wash px-2 py-1 text-sm text-bad">
@@ -596,7 +600,7 @@ function GridRow<Row>({
           {active === c && editing && column.edit ? (
             <CellEditor label={column.header} state={editing} onFinish={onFinish} />
           ) : (
-            column.cell(row)
+            shown(column.cell(row))
           )}
         </div>
       ))}

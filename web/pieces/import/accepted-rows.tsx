@@ -1,3 +1,4 @@
+import { formatNumber } from '../../../core/units/numbers.ts'
 import { useMemo } from 'react'
 import { readPartName } from '../../../core/catalogue/name-grammar.ts'
 import { colourKey } from '../../../core/colours/colour.ts'
@@ -67,7 +68,7 @@ export function AcceptedRows({
         width: '90px',
         align: 'right',
         sort: (r) => r.qty,
-        cell: (r) => (r.estimate ? `about ${r.qty}` : r.qty),
+        cell: (r) => (r.estimate ? `about ${formatNumber(r.qty)}` : r.qty),
       },
     ]
     const text = (id: string, header: string, of: (row: ListRow) => string): Column<ListRow> => ({

@@ -4,7 +4,7 @@ import type { ListKind } from '../../../core/formats/list-fields.ts'
 import type { BuildId } from '../../../core/units/ids.ts'
 import { useRecords } from '../../store/records.tsx'
 import { Button } from '../../ui/button.tsx'
-import { plural } from '../../../core/units/numbers.ts'
+import { formatNumber, plural } from '../../../core/units/numbers.ts'
 import { AcceptedRows } from './accepted-rows.tsx'
 import { ConditionWords } from './condition-words.tsx'
 import { rememberHeadings, type LearntWords } from './learnt-words.ts'
@@ -178,9 +178,9 @@ function RowTabs({ tab, reading, onChoose }: { tab: Tab; reading: ReadList['read
     <>
       {(
         [
-          ['accepted', `Accepted (${reading.accepted.length})`],
+          ['accepted', `Accepted (${formatNumber(reading.accepted.length)})`],
           ['doubtful', 'Doubtful'],
-          ['refused', `Refused (${reading.refused.length})`],
+          ['refused', `Refused (${formatNumber(reading.refused.length)})`],
         ] as const
       ).map(([value, label]) => (
         <Button

@@ -1,6 +1,6 @@
 import type { ReadList } from './read-list.ts'
 import { LEFT_OUT_WORDS } from './raw-rows.tsx'
-import { plural } from '../../../core/units/numbers.ts'
+import { formatNumber, plural } from '../../../core/units/numbers.ts'
 import type { Loaded } from './loaded.ts'
 import { FIELD_LABELS } from '../../../core/formats/list-fields.ts'
 
@@ -39,7 +39,7 @@ export function Verdict({ loaded, ready, left }: { loaded: Loaded; ready: number
       {plural(ready, 'row')} can come in
       {reading.refused.length > 0 && (
         <>
-          , <span className="text-bad">{reading.refused.length} refused</span>
+          , <span className="text-bad">{formatNumber(reading.refused.length)} refused</span>
         </>
       )}
       {left > 0 && (

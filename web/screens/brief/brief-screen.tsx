@@ -13,7 +13,7 @@ import { useTally } from '../../store/tallies.ts'
 import { CoverageLegend, CoverageStrip } from '../../pieces/coverage-strip.tsx'
 import { CommitInput, Field } from '../../ui/fields.tsx'
 import { NoBuild } from '../../pieces/no-build.tsx'
-import { plural } from '../../../core/units/numbers.ts'
+import { formatNumber, plural } from '../../../core/units/numbers.ts'
 import { Figure, Screen } from '../../ui/screen.tsx'
 import { StaleNote } from '../../pieces/stale-note.tsx'
 import { Relaxations } from './relaxations.tsx'
@@ -49,8 +49,9 @@ export function BriefScreen() {
         ) : (
           <>
             <Figure>{plural(result.need, 'piece')}</Figure> in {plural(modules.length, 'module')}:{' '}
-            <Figure>{coveredPieces(result.coverage)}</Figure> covered by {plural(owned, 'donor copy', 'donor copies')}{' '}
-            and the shelf, <Figure>{result.coverage.short} short</Figure> in {plural(result.shortfall.size, 'item')}
+            <Figure>{formatNumber(coveredPieces(result.coverage))}</Figure> covered by{' '}
+            {plural(owned, 'donor copy', 'donor copies')} and the shelf,{' '}
+            <Figure>{formatNumber(result.coverage.short)} short</Figure> in {plural(result.shortfall.size, 'item')}
             {purchase?.landed !== undefined && (
               <>
                 ; finishing costs <Figure>{formatMoney(purchase.landed, build.currency)}</Figure>

@@ -1,3 +1,4 @@
+import { formatNumber } from '../../../core/units/numbers.ts'
 import { useMemo, useState } from 'react'
 import { Link } from 'react-router'
 import { moduleTree } from '../../../core/design/arrange-modules.ts'
@@ -65,7 +66,7 @@ export function ModuleTable({ design, result }: { design: Design; result: Tally 
             setAll(!all)
           }}
         >
-          {few ? `Show all ${rows.length} modules` : `Show the ${MANY} with most short`}
+          {few ? `Show all ${formatNumber(rows.length)} modules` : `Show the ${MANY} with most short`}
         </Button>
       )}
     </>

@@ -1,3 +1,4 @@
+import { formatNumber } from '../../../core/units/numbers.ts'
 import { splitItemKey } from '../../../core/catalogue/item.ts'
 import type { Build } from '../../../core/build/build.ts'
 import type { ColourId } from '../../../core/units/ids.ts'
@@ -34,7 +35,7 @@ export function PaletteChoice({ build, onChange }: { build: Build; onChange: (pa
               className="inline-block size-3 border border-soft"
               style={{ background: colour?.hex ?? '#9a9a9a' }}
             />
-            {colour?.name ?? id.slice(2)} <span className="text-xs font-normal text-soft">{qty}</span>
+            {colour?.name ?? id.slice(2)} <span className="text-xs font-normal text-soft">{formatNumber(qty)}</span>
           </Button>
         )
       })}

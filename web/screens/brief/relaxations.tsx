@@ -5,7 +5,7 @@ import { edit } from '../../../storage/journal.ts'
 import { perform } from '../../store/perform.ts'
 import { useStudy } from '../../store/use-study.ts'
 import { Button } from '../../ui/button.tsx'
-import { plural } from '../../../core/units/numbers.ts'
+import { formatNumber, plural } from '../../../core/units/numbers.ts'
 import { StudyNote } from '../../pieces/study-note.tsx'
 
 /** What relaxing each house rule would bring, in pieces short; one press relaxes it. */
@@ -25,7 +25,7 @@ export function Relaxations({ snapshot, result }: { snapshot: Snapshot; result: 
           {found.map(({ label, change, short, saved }) => (
             <li key={label} className="flex items-center justify-between gap-3 py-1">
               <span>
-                {label}: <b>{plural(Math.max(0, now - short), 'piece')} fewer</b>, {short} short
+                {label}: <b>{plural(Math.max(0, now - short), 'piece')} fewer</b>, {formatNumber(short)} short
                 {saved > 0 && `, loose goods ${formatMoney(saved, snapshot.build.currency)} less`}
               </span>
               <Button

@@ -2,7 +2,7 @@ import type { KeptPlan } from '../../../core/sourcing/kept-plan.ts'
 import { planStandIns } from '../../../core/sourcing/plan-stand-ins.ts'
 import { formatMoney } from '../../../core/units/money.ts'
 import { ItemName } from '../../pieces/item-name.tsx'
-import { plural } from '../../../core/units/numbers.ts'
+import { formatNumber, plural } from '../../../core/units/numbers.ts'
 import { STAND_IN_WORDS } from '../../pieces/stand-in-words.ts'
 
 /** Which stand-ins the plan keeps or buys because the pieces themselves would cost more than the compromise is worth. */
@@ -30,7 +30,7 @@ export function PlanStandIns({ kept, currency }: { kept: KeptPlan; currency: str
         <tbody>
           {found.map((s) => (
             <tr
-              key={`${s.wanted} ${s.kind} ${s.uses.map((u) => `${u.qty} ${u.item}`).join(' ')} ${s.qty}`}
+              key={`${s.wanted} ${s.kind} ${s.uses.map((u) => `${u.qty} ${u.item}`).join(' ')} ${formatNumber(s.qty)}`}
               className="border-b border-hair"
             >
               <td className="py-1">
@@ -45,7 +45,7 @@ export function PlanStandIns({ kept, currency }: { kept: KeptPlan; currency: str
                 ))}
               </td>
               <td className="text-soft">{STAND_IN_WORDS[s.kind]}</td>
-              <td className="text-right">{s.qty}</td>
+              <td className="text-right">{formatNumber(s.qty)}</td>
               <td className="pl-4 text-right">{formatMoney(s.worth, currency)}</td>
             </tr>
           ))}

@@ -13,7 +13,7 @@ import type { Purchase } from '../../store/purchases.ts'
 import { useRecords } from '../../store/records.tsx'
 import { Button } from '../../ui/button.tsx'
 import { ItemName } from '../../pieces/item-name.tsx'
-import { plural } from '../../../core/units/numbers.ts'
+import { formatNumber, plural } from '../../../core/units/numbers.ts'
 import { CostStack } from './cost-stack.tsx'
 import { Baselines } from './baselines.tsx'
 import { PlanStandIns } from './plan-stand-ins.tsx'
@@ -192,7 +192,7 @@ function BasketView({ basket }: { basket: Basket }) {
                   <ItemName item={line.item} size={28} />
                 </td>
                 <td className="text-right">
-                  {line.pieces}
+                  {formatNumber(line.pieces)}
                   {line.offer.pack > 1 && (
                     <span className="text-soft">
                       {' '}

@@ -13,7 +13,7 @@ import { useRecords } from '../../store/records.tsx'
 import { DataGrid, type Column } from '../../ui/data-grid.tsx'
 import { SearchInput, Tick } from '../../ui/fields.tsx'
 import { PiecePicture } from '../../pieces/piece-picture.tsx'
-import { plural } from '../../../core/units/numbers.ts'
+import { formatNumber, plural } from '../../../core/units/numbers.ts'
 
 type Need = { readonly need: number; readonly short: number }
 type Row = { readonly part: Part; readonly needs: ReadonlyMap<ColourId, Need>; readonly total: number }
@@ -62,9 +62,9 @@ export function ColourGrid({
       const standing = known.standingOf(itemKey(row.part.id, colour))
       return (
         <span className="flex min-w-0 flex-col text-xs leading-tight">
-          {need && <b>{need.need} needed</b>}
+          {need && <b>{formatNumber(need.need)} needed</b>}
           <span className={`truncate ${standing.kind === 'never seen' ? 'text-soft' : ''}`}>
-            {need && need.short > 0 && <b className="text-bad">{need.short} short, </b>}
+            {need && need.short > 0 && <b className="text-bad">{formatNumber(need.short)} short, </b>}
             {inWords(standing, currency)}
           </span>
         </span>
@@ -126,7 +126,7 @@ export function ColourGrid({
 }
 
 function inWords(standing: Standing, currency: string): string {
-  if (standing.kind === 'held') return `held ${standing.qty}`
+  if (standing.kind === 'held') return `held ${formatNumber(standing.qty)}`
   if (standing.kind === 'offered') return `from ${decimal(standing.from, currency)}`
   return standing.kind === 'seen' ? 'seen in a set' : 'not known in it'
 }

@@ -1,3 +1,4 @@
+import { formatNumber } from '../../../core/units/numbers.ts'
 import { seenAs, type Vision } from '../../../core/colours/vision.ts'
 import type { InColour, NearestInColour } from '../../../core/studies/recolouring.ts'
 import type { Snapshot } from '../../../core/netting/snapshot.ts'
@@ -48,7 +49,11 @@ export function NearestColours({ snapshot, count, vision }: { snapshot: Snapshot
       width: 'minmax(0, 1.3fr)',
       sort: (r) => rankOf(r.home),
       cell: (r) =>
-        r.home ? shade(r.home, `${r.home.qty} left over`) : <span className="text-soft">none left over</span>,
+        r.home ? (
+          shade(r.home, `${formatNumber(r.home.qty)} left over`)
+        ) : (
+          <span className="text-soft">none left over</span>
+        ),
     },
     {
       id: 'offer',

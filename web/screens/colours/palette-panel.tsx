@@ -4,7 +4,7 @@ import type { Design } from '../../../core/design/design.ts'
 import type { ColourCount, LookAlike } from '../../../core/studies/recolouring.ts'
 import type { ColourId } from '../../../core/units/ids.ts'
 import { useRecords } from '../../store/records.tsx'
-import { plural } from '../../../core/units/numbers.ts'
+import { formatNumber, plural } from '../../../core/units/numbers.ts'
 
 /** The palette by count: what is needed, how much of it is seen, what is short, and what donors and shelf hold. */
 export function PalettePanel({
@@ -32,13 +32,13 @@ export function PalettePanel({
       <div className="flex min-w-0 flex-col gap-4">
         <div
           role="img"
-          aria-label={`The palette: ${needed.map((c) => `${nameOf(c.colour)} ${c.need}`).join(', ')}`}
+          aria-label={`The palette: ${needed.map((c) => `${nameOf(c.colour)} ${formatNumber(c.need)}`).join(', ')}`}
           className="flex h-8 border border-rule"
         >
           {needed.map((c) => (
             <span
               key={c.colour}
-              title={`${nameOf(c.colour)}: ${c.need}`}
+              title={`${nameOf(c.colour)}: ${formatNumber(c.need)}`}
               style={{ background: hexOf(c.colour), width: `${(c.need / Math.max(1, total)) * 100}%` }}
             />
           ))}
@@ -72,9 +72,11 @@ export function PalettePanel({
                       {nameOf(c.colour)}
                     </span>
                   </th>
-                  <td className="text-right">{c.need}</td>
+                  <td className="text-right">{formatNumber(c.need)}</td>
                   <td className="pl-3 text-right">{c.need > 0 ? `${Math.round((c.seen * 100) / c.need)}%` : ''}</td>
-                  <td className={`pl-3 text-right ${c.short > 0 ? 'font-semibold text-bad' : ''}`}>{c.short}</td>
+                  <td className={`pl-3 text-right ${c.short > 0 ? 'font-semibold text-bad' : ''}`}>
+                    {formatNumber(c.short)}
+                  </td>
                   <td className="pl-4">
                     <span aria-hidden="true" className="flex flex-col gap-0.5">
                       <span className="h-1.5 bg-ink" style={{ width: bar(c.need) }} />

@@ -10,7 +10,7 @@ import { useRecords } from '../../store/records.tsx'
 import { useStudy } from '../../store/use-study.ts'
 import { Button } from '../../ui/button.tsx'
 import { Choice } from '../../ui/fields.tsx'
-import { plural } from '../../../core/units/numbers.ts'
+import { formatNumber, plural } from '../../../core/units/numbers.ts'
 import { StudyNote } from '../../pieces/study-note.tsx'
 import { Swatch } from '../../ui/swatch.tsx'
 
@@ -90,8 +90,8 @@ export function RecolourSearch({ snapshot, result }: { snapshot: Snapshot; resul
                     <td className="py-1">{r.swaps.map((s) => mark(s.from))}</td>
                     <td>{r.swaps.map((s) => mark(s.to))}</td>
                     <td className="text-right font-semibold">{r.gain}</td>
-                    <td className="text-right">{r.short}</td>
-                    <td className="text-right">{r.pieces}</td>
+                    <td className="text-right">{formatNumber(r.short)}</td>
+                    <td className="text-right">{formatNumber(r.pieces)}</td>
                     <td className="text-right">
                       {r.distance.toFixed(1)}
                       {r.otherFinish && <span className="block text-xs text-warn">another finish</span>}

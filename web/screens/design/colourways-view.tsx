@@ -15,7 +15,7 @@ import { Button } from '../../ui/button.tsx'
 import { ColourChoice } from '../../pieces/colour-choice.tsx'
 import { Choice, CommitInput } from '../../ui/fields.tsx'
 import { StudyNote } from '../../pieces/study-note.tsx'
-import { plural } from '../../../core/units/numbers.ts'
+import { formatNumber, plural } from '../../../core/units/numbers.ts'
 import type { EditDesign } from './edit-design.ts'
 import { LimitingParts } from './limiting-parts.tsx'
 import { useKnown } from './use-known.ts'
@@ -72,11 +72,11 @@ export function ColourwaysView({ edit, snapshot }: { edit: EditDesign; snapshot:
           <caption className="mb-1 text-left text-base font-semibold">
             {study.value === undefined
               ? study.problem === undefined
-                ? 'Netting every scheme…'
+                ? 'Counting every scheme…'
                 : 'No scheme was counted.'
               : results.length < 2 || !tightest
                 ? 'One scheme so far: add another to compare.'
-                : `Tightest is ${tightest.name}: ${plural(tightest.neverSeen.length, 'item')} not known in its colour, ${tightest.short} short`}
+                : `Tightest is ${tightest.name}: ${plural(tightest.neverSeen.length, 'item')} not known in its colour, ${formatNumber(tightest.short)} short`}
           </caption>
           <thead>
             <tr className="border-b border-ink text-xs text-soft">
@@ -166,7 +166,7 @@ function SchemeRow({
       </th>
       <td className="text-right">{r.changed}</td>
       <td className={`text-right ${r.neverSeen.length > 0 ? 'font-semibold text-bad' : ''}`}>{r.neverSeen.length}</td>
-      <td className="text-right">{r.short}</td>
+      <td className="text-right">{formatNumber(r.short)}</td>
       <td className="text-right">{r.cost === 0 && r.unavailable > 0 ? 'no offers' : formatMoney(r.cost, currency)}</td>
       <td className="text-right">{r.unavailable}</td>
       <td className="py-1 pl-3 text-right">
@@ -244,7 +244,7 @@ function SchemeEditor({
                   style={{ background: records.colourById.get(from)?.hex ?? '#9a9a9a' }}
                 />
                 <span className="truncate">{name}</span>
-                <span className="text-soft">{qty}</span>
+                <span className="text-soft">{formatNumber(qty)}</span>
               </span>
               <ColourChoice
                 label={`${name} becomes`}

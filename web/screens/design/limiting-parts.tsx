@@ -1,3 +1,4 @@
+import { formatNumber } from '../../../core/units/numbers.ts'
 import { useDeferredValue, useMemo, useState } from 'react'
 import type { Colourway } from '../../../core/design/design.ts'
 import { swapColour } from '../../../core/design/recolour.ts'
@@ -59,7 +60,7 @@ export function LimitingParts({
             setText(e.target.value)
           }}
         />
-        <span className="text-soft">{found.length} parts</span>
+        <span className="text-soft">{formatNumber(found.length)} parts</span>
       </div>
       <ul className="grid grid-cols-2 gap-x-6 text-sm max-[1100px]:grid-cols-1">
         {found.slice(0, 24).map(({ part, missing }) => (

@@ -1,3 +1,4 @@
+import { formatNumber } from '../../../core/units/numbers.ts'
 import { dequal } from 'dequal'
 import { useMemo } from 'react'
 import { NO_ITEM, type DesignLine, type Module } from '../../../core/design/design.ts'
@@ -87,7 +88,7 @@ export function useLineColumns(module: Module, edit: EditDesign): readonly Colum
         width: '48px',
         align: 'right',
         sort: (r) => r.coverage.short,
-        cell: (r) => (r.coverage.short > 0 ? <b className="text-bad">{r.coverage.short}</b> : 0),
+        cell: (r) => (r.coverage.short > 0 ? <b className="text-bad">{formatNumber(r.coverage.short)}</b> : 0),
       },
       {
         id: 'visibility',

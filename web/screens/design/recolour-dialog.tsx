@@ -12,7 +12,7 @@ import { Button } from '../../ui/button.tsx'
 import { ColourChoice } from '../../pieces/colour-choice.tsx'
 import { Dialog } from '../../ui/dialog.tsx'
 import { PiecePicture } from '../../pieces/piece-picture.tsx'
-import { plural } from '../../../core/units/numbers.ts'
+import { formatNumber, plural } from '../../../core/units/numbers.ts'
 import type { EditDesign } from './edit-design.ts'
 import { StandingMark, WhatWouldDo } from './standing.tsx'
 import { useKnown } from './use-known.ts'
@@ -89,7 +89,7 @@ function Recolour({
                 className="inline-block size-4 border border-soft"
                 style={{ background: records.colourById.get(from)?.hex ?? '#9a9a9a' }}
               />
-              <b>{records.colourById.get(from)?.name ?? from}</b> <span className="text-soft">{qty}</span>
+              <b>{records.colourById.get(from)?.name ?? from}</b> <span className="text-soft">{formatNumber(qty)}</span>
             </span>
             <ColourChoice
               label={`${records.colourById.get(from)?.name ?? from} becomes`}
@@ -137,7 +137,7 @@ function Recolour({
             'Every piece is known in its colour.'
           ) : (
             <>
-              <b>{plural(never.length, 'item')}</b> of {preview.length} not known in that colour.
+              <b>{plural(never.length, 'item')}</b> of {formatNumber(preview.length)} not known in that colour.
             </>
           )}
         </p>
@@ -152,7 +152,7 @@ function Recolour({
                 <PiecePicture shape={part.shape} hex={colour.hex} finish={colour.finish} size={44} />
                 <span className="min-w-0 leading-tight">
                   <span className="block truncate" title={part.name}>
-                    {qty} × {part.name}
+                    {formatNumber(qty)} × {part.name}
                   </span>
                   <span className="block truncate text-xs text-soft">{colour.name}</span>
                   <span className="block text-xs">

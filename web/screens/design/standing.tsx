@@ -1,3 +1,4 @@
+import { formatNumber } from '../../../core/units/numbers.ts'
 import type { ItemKey } from '../../../core/catalogue/item.ts'
 import { nearestColours, otherParts, type KnownItems, type Standing } from '../../../core/catalogue/availability.ts'
 import { formatMoney, type Currency } from '../../../core/units/money.ts'
@@ -7,7 +8,7 @@ import { useRecords } from '../../store/records.tsx'
 export function StandingMark({ standing, currency }: { standing: Standing; currency: Currency }) {
   switch (standing.kind) {
     case 'held':
-      return <span className="text-good">held, {standing.qty}</span>
+      return <span className="text-good">held, {formatNumber(standing.qty)}</span>
     case 'offered':
       return <span>offered from {formatMoney(standing.from, currency)}</span>
     case 'seen':

@@ -149,7 +149,7 @@ function SizeRow({
             {mock.need === 1 ? 'the one piece' : `all ${formatNumber(mock.need)} pieces`}
           </span>
         ) : (
-          `${mock.have} of ${mock.need}`
+          `${formatNumber(mock.have)} of ${formatNumber(mock.need)}`
         )}
       </td>
       <td className={`pl-4 text-right ${open > 0 && !module.tested ? 'font-semibold text-bad' : ''}`}>

@@ -17,7 +17,7 @@ import { Button } from '../../ui/button.tsx'
 import { DataGrid, type Column } from '../../ui/data-grid.tsx'
 import { Choice, TextInput } from '../../ui/fields.tsx'
 import { ItemName } from '../../pieces/item-name.tsx'
-import { plural } from '../../../core/units/numbers.ts'
+import { formatNumber, plural } from '../../../core/units/numbers.ts'
 import type { EditDesign } from './edit-design.ts'
 import { useStudy } from '../../store/use-study.ts'
 import { StudyNote } from '../../pieces/study-note.tsx'
@@ -184,7 +184,7 @@ function Comparison({ before, after, snapshot }: { before: Design; after: Design
         <b>{found.items[1]}</b>
         {old && now && (
           <>
-            , {old.short} short become <b>{now.short}</b>
+            , {formatNumber(old.short)} short become <b>{formatNumber(now.short)}</b>
             {old.cost + now.cost > 0 && (
               <>
                 , goods {formatMoney(old.cost, build.currency)} become <b>{formatMoney(now.cost, build.currency)}</b>
@@ -235,7 +235,8 @@ function Later({ snapshot, result }: { snapshot: Snapshot; result: Tally }) {
         <p className="text-soft">None. Mark a module as an idea for later to keep it apart.</p>
       ) : (
         <p>
-          {ideas.map((m) => m.name).join(', ')}: {plural(extra.pieces, 'more piece')}, {extra.short} more short
+          {ideas.map((m) => m.name).join(', ')}: {plural(extra.pieces, 'more piece')}, {formatNumber(extra.short)} more
+          short
           {extra.cost > 0 && `, ${formatMoney(extra.cost, snapshot.build.currency)} of goods on top`}.
         </p>
       )}

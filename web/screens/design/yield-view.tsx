@@ -10,7 +10,7 @@ import { AskMarket } from '../../pieces/ask-market.tsx'
 import { Button } from '../../ui/button.tsx'
 import { Choice, Field, Tick } from '../../ui/fields.tsx'
 import { ItemName } from '../../pieces/item-name.tsx'
-import { plural } from '../../../core/units/numbers.ts'
+import { formatNumber, plural } from '../../../core/units/numbers.ts'
 import { StudyNote } from '../../pieces/study-note.tsx'
 import type { EditDesign } from './edit-design.ts'
 import { YieldCurve } from './yield-curve.tsx'
@@ -162,13 +162,13 @@ function Answer({ result, pattern, length }: { result: YieldResult; pattern: str
               <li key={s.item} className="flex items-center justify-between gap-3 border-b border-hair py-1 text-sm">
                 <ItemName item={s.item} size={30} />
                 <span>
-                  <b>{s.short}</b> more would allow it
+                  <b>{formatNumber(s.short)}</b> more would allow it
                 </span>
               </li>
             ))}
           </ul>
           {result.stops.length > 1 && (
-            <p className="mt-1 text-xs text-soft">All {result.stops.length} are needed together.</p>
+            <p className="mt-1 text-xs text-soft">All {formatNumber(result.stops.length)} are needed together.</p>
           )}
         </>
       )}

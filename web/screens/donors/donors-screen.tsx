@@ -52,8 +52,8 @@ export function DonorsScreen() {
         ) : (
           <>
             <Figure>{plural(counted.length, 'copy holds', 'copies hold')}</Figure>{' '}
-            <Figure>{plural(holds, 'piece')}</Figure>; the design uses <Figure>{used}</Figure>,{' '}
-            <Figure>{formatNumber(holds - used)}</Figure> are left over.
+            <Figure>{plural(holds, 'piece')}</Figure>; the design uses <Figure>{formatNumber(used)}</Figure> and leaves{' '}
+            <Figure>{formatNumber(holds - used)}</Figure> over.
             {offered > 0 && ` ${plural(offered, 'more copy', 'more copies')} may be bought if it pays.`}
           </>
         )

@@ -5,7 +5,7 @@ import { recount } from '../../../storage/journal.ts'
 import { perform } from '../../store/perform.ts'
 import { useRecords } from '../../store/records.tsx'
 import { Button } from '../../ui/button.tsx'
-import { plural } from '../../../core/units/numbers.ts'
+import { formatNumber, plural } from '../../../core/units/numbers.ts'
 
 /** A count under way: how far it is, what differs, and settling it as one act. */
 export function CountTools({
@@ -30,7 +30,7 @@ export function CountTools({
   return (
     <span className="ml-auto flex items-center gap-2">
       <span role="status">
-        {counts.size} of {shelf.length} counted, {plural(differences.length, 'difference')}
+        {formatNumber(counts.size)} of {formatNumber(shelf.length)} counted, {plural(differences.length, 'difference')}
       </span>
       {differences.length > 0 && (
         <details className="relative">
@@ -40,7 +40,7 @@ export function CountTools({
               <li key={holding.id} className="flex justify-between gap-3 py-0.5">
                 <span className="truncate">{nameItem(holding.item).name}</span>
                 <span className="shrink-0">
-                  {holding.estimate ? `about ${holding.qty}` : holding.qty} → <b>{now}</b>
+                  {holding.estimate ? `about ${formatNumber(holding.qty)}` : holding.qty} → <b>{formatNumber(now)}</b>
                 </span>
               </li>
             ))}

@@ -5,7 +5,7 @@ import type { HoldingEdit } from '../../../core/shelf/edit-holding.ts'
 import type { Holding } from '../../../core/shelf/holding.ts'
 import { NOT_STATED, STATED_CONDITIONS } from '../../../core/units/condition.ts'
 import type { PlaceId } from '../../../core/units/ids.ts'
-import { plural } from '../../../core/units/numbers.ts'
+import { formatNumber, plural } from '../../../core/units/numbers.ts'
 import { editAll, moveTo, recount } from '../../../storage/journal.ts'
 import { ItemName } from '../../pieces/item-name.tsx'
 import { perform } from '../../store/perform.ts'
@@ -108,7 +108,7 @@ export function useHoldingCells(): {
         width: '90px',
         align: 'right',
         sort: (h) => h.qty,
-        cell: (h) => (h.estimate ? <span title="an estimate">about {h.qty}</span> : h.qty),
+        cell: (h) => (h.estimate ? <span title="an estimate">about {formatNumber(h.qty)}</span> : h.qty),
         edit: cell('qty'),
       },
       {

@@ -1,3 +1,4 @@
+import { formatNumber } from '../../../core/units/numbers.ts'
 import { useDraggable, useDroppable } from '@dnd-kit/core'
 import { Mail, Package } from 'lucide-react'
 import { memo, useEffect, useRef } from 'react'
@@ -100,7 +101,7 @@ function PlaceItem({
           {kind === 'post' && <Mail size={13} aria-label="in the post" className="shrink-0 text-soft" />}
           <span className="truncate">{label}</span>
         </span>
-        <span className="text-soft">{count}</span>
+        <span className="text-soft">{formatNumber(count)}</span>
       </button>
     </li>
   )

@@ -24,6 +24,7 @@ import { Figure, Screen } from '../../ui/screen.tsx'
 import { useSearchIndex } from '../../ui/search-index.ts'
 import { searchKeys } from './search-keys.ts'
 import { CountTools } from './count-tools.tsx'
+import { holdingOrder } from './holding-order.ts'
 import { HoldingTools } from './holding-tools.tsx'
 import { useHoldingCells } from './holding-cells.tsx'
 import { PlaceList } from './place-list.tsx'
@@ -44,7 +45,9 @@ function Shelf() {
   const records = useRecords()
   const { places, nameItem } = records
   // A very long shelf is drawn a moment later, in pieces, rather than holding up the page.
-  const holdings = useDeferredValue(records.holdings)
+  const stored = useDeferredValue(records.holdings)
+  const order = useMemo(() => holdingOrder(nameItem), [nameItem])
+  const holdings = useMemo(() => order(stored), [order, stored])
   const [importing, setImporting] = useDialogFromAddress('import')
   const [params, setParams] = useSearchParams()
   const [selected, setSelected] = useState<string | undefined>()

@@ -8,7 +8,7 @@ import { FormChoice, FormText, useCheckedForm } from '../../ui/form.tsx'
 
 const SHIPPING = [
   { value: 'unknown', label: 'not known' },
-  { value: 'free', label: 'free' },
+  { value: 'free', label: 'costs nothing' },
   { value: 'weight', label: 'by weight' },
 ] as const
 

@@ -19,7 +19,7 @@ import { CoverageLegend, CoverageStrip } from '../../pieces/coverage-strip.tsx'
 import { Choice } from '../../ui/fields.tsx'
 import { ItemName } from '../../pieces/item-name.tsx'
 import { PiecePicture } from '../../pieces/piece-picture.tsx'
-import { plural } from '../../../core/units/numbers.ts'
+import { formatNumber, plural } from '../../../core/units/numbers.ts'
 import { sourceWords } from '../../pieces/source-words.ts'
 import { STAND_IN_WORDS } from '../../pieces/stand-in-words.ts'
 import { LineChoicesPanel } from './line-choices-panel.tsx'
@@ -64,7 +64,7 @@ export function LineInspector({
         {line.visibility !== 'seen' && <b>{line.visibility === 'hidden' ? 'Hidden. ' : 'Structural. '}</b>}
         {line.path.map((id) => snapshot.design.modules.find((m) => m.id === id)?.name ?? 'a module').join(' › ')}:{' '}
         {line.each} in one{module && module.repeats !== 1 ? `, ${module.repeats} times` : ''}, so{' '}
-        <b>{line.need} needed</b>.
+        <b>{formatNumber(line.need)} needed</b>.
       </p>
       <CoverageStrip coverage={line.coverage} height={16} />
       <CoverageLegend coverage={line.coverage} />
@@ -87,7 +87,7 @@ export function LineInspector({
                   {sourceWords(source, snapshot)}
                   {by && <span className="text-accent">{by === 'pin' ? ', pinned' : ', accepted'}</span>}
                 </span>
-                <b>{qty}</b>
+                <b>{formatNumber(qty)}</b>
               </li>
             ))}
           </ul>
@@ -139,7 +139,7 @@ export function LineInspector({
       )}
       {line.interim && (
         <p>
-          Until it arrives: {line.interim.qty} × {records.nameItem(line.interim.item).name} can stand in.
+          Until it arrives: {formatNumber(line.interim.qty)} × {records.nameItem(line.interim.item).name} can stand in.
         </p>
       )}
       {line.pegs.some((p) => p.standIn === 'length') && (

@@ -15,7 +15,7 @@ import { perform } from '../../store/perform.ts'
 import { useRecords, type RecordsView } from '../../store/records.tsx'
 import { useStudy } from '../../store/use-study.ts'
 import { Button } from '../../ui/button.tsx'
-import { plural } from '../../../core/units/numbers.ts'
+import { formatNumber, plural } from '../../../core/units/numbers.ts'
 import { StudyNote } from '../../pieces/study-note.tsx'
 
 /** What would help a short line, ranked by its effect on it; worked out when asked for. */
@@ -61,8 +61,9 @@ export function RemediesPanel({
         {found.map((remedy) => (
           <li key={labelOf(remedy, nameItem)} className="flex items-center justify-between gap-2 py-1.5">
             <span>
-              {labelOf(remedy, nameItem)}: here short {line.coverage.short} → <b>{remedy.lineShort}</b>, in all{' '}
-              {result.coverage.short} → <b>{remedy.short}</b>
+              {labelOf(remedy, nameItem)}: here short {formatNumber(line.coverage.short)} →{' '}
+              <b>{formatNumber(remedy.lineShort)}</b>, in all {formatNumber(result.coverage.short)} →{' '}
+              <b>{formatNumber(remedy.short)}</b>
             </span>
             <Button
               className="px-2"
@@ -79,8 +80,8 @@ export function RemediesPanel({
           <li className="flex items-center justify-between gap-2 py-1.5">
             <span>
               {best
-                ? `Buy ${line.coverage.short}: from ${formatMoney(best.price, currency)} each in ${plural(shops, 'shop')}, ${formatMoney(best.price * line.coverage.short, currency)} in goods at the best offer`
-                : `Buy ${line.coverage.short}: no offer is known yet, so no price`}
+                ? `Buy ${formatNumber(line.coverage.short)}: from ${formatMoney(best.price, currency)} each in ${plural(shops, 'shop')}, ${formatMoney(best.price * line.coverage.short, currency)} in goods at the best offer`
+                : `Buy ${formatNumber(line.coverage.short)}: no offer is known yet, so no price`}
             </span>
             <Link className="shrink-0 text-accent underline" to={`/build/${encodeURIComponent(snapshot.build.id)}/buy`}>
               {best ? 'Buy' : 'Ask the market'}
@@ -98,13 +99,13 @@ function labelOf({ change }: Remedy, nameItem: RecordsView['nameItem']): string 
       return change.label
     case 'freedom':
       return change.family
-        ? `Free the colour of ${change.pieces} hidden ${change.family} pieces`
+        ? `Free the colour of ${formatNumber(change.pieces)} hidden ${change.family} pieces`
         : change.freedom === 'near'
           ? `A near colour will do for ${plural(change.pieces, 'piece')} of this line`
           : `Free the colour of ${plural(change.pieces, 'piece')} of this line`
     case 'use': {
       const name = nameItem(change.item).name
-      return `Use ${change.qty} left-over ${name}${change.otherFinish ? ' (another finish)' : ''}`
+      return `Use ${formatNumber(change.qty)} left-over ${name}${change.otherFinish ? ' (another finish)' : ''}`
     }
     case 'release':
       return `Take ${change.place.name} apart`

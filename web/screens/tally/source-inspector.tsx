@@ -7,7 +7,7 @@ import { useRecords } from '../../store/records.tsx'
 import { Button } from '../../ui/button.tsx'
 import { ItemName } from '../../pieces/item-name.tsx'
 import { LookAlikeNote } from '../../pieces/look-alike-note.tsx'
-import { plural } from '../../../core/units/numbers.ts'
+import { formatNumber, plural } from '../../../core/units/numbers.ts'
 import { sourceWords } from '../../pieces/source-words.ts'
 
 /** What to fetch from one source, with a warning where pieces of it are easily mixed up. */
@@ -56,7 +56,7 @@ export function SourceInspector({ group, snapshot }: { group: SourceGroup; snaps
           <li key={item} className="py-1.5">
             <span className="flex items-center justify-between gap-3">
               <ItemName item={item} size={28} />
-              <b>{qty}</b>
+              <b>{formatNumber(qty)}</b>
             </span>
             <LookAlikeNote item={item} alike={alike} />
           </li>

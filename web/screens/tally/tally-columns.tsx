@@ -1,3 +1,4 @@
+import { formatNumber } from '../../../core/units/numbers.ts'
 import type { ReactNode } from 'react'
 import type { SourceGroup, TallyGroup } from '../../../core/netting/groups.ts'
 import { coveredPieces, type Coverage } from '../../../core/netting/coverage.ts'
@@ -37,7 +38,9 @@ function countColumns<
       width: '64px',
       align: 'right',
       sort: (r) => r.coverage.short,
-      cell: (r) => <b className={r.coverage.short > 0 ? 'text-bad' : 'font-normal text-soft'}>{r.coverage.short}</b>,
+      cell: (r) => (
+        <b className={r.coverage.short > 0 ? 'text-bad' : 'font-normal text-soft'}>{formatNumber(r.coverage.short)}</b>
+      ),
     },
   ]
 }
@@ -112,7 +115,7 @@ export function sourceColumns(nameOf: (group: SourceGroup) => string): Column<So
       cell: (g) => (
         <>
           {g.estimate && <span title="rests on an estimate">~</span>}
-          {g.qty}
+          {formatNumber(g.qty)}
         </>
       ),
     },
