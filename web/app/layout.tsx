@@ -40,6 +40,9 @@ const DropAnywhere = lazy(async () => ({ default: (await import('./drop-anywhere
 /** It comes after the first screen: nobody asks for it before there is one. */
 const CommandPalette = lazy(async () => ({ default: (await import('./command-palette.tsx')).CommandPalette }))
 
+/** Said but not shown where the rail is folded to its signs. */
+const FOLDED = 'min-[801px]:max-[960px]:sr-only'
+
 const STEPS = [
   { path: 'brief', label: 'Brief', icon: ClipboardList },
   { path: 'donors', label: 'Donors', icon: Boxes },
@@ -101,14 +104,14 @@ export function Layout() {
       </a>
       <nav
         aria-label="Main"
-        className="ruler no-print flex w-52 shrink-0 flex-col gap-1 border-r border-rule py-4 pr-5 pl-4 max-[960px]:w-44 max-[800px]:w-full max-[800px]:flex-row max-[800px]:flex-wrap max-[800px]:items-center max-[800px]:border-r-0 max-[800px]:border-b max-[800px]:py-2"
+        className="ruler no-print flex w-52 shrink-0 flex-col gap-1 border-r border-rule py-4 pr-5 pl-4 max-[960px]:w-18 max-[960px]:px-3 max-[800px]:w-full max-[800px]:flex-row max-[800px]:flex-wrap max-[800px]:items-center max-[800px]:border-r-0 max-[800px]:border-b max-[800px]:py-2"
       >
         <NavLink
           to="/"
           className="mb-3 flex items-center gap-2 font-display text-base leading-tight font-bold max-[800px]:mr-2 max-[800px]:mb-0"
         >
           <img src="/icon.svg" alt="" width="26" height="26" />
-          Unfinished Brick
+          <span className={FOLDED}>Unfinished Brick</span>
         </NavLink>
         <RailLink to="/" end icon={<Library size={16} aria-hidden="true" />}>
           Builds
@@ -298,9 +301,11 @@ function BuildRail({ id }: { id: BuildId }) {
               : age === 'elsewhere'
                 ? 'plan of a file'
                 : 'plan kept'
-          : shortfall.size > 0
-            ? 'no plan'
-            : 'not needed',
+          : tally.now.build.rules.sources !== 'donors, shelf and shops'
+            ? 'not allowed'
+            : shortfall.size > 0
+              ? 'no plan'
+              : 'not needed',
       }}
     />
   )
@@ -334,7 +339,7 @@ function Steps({
   if (!build) return null
   return (
     <div className="mt-3 border-t border-rule pt-3 max-[800px]:order-last max-[800px]:m-0 max-[800px]:flex max-[800px]:w-full max-[800px]:flex-wrap max-[800px]:items-center max-[800px]:pt-1">
-      <p className="mb-1 line-clamp-2 text-xs leading-tight text-soft">{build.name}</p>
+      <p className={`mb-1 line-clamp-2 text-xs leading-tight text-soft ${FOLDED}`}>{build.name}</p>
       <div className="mb-2 max-[800px]:w-full">
         {coverage ? (
           <CoverageStrip coverage={coverage} height={8} />
@@ -373,12 +378,13 @@ function RailLink({
     <NavLink
       to={to}
       end={end}
+      title={typeof children === 'string' ? children : undefined}
       className={({ isActive }) =>
-        `flex items-center gap-2 rounded-sm px-2 py-1.5 text-sm ${isActive ? 'bg-mark font-semibold text-ink' : 'hover:bg-raised'}`
+        `flex items-center gap-2 rounded-sm px-2 py-1.5 text-sm min-[801px]:max-[960px]:justify-center ${isActive ? 'bg-mark font-semibold text-ink' : 'hover:bg-raised'}`
       }
     >
       {icon}
-      <span className="flex-1">{children}</span>
+      <span className={`flex-1 ${FOLDED}`}>{children}</span>
       {state && <span className="text-xs font-normal whitespace-nowrap text-soft max-[960px]:hidden">{state}</span>}
     </NavLink>
   )

@@ -25,6 +25,8 @@ export type Column<Row> = {
   /** A track of CSS grid, such as `minmax(0, 2fr)` or `80px`. */
   readonly width: string
   readonly align?: 'right'
+  /** Stays in sight when the table is moved sideways; all widths are pixels then. */
+  readonly pinned?: boolean
   /** A colour shown beside the heading. */
   readonly mark?: string
   readonly cell: (row: Row) => ReactNode
@@ -357,7 +359,7 @@ function Grid<Row>({
       <div
         role="rowgroup"
         className="relative min-w-fit"
-        style={printing ? undefined : { height: virtual.getTotalSize() }}
+        style={printing ? undefined : { height: virtual.getTotalSize(), minWidth: widthOf(columns) }}
       >
         {(printing ? sorted.map((_, index) => ({ index, start: 0 })) : virtual.getVirtualItems()).map((item) => {
           const row = sorted[item.index]
@@ -389,6 +391,10 @@ function Grid<Row>({
   )
 }
 
+/** How wide a table is that keeps a column in sight, pixels; as wide as it comes where none is kept. */
+const widthOf = <Row,>(columns: readonly Column<Row>[]): number | undefined =>
+  columns.some((c) => c.pinned) ? columns.reduce((sum, c) => sum + parseInt(c.width, 10), 0) : undefined
+
 /** A cell as it is drawn: numbers as people read them. */
 const shown = (cell: ReactNode): ReactNode => (typeof cell === 'number' ? formatNumber(cell) : cell)
 
@@ -414,6 +420,8 @@ const NOTHING: ReadonlySet<string> = new Set()
 /** A sign that begins an edit. */
 const TYPED = /^[\p{L}\p{N}]$/u
 const OUTLINE = 'outline-accent -outline-offset-2 in-[[role=grid]:focus-within]:outline-2'
+
+const PINNED = 'sticky left-0 z-[1] border-r border-rule bg-inherit'
 
 const isField = (target: EventTarget): boolean =>
   target instanceof HTMLInputElement || target instanceof HTMLTextAreaElement || target instanceof HTMLSelectElement
@@ -503,7 +511,7 @@ function Headings<Row>({
         role="row"
         aria-rowindex={1}
         className="grid border-b border-rule bg-raised"
-        style={{ gridTemplateColumns: template }}
+        style={{ gridTemplateColumns: template, minWidth: widthOf(columns) }}
       >
         {columns.map((column, c) => (
           <div
@@ -512,7 +520,7 @@ function Headings<Row>({
             role="columnheader"
             aria-colindex={c + 1}
             aria-sort={sorting?.id === column.id ? (sorting.down ? 'descending' : 'ascending') : undefined}
-            className={`px-2 py-1.5 text-xs font-semibold text-soft ${column.align === 'right' ? 'text-right' : ''} ${active === c ? OUTLINE : ''}`}
+            className={`px-2 py-1.5 text-xs font-semibold text-soft ${column.pinned ? PINNED : ''} ${column.align === 'right' ? 'text-right' : ''} ${active === c ? OUTLINE : ''}`}
           >
             {column.mark !== undefined && (
               <span
@@ -580,7 +588,7 @@ function GridRow<Row>({
       role="row"
       aria-rowindex={index + 2}
       aria-selected={chosen}
-      className={`${className} grid items-center border-b border-hair select-none ${chosen ? 'bg-mark' : 'hover:bg-raised'}`}
+      className={`${className} grid items-center border-b border-hair select-none ${chosen ? 'bg-mark' : 'bg-sheet hover:bg-raised'}`}
       style={place}
     >
       {columns.map((column, c) => (
@@ -592,7 +600,7 @@ function GridRow<Row>({
           role="gridcell"
           tabIndex={-1}
           aria-colindex={c + 1}
-          className={`flex h-full min-w-0 items-center px-2 text-sm ${column.align === 'right' ? 'justify-end text-right' : ''} ${active === c ? OUTLINE : ''} ${column.edit ? 'cursor-text' : ''}`}
+          className={`flex h-full min-w-0 items-center px-2 text-sm ${column.pinned ? PINNED : ''} ${column.align === 'right' ? 'justify-end text-right' : ''} ${active === c ? OUTLINE : ''} ${column.edit ? 'cursor-text' : ''}`}
           onClick={(event) => {
             onClick(event, c)
           }}

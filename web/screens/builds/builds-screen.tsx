@@ -128,7 +128,9 @@ function BuildRow({ build }: { build: Build }) {
         ? 'complete: ready to build'
         : purchase?.landed !== undefined
           ? `waits for an order of ${formatMoney(purchase.landed, build.currency)}${purchase.withoutShipping > 0 ? `, ${withoutShippingWords(purchase.withoutShipping)}` : ''}${age === 'old' ? ', by a plan older than the build: find it again' : age === 'elsewhere' ? ', by a plan from a file: find it again' : ''}`
-          : `waits for a plan for ${plural(shortfall.size, 'short item')}`
+          : build.rules.sources === 'donors, shelf and shops'
+            ? `waits for a plan for ${plural(shortfall.size, 'short item')}`
+            : `${plural(coverage.short, 'piece')} short, and its rules allow no purchases`
   return (
     <li className="flex items-center gap-2">
       <Link

@@ -57,15 +57,30 @@ export function ColourGrid({
       (!shortOnly || [...r.needs.values()].some((n) => n.short > 0)),
   )
   const columns = useMemo((): Column<Row>[] => {
+    const textOfCell = (row: Row, colour: ColourId): string => {
+      const need = row.needs.get(colour)
+      return [
+        ...(need ? [`${need.need} needed`] : []),
+        ...(need && need.short > 0 ? [`${need.short} short`] : []),
+        inWords(known.standingOf(itemKey(row.part.id, colour)), currency),
+      ].join(', ')
+    }
     const cell = (row: Row, colour: ColourId) => {
       const need = row.needs.get(colour)
       const standing = known.standingOf(itemKey(row.part.id, colour))
+      const words = textOfCell(row, colour)
+      // In little room: signs to see, the words to hear and to point at.
       return (
-        <span className="flex min-w-0 flex-col text-xs leading-tight">
-          {need && <b>{formatNumber(need.need)} needed</b>}
-          <span className={`truncate ${standing.kind === 'never seen' ? 'text-soft' : ''}`}>
-            {need && need.short > 0 && <b className="text-bad">{formatNumber(need.short)} short, </b>}
-            {inWords(standing, currency)}
+        <span title={words} className="min-w-0 text-xs leading-tight">
+          <span className="sr-only">{words}</span>
+          <span aria-hidden="true" className="flex flex-col">
+            {need && (
+              <span className="whitespace-nowrap">
+                <b className="text-sm">{formatNumber(need.need)}</b>
+                {need.short > 0 && <b className="ml-1.5 text-bad">−{formatNumber(need.short)}</b>}
+              </span>
+            )}
+            <span className="truncate text-soft">{inShort(standing, currency)}</span>
           </span>
         </span>
       )
@@ -74,7 +89,8 @@ export function ColourGrid({
       {
         id: 'part',
         header: 'Part',
-        width: '220px',
+        width: '200px',
+        pinned: true,
         sort: (r) => r.part.name,
         cell: (r) => (
           <span className="flex min-w-0 items-center gap-2">
@@ -89,10 +105,11 @@ export function ColourGrid({
       ...counts.map(({ colour }): Column<Row> => ({
         id: colour,
         header: colourById.get(colour)?.name ?? colour.slice(2),
-        width: '140px',
+        width: '84px',
         mark: seenAs(colourById.get(colour)?.hex ?? '#9a9a9a', vision),
         sort: (r) => r.needs.get(colour)?.need ?? 0,
         cell: (r) => cell(r, colour),
+        text: (r) => textOfCell(r, colour),
       })),
     ]
   }, [counts, colourById, known, currency, vision])
@@ -113,6 +130,10 @@ export function ColourGrid({
         <span className="text-soft">
           {plural(shown.length, 'part')} in {plural(counts.length, 'colour')}
         </span>
+        <span className="text-xs text-soft">
+          Bold: needed; red: short of it; below: pieces here, the price asked, a set it is in, or – where it is not
+          known.
+        </span>
       </div>
       <DataGrid
         label="Parts by colour"
@@ -123,6 +144,13 @@ export function ColourGrid({
       />
     </div>
   )
+}
+
+/** Where a piece is known to be, in as few signs as a narrow cell has room for. */
+function inShort(standing: Standing, currency: string): string {
+  if (standing.kind === 'held') return `${formatNumber(standing.qty)} here`
+  if (standing.kind === 'offered') return `at ${decimal(standing.from, currency)}`
+  return standing.kind === 'seen' ? 'in a set' : '–'
 }
 
 function inWords(standing: Standing, currency: string): string {

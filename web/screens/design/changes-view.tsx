@@ -91,9 +91,11 @@ function Stage({
             ? 'new'
             : module === undefined
               ? 'not in the design: taken off as a whole'
-              : nothing
-                ? `stays as it is, ${plural(kept, 'piece')}`
-                : `${plural(kept, 'piece')} of it ${kept === 1 ? 'stays' : 'stay'}`}
+              : kept === 0 && off.length > 0
+                ? 'taken off as a whole'
+                : nothing
+                  ? `stays as it is, ${plural(kept, 'piece')}`
+                  : `${plural(kept, 'piece')} of it ${kept === 1 ? 'stays' : 'stay'}`}
         </span>
         {module && stage.stage && <WholeStage module={module} edit={edit} />}
         {module && (
@@ -113,7 +115,9 @@ function Stage({
           {module.note ? `: ${module.note}` : '.'}
         </p>
       )}
-      <div className="mt-1 grid grid-cols-2 gap-6 max-[700px]:grid-cols-1">
+      <div
+        className={`mt-1 grid gap-6 ${off.length > 0 && added.length > 0 ? 'grid-cols-2 max-[700px]:grid-cols-1' : ''}`}
+      >
         {off.length > 0 && (
           <section aria-label={`Taken off ${name}`}>
             <h4 className="font-semibold">
@@ -135,7 +139,7 @@ function Stage({
                 'piece',
               )}
             </h4>
-            <ul>
+            <ul className="grid grid-cols-[repeat(auto-fill,minmax(15rem,1fr))] gap-x-4">
               {added.map((a) => (
                 <li key={a.item} className="flex flex-wrap items-center gap-2">
                   <b className="w-10 text-right">{formatNumber(a.qty)}</b> <ItemName item={a.item} size={26} />
@@ -159,7 +163,7 @@ const sourceOf = ({ heap, rest }: Added): string =>
 
 function Heap({ pieces }: { pieces: readonly Pieces[] }) {
   return (
-    <ul>
+    <ul className="grid grid-cols-[repeat(auto-fill,minmax(12rem,1fr))] gap-x-4">
       {pieces.map(({ item, qty }) => (
         <li key={item} className="flex items-center gap-2">
           <b className="w-10 text-right">{formatNumber(qty)}</b> <ItemName item={item} size={26} />

@@ -128,7 +128,7 @@ function Shelf() {
         </Button>
       }
     >
-      <div className="grid min-h-0 flex-1 grid-cols-[14rem_minmax(0,1fr)] gap-5">
+      <div className="grid min-h-0 flex-1 grid-cols-[14rem_minmax(0,1fr)] gap-5 max-[960px]:grid-cols-[10rem_minmax(0,1fr)] max-[960px]:gap-3">
         <div className="no-print flex min-h-0 flex-col gap-2">
           <PlaceList tree={tree} pieces={pieces} selected={place} onSelect={openPlace} />
           <PlaceTools selected={places.find((p) => p.id === place)} />
