@@ -15,6 +15,7 @@ test('an empty build leads: each of its three parts says how it stands and has i
 }) => {
   await page.goto('/')
   await page.getByRole('button', { name: 'New build' }).click()
+  await expect(page.getByRole('dialog').getByLabel('Name')).toBeFocused()
   await page.keyboard.type('Weather mast')
   await page.keyboard.press('Enter')
   const steps = page.getByRole('list', { name: 'First steps' }).getByRole('listitem')

@@ -90,14 +90,14 @@ export function DropAnywhere({
       toast.error(`The file could not be read: ${wordsOf(error)}. Drop it again.`)
     })
   }, [files, here, onTaken, take])
-  const [next] = waiting
   useEffect(() => {
+    const [next] = waiting
     if (!next) return
     const to = importerOf(next.kind, build)
     // A dialog that is open takes the next itself, or closes first.
     if (to === undefined || document.querySelector('[role="dialog"]')) return
     void navigate(next.kind === 'job' ? to : `${to}?${DO}=import`)
-  }, [next, build, navigate])
+  }, [waiting, build, navigate])
   const [asked] = unknown
   return (
     <Dialog

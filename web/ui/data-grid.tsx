@@ -79,6 +79,8 @@ function useSorting<Row>(rows: readonly Row[], columns: readonly Column<Row>[]) 
 
 type ActiveCell = {
   readonly at: CellAt
+  /** The cell that is active at first was chosen by nobody: a click there chooses it. */
+  readonly entered: boolean
   readonly moveTo: (to: CellAt, choosing?: boolean) => void
   /** Makes the active cell of now the active one again. */
   readonly stay: () => void
@@ -97,6 +99,7 @@ function useActiveCell(rows: number, columns: number, onMove: (row: number) => v
   const [active, setActive] = useState<CellAt>({ row: 0, column: 0 })
   const [anchor, setAnchor] = useState<number | undefined>()
   const [picked, setPicked] = useState<ReadonlySet<string>>(NOTHING)
+  const [entered, setEntered] = useState(false)
   const at = { row: Math.min(active.row, rows - 1), column: Math.min(active.column, columns - 1) }
   const range =
     anchor === undefined || at.row === HEAD || anchor === at.row
@@ -108,6 +111,7 @@ function useActiveCell(rows: number, columns: number, onMove: (row: number) => v
   }
   return {
     at,
+    entered,
     stay: () => {
       setActive(at)
     },
@@ -118,6 +122,7 @@ function useActiveCell(rows: number, columns: number, onMove: (row: number) => v
     moveTo(asked, choosing = false) {
       const next = within(asked, { rows, columns })
       setActive(next)
+      setEntered(true)
       setAnchor(choosing ? (anchor ?? Math.max(0, at.row)) : undefined)
       if (!choosing) setPicked(NOTHING)
       if (next.row !== HEAD) onMove(next.row)
@@ -325,7 +330,7 @@ function Grid<Row>({
       focus()
       return
     }
-    const again = index === at.row && column === at.column && !event.shiftKey
+    const again = cell.entered && index === at.row && column === at.column && !event.shiftKey
     moveTo({ row: index, column }, event.shiftKey)
     if (again && columns[column]?.edit) begin()
     else focus()

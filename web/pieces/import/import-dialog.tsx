@@ -15,7 +15,7 @@ import { Dialog } from '../../ui/dialog.tsx'
 import { ImportPreview } from './import-preview.tsx'
 import { recallWords, type LearntWords } from './learnt-words.ts'
 import { destinationOf } from './destination.tsx'
-import { awaitImport, forgetDropped, takeDropped, useDropped } from './dropped-files.ts'
+import { awaitImport, forgetDropped, lookAgain, takeDropped, useDropped } from './dropped-files.ts'
 import type { Loaded } from './loaded.ts'
 import { withRows } from './read-list.ts'
 import { recall } from './remembered-columns.ts'
@@ -83,7 +83,10 @@ export function ImportDialog({
             setLoaded(null)
             setText('')
             // Of several files the next one comes.
-            if (!more) onOpenChange(false)
+            if (!more) {
+              onOpenChange(false)
+              lookAgain()
+            }
           }}
         />
       ) : (
@@ -140,8 +143,11 @@ function ChooseSource({
       setBusy(false)
     }
   }
-  const readFile = async (file: File) =>
-    read(new Uint8Array(await file.arrayBuffer()), file.name.replace(/\.[^.]*$/, ''))
+  const readFile = async (file: File) => {
+    // From now on, so that no other file is taken meanwhile.
+    setBusy(true)
+    await read(new Uint8Array(await file.arrayBuffer()), file.name.replace(/\.[^.]*$/, ''))
+  }
   const [next] = useDropped()
   const readNext = useEffectEvent(() => {
     const file = takeDropped(kind)
