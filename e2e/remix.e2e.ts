@@ -51,7 +51,7 @@ test('a line changes its piece, colour and module where it stands; several are c
   await expect(grid).toHaveAttribute('aria-rowcount', String(Number(before) - 3))
   expect(await pieces(page)).toBe(all)
   // Removed by key, taken back as one act.
-  await goWithin(page, `${BUILD}/design?module=m-luggage`)
+  await goWithin(page, `${BUILD}/design?module=m-people-and-luggage`)
   await expect(grid).toHaveAccessibleName('Lines of Luggage')
   await grid.focus()
   await page.keyboard.press('Control+End')
@@ -89,7 +89,7 @@ test('one part is swapped for another in all lines; a line moves and goes by its
 test('what donors and shelf can still give is found and added from; the lookout says what is free', async ({
   page,
 }) => {
-  await openDemo(page, `${BUILD}/design?module=m-luggage`)
+  await openDemo(page, `${BUILD}/design?module=m-people-and-luggage`)
   const all = await pieces(page)
   await page.getByRole('button', { name: 'Still there' }).click()
   const still = page.getByRole('region', { name: 'Still there' })
@@ -110,7 +110,7 @@ test('what donors and shelf can still give is found and added from; the lookout 
   await goWithin(page, `${BUILD}/brief`)
   await expect(page.getByText(/Free now, of what is looked out for/)).toContainText(`${free} of 5\u202f000 ${name}`)
   // Added to the design it is no longer free.
-  await goWithin(page, `${BUILD}/design?module=m-luggage`)
+  await goWithin(page, `${BUILD}/design?module=m-people-and-luggage`)
   await page.getByRole('button', { name: 'Still there' }).click()
   await still.getByRole('searchbox').fill('plate 2x4')
   await still.getByLabel(`How many ${name}`).fill(String(Number(free)))

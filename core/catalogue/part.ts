@@ -22,6 +22,12 @@ export function partFromName(name: string): Part {
   return { id: partId(reading.canonical), name: reading.name, shape: reading.shape }
 }
 
+/** A part under the name it was written with, which stays what is shown; what it is matched by is as in `partFromName`. */
+export const partAsWritten = (name: string): Part => ({
+  ...partFromName(name),
+  name: name.replace(/\s+/g, ' ').trim().slice(0, 200),
+})
+
 /** A foreign code as an alias: codes of lists with the same heading over them are of one source. */
 export const codeAlias = (heading: string, code: string): string => `${colourKey(heading) || 'code'}=${colourKey(code)}`
 

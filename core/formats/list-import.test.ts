@@ -294,3 +294,31 @@ test('pieces that come to more than a record may hold are refused with the row, 
   const made = importShelf(shelf.accepted, { defaultPlace: 'Box', existing: [], mode: 'add' }, context)
   expect(made.holdings.map((h) => h.qty).sort((p, q) => p - q)).toEqual([5, 600_000, 600_000])
 })
+
+test('a part keeps the name it is written with; what it is the same as is remembered under its own name', () => {
+  const text = `part,colour,qty\nflat 2x4,${first},5\n2 by 4 brick,${first},3\nFlat 2x4,${second},2\n`
+  const flat = partFromName('flat 2x4').id
+  const shelf = (parts: readonly Part[], sameParts = new Map([[flat, 'plate 2x4']])) =>
+    importShelf(
+      read(text, 'shelf').accepted,
+      { defaultPlace: 'Box', existing: [], mode: 'add' },
+      { ...context, parts, sameParts },
+    )
+  const once = shelf([])
+  expect(once.parts.map((p) => [p.name, p.aliases ?? []])).toEqual([
+    ['plate 2x4', [flat]],
+    ['2 by 4 brick', []],
+  ])
+  const plate = partFromName('plate 2x4').id
+  expect(once.holdings.map((h) => [h.item.split('|')[0], h.qty])).toEqual([
+    [plate, 5],
+    [partFromName('brick 2x4').id, 3],
+    [plate, 2],
+  ])
+  // The next list needs no answer, and finds the same parts.
+  const again = shelf(once.parts, new Map())
+  expect(again.parts).toEqual([])
+  expect(again.holdings.map((h) => h.item)).toEqual(once.holdings.map((h) => h.item))
+  // Not said to be the same, it is a part of its own.
+  expect(shelf([], new Map()).parts.map((p) => p.name)).toEqual(['flat 2x4', '2 by 4 brick'])
+})

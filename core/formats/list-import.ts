@@ -1,5 +1,5 @@
 import { itemKey, type ItemKey } from '../catalogue/item.ts'
-import { partFromName, partIndex, type Part } from '../catalogue/part.ts'
+import { partAsWritten, partFromName, partIndex, type Part } from '../catalogue/part.ts'
 import { colourKey, type Colour } from '../colours/colour.ts'
 import type { Design, Module, Visibility } from '../design/design.ts'
 import type { Copy, DonorSet } from '../donors/donor-set.ts'
@@ -55,6 +55,8 @@ export const NO_RECORDS: ImportRecords = {
 export type ImportContext = {
   readonly colourOf: (name: string) => ColourId | undefined
   readonly parts: readonly Part[]
+  /** Names of known or plain parts that new ones are the same as, by the ids of the new ones. */
+  readonly sameParts?: ReadonlyMap<PartId, string>
   /** A fresh unique text for new records. */
   readonly fresh: () => string
 }
@@ -71,11 +73,22 @@ function itemise(rows: readonly ListRow[], context: ImportContext): { rows: Item
   const index = partIndex(context.parts)
   const changed = new Map<PartId, Part>()
   const byName = new Map<string, Part>()
+  /** From now on a part is known by another name. */
+  const learn = (name: string, alias: PartId) => {
+    const meant = partFromName(name)
+    const id = index.get(meant.id) ?? meant.id
+    const part = changed.get(id) ?? known.get(id) ?? meant
+    index.set(meant.id, part.id)
+    index.set(alias, part.id)
+    changed.set(part.id, { ...part, aliases: [...(part.aliases ?? []), alias] })
+  }
   const partOf = (row: ListRow): Part => {
     const coded = row.partCode === '' ? undefined : index.get(row.partCode)
     if (coded !== undefined) return changed.get(coded) ?? known.get(coded) ?? partFromName(row.part)
-    const read = byName.get(row.part) ?? partFromName(row.part)
+    const read = byName.get(row.part) ?? partAsWritten(row.part)
     byName.set(row.part, read)
+    const other = index.has(read.id) ? undefined : context.sameParts?.get(read.id)
+    if (other !== undefined) learn(other, read.id)
     const id = index.get(read.id) ?? read.id
     const part = changed.get(id) ?? known.get(id) ?? read
     if (!index.has(part.id)) {
@@ -333,6 +346,7 @@ export type ImportOrder = {
   /** Decided colour by `colourKey`. */
   readonly colours: ReadonlyMap<string, ColourId>
   readonly parts: readonly Part[]
+  readonly sameParts?: ReadonlyMap<PartId, string>
   readonly holdings: readonly Holding[]
   readonly places: readonly Place[]
   readonly sets: readonly DonorSet[]
@@ -348,7 +362,12 @@ export function importRows(
   fresh: () => string,
 ): ImportRecords & { readonly removed: readonly HoldingId[] } {
   const { kind, build } = order
-  const context: ImportContext = { colourOf: (key) => order.colours.get(key), parts: order.parts, fresh }
+  const context: ImportContext = {
+    colourOf: (key) => order.colours.get(key),
+    parts: order.parts,
+    ...(order.sameParts && { sameParts: order.sameParts }),
+    fresh,
+  }
   if (kind === 'shelf')
     return importShelf(
       rows,

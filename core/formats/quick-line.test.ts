@@ -8,7 +8,7 @@ test.each([
   ['14 plate 2x8 Soot', 14, 'plate 2x8', 'Soot'],
   ['3x brick 1x1 weathered slate', 3, 'brick 1x1', 'Weathered slate'],
   ['Night sky tile 1x4', 1, 'tile 1x4', 'Night sky'],
-  ['2 wedge plate 2x4, right hand, Chalk', 2, 'wedge plate 2x4 right hand', 'Chalk'],
+  ['2 wedge plate 2x4, right hand, Chalk', 2, 'wedge plate 2x4, right hand', 'Chalk'],
   ['plate 2x8 14 Soot', 14, 'plate 2x8', 'Soot'],
   ['plate 2x8 Soot x14', 14, 'plate 2x8', 'Soot'],
   ['2 tile 2x2 Chalk + sticker | clock', 2, 'tile 2x2', 'Chalk'],

@@ -1,5 +1,5 @@
 import type { Part } from '../catalogue/part.ts'
-import { partFromName } from '../catalogue/part.ts'
+import { partAsWritten } from '../catalogue/part.ts'
 import { colourKey, type Colour } from '../colours/colour.ts'
 import { readQuantity } from '../units/read-quantity.ts'
 import { ok, refuse, type Fault, type Result } from '../units/result.ts'
@@ -42,7 +42,7 @@ export function readQuickLine(line: string, colours: ReadonlyMap<string, Colour>
   if (colourName === '')
     return refuse('no colour', `No colour is named in "${text.trim().slice(0, 80)}". End with a colour's name.`)
   const similar = colour ? [] : similarColours(colourName, new Set(colours.values()))
-  return ok({ qty: quantity.value.qty, part: partFromName(part), colourName, colour, similar, decoration })
+  return ok({ qty: quantity.value.qty, part: partAsWritten(part), colourName, colour, similar, decoration })
 }
 
 /** A colour meant by a part of its name at the line's end ("weathered" for "Weathered slate"): to be asked about, not taken. */

@@ -92,11 +92,21 @@ export function DropAnywhere({
   }, [files, here, onTaken, take])
   useEffect(() => {
     const [next] = waiting
-    if (!next) return
+    if (!next) return undefined
     const to = importerOf(next.kind, build)
-    // A dialog that is open takes the next itself, or closes first.
-    if (to === undefined || document.querySelector('[role="dialog"]')) return
-    void navigate(next.kind === 'job' ? to : `${to}?${DO}=import`)
+    const go = (): boolean => {
+      // A dialog that is open takes the next itself, or closes first.
+      if (to === undefined || document.querySelector('[role="dialog"]')) return false
+      void navigate(next.kind === 'job' ? to : `${to}?${DO}=import`)
+      return true
+    }
+    if (go()) return undefined
+    const timer = setInterval(() => {
+      if (go()) clearInterval(timer)
+    }, 200)
+    return () => {
+      clearInterval(timer)
+    }
   }, [waiting, build, navigate])
   const [asked] = unknown
   return (

@@ -25,13 +25,6 @@ export function takeDropped(kind: DroppedFile['kind']): File | undefined {
   return first.file
 }
 
-/** Once a dialog is gone: files for another import may wait. */
-export function lookAgain() {
-  setTimeout(() => {
-    change([...waiting])
-  }, 0)
-}
-
 export function forgetDropped() {
   change([])
 }

@@ -15,7 +15,7 @@ import { Dialog } from '../../ui/dialog.tsx'
 import { ImportPreview } from './import-preview.tsx'
 import { recallWords, type LearntWords } from './learnt-words.ts'
 import { destinationOf } from './destination.tsx'
-import { awaitImport, forgetDropped, lookAgain, takeDropped, useDropped } from './dropped-files.ts'
+import { awaitImport, forgetDropped, takeDropped, useDropped } from './dropped-files.ts'
 import type { Loaded } from './loaded.ts'
 import { withRows } from './read-list.ts'
 import { recall } from './remembered-columns.ts'
@@ -83,10 +83,7 @@ export function ImportDialog({
             setLoaded(null)
             setText('')
             // Of several files the next one comes.
-            if (!more) {
-              onOpenChange(false)
-              lookAgain()
-            }
+            if (!more) onOpenChange(false)
           }}
         />
       ) : (
@@ -135,6 +132,7 @@ function ChooseSource({
         remembered: remembered !== undefined || byLearntHeadings(preview.value, words),
         words,
         choices: new Map(),
+        same: new Map(),
         destination: destinationOf(kind, name),
       })
     } catch (error) {

@@ -1,3 +1,5 @@
+import { likeParts } from '../../../core/catalogue/like-parts.ts'
+import { LikeParts } from './like-parts.tsx'
 import { useMemo, useState } from 'react'
 import { colourKey } from '../../../core/colours/colour.ts'
 import type { ListKind } from '../../../core/formats/list-fields.ts'
@@ -35,7 +37,7 @@ export function ImportPreview({
   build: BuildId | null
   loaded: Loaded
   onRematch: (preview: ReadList, words?: LearntWords) => void
-  onDraft: (draft: Partial<Pick<Loaded, 'choices' | 'destination'>>) => void
+  onDraft: (draft: Partial<Pick<Loaded, 'choices' | 'destination' | 'same'>>) => void
   onBack: () => void
   onDone: () => void
 }) {
@@ -70,6 +72,7 @@ export function ImportPreview({
     reading.moreUnknown.rows +
     reading.unknownColours.reduce((n, u) => n + (leftOut.has(colourKey(u.name)) ? u.rows : 0), 0)
   const ready = reading.accepted.length - left
+  const like = useMemo(() => likeParts(namesOf(reading.accepted), records.parts), [reading.accepted, records.parts])
   const doubtful = useMemo(() => new Set(preview.doubtful), [preview])
   const shown = useMemo(
     () => (tab === 'doubtful' ? reading.accepted.filter((r) => doubtful.has(r.line)) : reading.accepted),
@@ -88,6 +91,7 @@ export function ImportPreview({
         build,
         colours: reading.colours,
         choices,
+        same: loaded.same,
         name: name.trim(),
         place: place.trim(),
         mode,
@@ -134,9 +138,22 @@ export function ImportPreview({
             colours={records.allColours}
           />
         )}
+        {like.length > 0 && (
+          <LikeParts
+            parts={like}
+            same={loaded.same}
+            onSay={(same) => {
+              onDraft({ same })
+            }}
+          />
+        )}
         {reading.conditions.length > 0 && <ConditionWords words={reading.conditions} onSay={sayCondition} />}
         <div className="flex items-center gap-2" role="group" aria-label="Rows shown">
-          <RowTabs tab={tab} reading={reading} onChoose={setTab} />
+          <RowTabs
+            tab={tab}
+            counts={{ accepted: ready, doubtful: doubtful.size, refused: reading.refused.length }}
+            onChoose={setTab}
+          />
           <Button look="bare" onClick={() => void report()}>
             Download the report
           </Button>
@@ -172,15 +189,27 @@ export function ImportPreview({
   )
 }
 
+function* namesOf(rows: ReadList['reading']['accepted']): Iterable<string> {
+  for (const { part } of rows) yield part
+}
+
 /** Which rows are shown. */
-function RowTabs({ tab, reading, onChoose }: { tab: Tab; reading: ReadList['reading']; onChoose: (tab: Tab) => void }) {
+function RowTabs({
+  tab,
+  counts,
+  onChoose,
+}: {
+  tab: Tab
+  counts: Readonly<Record<Tab, number>>
+  onChoose: (tab: Tab) => void
+}) {
   return (
     <>
       {(
         [
-          ['accepted', `Accepted (${formatNumber(reading.accepted.length)})`],
+          ['accepted', 'Accepted'],
           ['doubtful', 'Doubtful'],
-          ['refused', `Refused (${formatNumber(reading.refused.length)})`],
+          ['refused', 'Refused'],
         ] as const
       ).map(([value, label]) => (
         <Button
@@ -191,7 +220,7 @@ function RowTabs({ tab, reading, onChoose }: { tab: Tab; reading: ReadList['read
             onChoose(value)
           }}
         >
-          {label}
+          {label} ({formatNumber(counts[value])})
         </Button>
       ))}
     </>

@@ -1,3 +1,4 @@
+import type { PartId } from '../../../core/units/ids.ts'
 import type { DestinationState } from './destination.tsx'
 import type { LearntWords } from './learnt-words.ts'
 import type { ReadList } from './read-list.ts'
@@ -13,5 +14,7 @@ export type Loaded = {
   readonly words: LearntWords
   /** What unknown colours are, by `colourKey`. */
   readonly choices: ReadonlyMap<string, ColourChoice>
+  /** What new parts are the same as, by their ids. */
+  readonly same: ReadonlyMap<PartId, string>
   readonly destination: DestinationState
 }

@@ -3,7 +3,7 @@ import { newColour } from '../../../core/colours/new-colour.ts'
 import type { ListKind } from '../../../core/formats/list-fields.ts'
 import type { ShelfMode } from '../../../core/formats/list-import.ts'
 import type { ListReading } from '../../../core/formats/list-rows.ts'
-import { colourId, type BuildId, type ColourId } from '../../../core/units/ids.ts'
+import { colourId, type BuildId, type ColourId, type PartId } from '../../../core/units/ids.ts'
 import { currency } from '../../../core/units/money.ts'
 import { listWorker } from '../../../workers/list-client.ts'
 import { nowIso } from '../../store/database.ts'
@@ -20,6 +20,7 @@ export type ImportRequest = {
   /** Names and codes of colours that the rows use. */
   readonly colours: ListReading['colours']
   readonly choices: ReadonlyMap<string, ColourChoice>
+  readonly same: ReadonlyMap<PartId, string>
   readonly name: string
   readonly place: string
   readonly mode: ShelfMode
@@ -50,6 +51,7 @@ export async function runImport(request: ImportRequest): Promise<boolean> {
       country: owner?.rules.shipTo ?? 'AT',
       colours: decided,
       parts: records.parts,
+      sameParts: request.same,
       shops: kind === 'offers' ? records.shops : [],
       design: kind === 'design' ? (records.designs.find((d) => d.id === build) ?? null) : null,
     },

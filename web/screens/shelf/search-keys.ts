@@ -3,7 +3,7 @@ import { searchKey } from '../../../core/colours/colour.ts'
 import type { Holding } from '../../../core/shelf/holding.ts'
 import type { Place } from '../../../core/shelf/place.ts'
 
-type Named = { readonly name: string }
+type Named = { readonly name: string; readonly id?: string }
 
 /** What a holding is found by: its part, colour, decoration and place. Names come again and again; their keys are made once. */
 export function searchKeys(
@@ -22,6 +22,15 @@ export function searchKeys(
   return ({ item, place }) => {
     const { part, colour } = nameItem(item)
     const { decoration } = splitItemKey(item)
-    return [part.name, colour.name, decoration, placeName.get(place) ?? ''].map(keyOf).join(' ')
+    // Whatever the user calls it, a part is found by its plain name as well.
+    const plain = part.id?.slice(2).replace(/-/g, ' ') ?? ''
+    const own = keyOf(part.name)
+    return [
+      own,
+      ...(own === keyOf(plain) ? [] : [keyOf(plain)]),
+      keyOf(colour.name),
+      keyOf(decoration),
+      keyOf(placeName.get(place) ?? ''),
+    ].join(' ')
   }
 }
