@@ -21,7 +21,7 @@ module.exports = {
       name: 'no-unresolvable',
       severity: 'error',
       from: {},
-      to: { couldNotResolve: true, pathNot: '^bun:|highs/runtime' },
+      to: { couldNotResolve: true, pathNot: '^bun:|^virtual:|highs/runtime' },
     },
     {
       name: 'core-is-alone',

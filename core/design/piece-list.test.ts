@@ -2,7 +2,7 @@ import { itemKey } from '../catalogue/item.ts'
 import { partFromName } from '../catalogue/part.ts'
 import { colourId, type BuildId, type LineId, type ModuleId } from '../units/ids.ts'
 import type { Design } from './design.ts'
-import { pieceGroups, pieceList } from './piece-list.ts'
+import { pieceGroups, type PieceListOptions } from './piece-list.ts'
 
 const plate = partFromName('plate 2x4')
 const [soot, chalk, peat] = ['Soot', 'Chalk', 'Peat'].map(colourId) as [
@@ -26,7 +26,12 @@ const design: Design = {
   colourways: [{ id: 'w', name: 'Winter', colours: [{ from: peat, to: chalk }] }],
 }
 const parts = new Map([[plate.id, plate]])
-const listed = (options: Parameters<typeof pieceList>[2]) => Object.fromEntries(pieceList(design, parts, options))
+const listed = (options: PieceListOptions) => {
+  const sums: Record<string, number> = {}
+  for (const group of pieceGroups(design, parts, options).values())
+    for (const [item, qty] of group) sums[item] = (sums[item] ?? 0) + qty
+  return sums
+}
 
 test('a list of pieces counts the whole design, a module wherever it stands, or the module once, in its own colours', () => {
   expect(listed({})).toEqual({ [of(chalk)]: 10, [of(peat)]: 24, [of(soot)]: 7 })

@@ -13,18 +13,10 @@ export type PieceListOptions = {
   readonly colourway?: string | null | undefined
 }
 
-/** Pieces of a design or one of its modules by item, as it is built: mirrored and recoloured; in design order. */
-export function pieceList(
-  design: Design,
-  parts: ReadonlyMap<PartId, Part>,
-  options: PieceListOptions = {},
-): Map<ItemKey, number> {
-  const pieces = new Map<ItemKey, number>()
-  for (const r of listed(design, parts, options)) pieces.set(r.item, (pieces.get(r.item) ?? 0) + r.qty)
-  return pieces
-}
-
-/** The same pieces, by the innermost module that they are for. */
+/**
+ * Pieces of a design or one of its modules by the innermost module that they are for, as it is built: mirrored and
+ * recoloured; in design order.
+ */
 export function pieceGroups(
   design: Design,
   parts: ReadonlyMap<PartId, Part>,

@@ -1,10 +1,11 @@
+import type { StatedCondition } from '../../../core/units/condition.ts'
 import { likeParts } from '../../../core/catalogue/like-parts.ts'
 import { LikeParts } from './like-parts.tsx'
 import { useMemo, useState } from 'react'
 import { colourKey } from '../../../core/colours/colour.ts'
 import type { ListKind } from '../../../core/formats/list-fields.ts'
 import type { BuildId } from '../../../core/units/ids.ts'
-import { useRecords } from '../../store/records.tsx'
+import { useRecords, type RecordsView } from '../../store/records.tsx'
 import { Button } from '../../ui/button.tsx'
 import { formatNumber, plural } from '../../../core/units/numbers.ts'
 import { AcceptedRows } from './accepted-rows.tsx'
@@ -45,12 +46,6 @@ export function ImportPreview({
   const { preview } = loaded
   const { reading } = preview
   const { choices, destination } = loaded
-  const setChoices = (next: Loaded['choices']) => {
-    onDraft({ choices: next })
-  }
-  const setDestination = (next: Loaded['destination']) => {
-    onDraft({ destination: next })
-  }
   const { name, place, mode, addCopy } = destination
   const [busy, setBusy] = useState(false)
   const [tab, setTab] = useState<Tab>('accepted')
@@ -72,7 +67,6 @@ export function ImportPreview({
     reading.moreUnknown.rows +
     reading.unknownColours.reduce((n, u) => n + (leftOut.has(colourKey(u.name)) ? u.rows : 0), 0)
   const ready = reading.accepted.length - left
-  const like = useMemo(() => likeParts(namesOf(reading.accepted), records.parts), [reading.accepted, records.parts])
   const doubtful = useMemo(() => new Set(preview.doubtful), [preview])
   const shown = useMemo(
     () => (tab === 'doubtful' ? reading.accepted.filter((r) => doubtful.has(r.line)) : reading.accepted),
@@ -109,8 +103,6 @@ export function ImportPreview({
     setBusy(false)
     if (done) onDone()
   }
-  const nameMissing = kind === 'donor' && name.trim() === ''
-
   return (
     <div className="flex min-h-0 flex-1 flex-col gap-3">
       <div className="flex min-h-0 flex-1 flex-col gap-3 overflow-auto">
@@ -126,28 +118,17 @@ export function ImportPreview({
           onSheet={(sheet) => void said(turn(sheet))}
           onListColours={listColours}
         >
-          <Destination kind={kind} ofBuild={build !== null} state={destination} onChange={setDestination} />
-        </SourceSettings>
-        <RawRows kind={kind} preview={preview} onChoose={rematch} onHeadings={headings} />
-        {reading.unknownColours.length > 0 && (
-          <UnknownColours
-            unknown={reading.unknownColours}
-            more={reading.moreUnknown}
-            choices={choices}
-            onChoose={setChoices}
-            colours={records.allColours}
-          />
-        )}
-        {like.length > 0 && (
-          <LikeParts
-            parts={like}
-            same={loaded.same}
-            onSay={(same) => {
-              onDraft({ same })
+          <Destination
+            kind={kind}
+            ofBuild={build !== null}
+            state={destination}
+            onChange={(next) => {
+              onDraft({ destination: next })
             }}
           />
-        )}
-        {reading.conditions.length > 0 && <ConditionWords words={reading.conditions} onSay={sayCondition} />}
+        </SourceSettings>
+        <RawRows kind={kind} preview={preview} onChoose={rematch} onHeadings={headings} />
+        <Asked loaded={loaded} records={records} onDraft={onDraft} onCondition={sayCondition} />
         <div className="flex items-center gap-2" role="group" aria-label="Rows shown">
           <RowTabs
             tab={tab}
@@ -178,19 +159,87 @@ export function ImportPreview({
           )}
         </div>
       </div>
-      <div className="flex gap-2">
-        <Button look="primary" disabled={busy || ready === 0 || nameMissing} onClick={() => void submit()}>
-          {busy ? 'Importing…' : `Import ${plural(ready, 'row')}`}
-        </Button>
-        <Button onClick={onBack}>Back</Button>
-        {nameMissing && <span className="self-center text-sm text-warn">Give the donor set a name.</span>}
-      </div>
+      <Foot
+        busy={busy}
+        ready={ready}
+        nameMissing={kind === 'donor' && name.trim() === ''}
+        onImport={() => void submit()}
+        onBack={onBack}
+      />
     </div>
+  )
+}
+
+/** What only the user can say: colours nobody knows, parts that look alike, words for conditions. */
+function Asked({
+  loaded: { preview, choices, same },
+  records: { parts, partByAlias, allColours },
+  onDraft,
+  onCondition,
+}: {
+  loaded: Loaded
+  records: RecordsView
+  onDraft: (draft: Partial<Pick<Loaded, 'choices' | 'same'>>) => void
+  onCondition: (word: string, condition: StatedCondition) => void
+}) {
+  const { reading } = preview
+  const like = useMemo(
+    () => likeParts(namesOf(reading.accepted), parts, partByAlias),
+    [reading.accepted, parts, partByAlias],
+  )
+  return (
+    <>
+      {reading.unknownColours.length > 0 && (
+        <UnknownColours
+          unknown={reading.unknownColours}
+          more={reading.moreUnknown}
+          choices={choices}
+          onChoose={(next) => {
+            onDraft({ choices: next })
+          }}
+          colours={allColours}
+        />
+      )}
+      {like.length > 0 && (
+        <LikeParts
+          parts={like}
+          same={same}
+          onSay={(next) => {
+            onDraft({ same: next })
+          }}
+        />
+      )}
+      {reading.conditions.length > 0 && <ConditionWords words={reading.conditions} onSay={onCondition} />}
+    </>
   )
 }
 
 function* namesOf(rows: ReadList['reading']['accepted']): Iterable<string> {
   for (const { part } of rows) yield part
+}
+
+function Foot({
+  busy,
+  ready,
+  nameMissing,
+  onImport,
+  onBack,
+}: {
+  busy: boolean
+  ready: number
+  nameMissing: boolean
+  onImport: () => void
+  onBack: () => void
+}) {
+  return (
+    <div className="flex gap-2">
+      <Button look="primary" disabled={busy || ready === 0 || nameMissing} onClick={onImport}>
+        {busy ? 'Importing…' : `Import ${plural(ready, 'row')}`}
+      </Button>
+      <Button onClick={onBack}>Back</Button>
+      {nameMissing && <span className="self-center text-sm text-warn">Give the donor set a name.</span>}
+    </div>
+  )
 }
 
 /** Which rows are shown. */
