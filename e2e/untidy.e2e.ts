@@ -95,3 +95,68 @@ test('three untidy lists, from an empty profile to baskets', async ({ page }) =>
   await expect(headline(page)).toContainText('without the shipping of 1 shop', { timeout: 60_000 })
   await expect(page.getByRole('heading', { name: '1 basket' })).toBeVisible()
 })
+
+test('three untidy lists by keyboard alone, from an empty profile to baskets', async ({ page, context }) => {
+  await context.grantPermissions(['clipboard-read', 'clipboard-write'])
+  await page.goto('/')
+  const { keyboard } = page
+  const command = async (text: string) => {
+    await keyboard.press('Control+k')
+    await expect(page.getByPlaceholder('Go to, do, or find a piece…')).toBeFocused()
+    await keyboard.type(text)
+    await expect(page.getByRole('option', { selected: true })).toContainText(new RegExp(text, 'i'))
+    await keyboard.press('Enter')
+  }
+  /** Goes on with Tab to what is called so. */
+  const tabTo = async (name: RegExp) => {
+    for (let i = 0; i < 60; i++) {
+      const at = await page.evaluate(() => {
+        const { activeElement: el } = document
+        return el?.getAttribute('aria-label') ?? el?.textContent ?? ''
+      })
+      if (name.test(at)) return
+      await keyboard.press('Tab')
+    }
+    throw new Error(`no way by Tab to ${String(name)}`)
+  }
+  const bring = async (act: string, text: string) => {
+    await command(act)
+    const dialog = page.getByRole('dialog')
+    await expect(dialog.getByRole('textbox', { name: 'Rows' })).toBeFocused()
+    await page.evaluate((t) => navigator.clipboard.writeText(t), text)
+    await keyboard.press('Control+v')
+    await tabTo(/^Read the rows$/)
+    await keyboard.press('Enter')
+    await expect(dialog.getByRole('button', { name: /^Import [\d\u202f]+ rows?$/ })).toBeVisible()
+    if (await dialog.getByRole('region', { name: 'Unknown colours' }).isVisible()) {
+      await tabTo(/^Add all as new colours$/)
+      await keyboard.press('Enter')
+    }
+    await tabTo(/^Import \d+ rows?$/)
+    await expect(page.getByRole('button', { name: /^Import \d+ rows?$/ })).toBeEnabled()
+    await keyboard.press('Enter')
+    await expect(dialog).toBeHidden()
+  }
+  await tabTo(/^New build$/)
+  await keyboard.press('Enter')
+  await expect(page.getByRole('dialog').getByLabel('Name')).toBeFocused()
+  await keyboard.type('Weather mast')
+  await keyboard.press('Enter')
+  await expect(page).toHaveURL(/brief$/)
+  // A semicolon list in another language, with a title, sections and a sum; then a matrix of parts by colour.
+  await bring(
+    'Import a shelf list',
+    'Meine Steine;;;\nTeil;Farbe;Anzahl;Zustand\nFach A;;;\nplate 2x4;Soot;12 Stk;gebraucht\nbrick 1x1;dunkelrot;3;neu\nSumme;;15;\n',
+  )
+  await expect(headline(page)).toContainText('15 pieces in 2 holdings')
+  await bring('Import a parts list for this build', 'Part\tSoot\tChalk\nplate 2x4\t20\t\ntile 1x4\t\t6\n')
+  await expect(headline(page)).toContainText('26 pieces')
+  await bring(
+    'Import offers',
+    'sep=,\nshop,part,colour,price,stock,condition\nCorner shop,plate 2x4,Soot,"0,10",40,as new\nCorner shop,tile 1x4,Chalk,"0,05",40,\n',
+  )
+  await command('Find the cheapest orders')
+  // 8 plates at 0.10 and 6 tiles at 0.05; what the shop asks for shipping is not known.
+  await expect(headline(page)).toContainText('1.10 EUR in 1 order', { timeout: 60_000 })
+  await expect(headline(page)).toContainText('without the shipping of 1 shop')
+})

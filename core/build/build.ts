@@ -1,7 +1,7 @@
 import * as v from 'valibot'
 import { BuildIdSchema } from '../units/ids.ts'
 import { CurrencySchema } from '../units/money.ts'
-import { ProvenanceSchema, PURPOSES } from './provenance.ts'
+import { ProvenanceSchema, PURPOSES } from '../design/provenance.ts'
 import { RulesSchema } from './house-rules.ts'
 
 export const BuildSchema = v.object({

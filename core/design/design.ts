@@ -2,6 +2,7 @@ import * as v from 'valibot'
 import { ItemKeySchema, type ItemKey } from '../catalogue/item.ts'
 import { BuildIdSchema, ColourIdSchema, LineIdSchema, ModuleIdSchema, PlaceIdSchema } from '../units/ids.ts'
 import { QtySchema } from '../units/quantity.ts'
+import { ProvenanceSchema } from './provenance.ts'
 
 /** Hidden pieces may differ from what is drawn as far as the rules allow; structural ones must not be split. */
 export const VISIBILITIES = ['seen', 'hidden', 'structural'] as const
@@ -151,6 +152,8 @@ export const ModuleSchema = v.object({
   /** The day it was test built, ISO 8601 date. */
   tested: v.optional(v.pipe(v.string(), v.isoDate('a date like 2027-03-31 is expected'))),
   origin: v.optional(OriginSchema),
+  /** Whose instructions the module follows, where not the build's. */
+  provenance: v.optional(ProvenanceSchema),
   /** What is done with a stage of a donor as a whole, where it does not stay in its place. */
   change: v.optional(v.picklist(['moved', 'turned'])),
   note: v.optional(v.pipe(v.string(), v.maxLength(4000))),

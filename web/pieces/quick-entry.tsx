@@ -3,6 +3,7 @@ import { itemKey, type ItemKey } from '../../core/catalogue/item.ts'
 import { colourKey, type Colour } from '../../core/colours/colour.ts'
 import { newColour } from '../../core/colours/new-colour.ts'
 import { completable, completions } from '../../core/formats/completions.ts'
+import { blockLines } from '../../core/formats/pasted-block.ts'
 import { readQuickLine, type QuickLine } from '../../core/formats/quick-line.ts'
 import type { ColourId } from '../../core/units/ids.ts'
 import { plural } from '../../core/units/numbers.ts'
@@ -74,8 +75,9 @@ export function readLines(texts: readonly string[], records: RecordsView, meanin
   return { lines, problems, unknown: [...unknown.values()], changes }
 }
 
-/** Lines pasted at once; more are a list, which is read elsewhere. */
+/** Lines and characters pasted at once; more are a list, which is read elsewhere. */
 const MOST_PASTED = 1000
+const LONGEST_PASTE = 200_000
 
 /** One field that takes "14 plate 2x8 Soot" and Enter, or many such lines pasted at once, added as one act. */
 export function QuickEntry({
@@ -137,11 +139,14 @@ export function QuickEntry({
           setProblems([])
         }}
         onPaste={(e) => {
-          const rows = e.clipboardData
-            .getData('text')
-            .split(/\r?\n/)
-            .filter((row) => row.trim() !== '')
-          if (rows.length < 2) return
+          const block = e.clipboardData.getData('text')
+          if (block.length > LONGEST_PASTE) {
+            e.preventDefault()
+            setProblems(['That is more than can be typed: import it as a list.'])
+            return
+          }
+          const rows = blockLines(block, records.colourByName)
+          if (rows.length < 2 && !block.includes('\t')) return
           e.preventDefault()
           if (rows.length > MOST_PASTED) {
             setProblems([`${rows.length} lines are more than can be typed: import them as a list.`])

@@ -1,6 +1,7 @@
 import { use, useEffect, useMemo, useSyncExternalStore } from 'react'
 import { findConflicts, type Conflict } from '../../core/shelf/reservations.ts'
-import { snapshotOf, type Snapshot } from '../../core/netting/snapshot.ts'
+import type { Build } from '../../core/build/build.ts'
+import { snapshotOf, type Snapshot, type SnapshotRecords } from '../../core/netting/snapshot.ts'
 import type { Tally } from '../../core/netting/tally.ts'
 import type { BuildId } from '../../core/units/ids.ts'
 import { tallyWorker } from '../../workers/tally-client.ts'
@@ -139,4 +140,11 @@ export function useConflicts(): Conflict[] {
       first.snapshot.holdings,
     )
   }, [tallies])
+}
+
+/** A count of a build as it is now, for an act that rests on it; rejects where it cannot be made. */
+export async function countNow(build: Build, records: SnapshotRecords) {
+  const snapshot = snapshotOf(build, records)
+  const result: Tally = await tallyWorker().tally(build, records)
+  return { snapshot, result }
 }

@@ -2,7 +2,7 @@ import { withoutShippingWords } from '../../pieces/shipping-words.ts'
 import { ArrowRight } from 'lucide-react'
 import { Link, useParams } from 'react-router'
 import { buildCost } from '../../../core/costs/build-cost.ts'
-import { permissionConflict } from '../../../core/build/provenance.ts'
+import { permissionConflicts } from '../../../core/design/provenance.ts'
 import { coveredPieces } from '../../../core/netting/coverage.ts'
 import type { BuildId } from '../../../core/units/ids.ts'
 import { formatMoney } from '../../../core/units/money.ts'
@@ -34,9 +34,8 @@ export function BriefScreen() {
   const { design } = snapshot
   const { build } = now
   const old = age === 'old' || age === 'elsewhere'
-  const { provenance } = build
-  const cost = purchase?.landed === undefined ? undefined : buildCost(snapshot.build, result, purchase.landed)
-  const conflict = permissionConflict(build.purpose, provenance)
+  const cost = purchase?.landed === undefined ? undefined : buildCost(snapshot.build, design, result, purchase.landed)
+  const conflicts = permissionConflicts(build.purpose, build.provenance, tally.now.design.modules)
   const action = nextAction(snapshot, result, purchase?.landed === undefined ? undefined : purchase.kept.plan, old)
   const owned = snapshot.copies.filter((c) => c.state !== 'to-buy').length
   const modules = design.modules.filter((m) => m.repeats > 0 && !m.later)
@@ -84,13 +83,14 @@ export function BriefScreen() {
     >
       <div className="grid min-h-0 flex-1 grid-cols-[minmax(0,1.25fr)_minmax(0,1fr)] gap-8 max-[960px]:block max-[960px]:overflow-auto">
         <section className="flex min-h-0 flex-col gap-3 overflow-auto max-[960px]:overflow-visible">
-          {conflict && (
-            <p role="alert" className="border-l-4 border-bad bg-bad-wash px-3 py-2 text-sm">
-              The build is meant to {conflict.purpose === 'sell' ? 'be sold' : 'be shared'}, but the licence of{' '}
-              {conflict.author || 'its plan’s author'} does not permit that: “
-              {provenance?.licence || 'no licence noted'}”. Ask the author, or change what the build is for.
+          {conflicts.slice(0, 10).map(({ purpose, author, licence, module }) => (
+            <p key={module ?? ''} role="alert" className="border-l-4 border-bad bg-bad-wash px-3 py-2 text-sm">
+              The build is meant to {purpose === 'sell' ? 'be sold' : 'be shared'}, but the licence of{' '}
+              {author || 'its plan’s author'}
+              {module !== undefined && ` for ${module}`} does not permit that: “{licence || 'no licence noted'}”. Ask
+              the author, or change what the build is for.
             </p>
-          )}
+          ))}
           {cost && cost.over > 0 && (
             <p role="alert" className="border-l-4 border-bad bg-bad-wash px-3 py-2 text-sm">
               {formatMoney(cost.total, build.currency)} in all is over budget by{' '}

@@ -1,11 +1,9 @@
 import type { Build } from '../../../core/build/build.ts'
-import { PURPOSES, type Provenance } from '../../../core/build/provenance.ts'
-import { decimal, parseMinor } from '../../../core/units/money.ts'
+import { PURPOSES, type Provenance } from '../../../core/design/provenance.ts'
 import { edit } from '../../../storage/journal.ts'
 import { perform } from '../../store/perform.ts'
-import { Choice, CommitInput, Field, Tick } from '../../ui/fields.tsx'
-
-const NEW: Provenance = { author: '', licence: '', permits: { share: false, sell: false } }
+import { NEW_PLAN, PlanFields } from '../../pieces/plan-fields.tsx'
+import { Choice, Field } from '../../ui/fields.tsx'
 
 const PURPOSE_LABELS = { keep: 'to keep', share: 'to share', sell: 'to sell' } as const
 
@@ -14,7 +12,7 @@ export function ProvenanceFields({ build }: { build: Build }) {
   const { provenance } = build
   const save = (label: string, next: Build) => void perform(label, [edit('builds', build, next)], { quiet: true })
   const change = (next: Partial<Provenance>) => {
-    save('Changed where the plan comes from', { ...build, provenance: { ...(provenance ?? NEW), ...next } })
+    save('Changed where the plan comes from', { ...build, provenance: { ...(provenance ?? NEW_PLAN), ...next } })
   }
   return (
     <div className="grid grid-cols-2 gap-x-5 gap-y-4">
@@ -31,7 +29,7 @@ export function ProvenanceFields({ build }: { build: Build }) {
               const { provenance: _, ...own } = build
               save(
                 origin === 'own' ? 'The plan is an own design' : 'The plan is someone’s instructions',
-                origin === 'own' ? own : { ...build, provenance: NEW },
+                origin === 'own' ? own : { ...build, provenance: NEW_PLAN },
               )
             }}
           />
@@ -49,64 +47,7 @@ export function ProvenanceFields({ build }: { build: Build }) {
           />
         )}
       </Field>
-      {provenance && (
-        <>
-          <Field label="Author">
-            {(id) => (
-              <CommitInput
-                id={id}
-                value={provenance.author}
-                maxLength={120}
-                onCommit={(author) => {
-                  change({ author })
-                }}
-              />
-            )}
-          </Field>
-          <Field label={`Price paid, ${build.currency}`} hint="Counts in the total.">
-            {(id) => (
-              <CommitInput
-                id={id}
-                value={provenance.price ? decimal(provenance.price.minor, provenance.price.currency) : ''}
-                onCommit={(text) => {
-                  const minor = parseMinor(text, build.currency)
-                  if (minor !== undefined && minor >= 0) change({ price: { minor, currency: build.currency } })
-                }}
-              />
-            )}
-          </Field>
-          <div className="col-span-2">
-            <Field label="Licence, in its words">
-              {(id) => (
-                <CommitInput
-                  id={id}
-                  value={provenance.licence}
-                  maxLength={200}
-                  onCommit={(licence) => {
-                    change({ licence })
-                  }}
-                />
-              )}
-            </Field>
-          </div>
-          <Tick
-            checked={provenance.permits.share}
-            onChange={(share) => {
-              change({ permits: { ...provenance.permits, share } })
-            }}
-          >
-            It may be shared
-          </Tick>
-          <Tick
-            checked={provenance.permits.sell}
-            onChange={(sell) => {
-              change({ permits: { ...provenance.permits, sell } })
-            }}
-          >
-            A build of it may be sold
-          </Tick>
-        </>
-      )}
+      {provenance && <PlanFields plan={provenance} currency={build.currency} onChange={change} />}
     </div>
   )
 }

@@ -9,6 +9,7 @@ import type { Build } from '../../../core/build/build.ts'
 import { buildCost } from '../../../core/costs/build-cost.ts'
 import { pieceWanted } from '../../../core/sourcing/plan-pieces.ts'
 import type { Snapshot } from '../../../core/netting/snapshot.ts'
+import type { Design } from '../../../core/design/design.ts'
 import type { Tally } from '../../../core/netting/tally.ts'
 import type { BuildId } from '../../../core/units/ids.ts'
 import { formatMoney } from '../../../core/units/money.ts'
@@ -80,7 +81,16 @@ function Buy({ tally }: { tally: BuildTally }) {
   return (
     <Screen
       title="Buy"
-      headline={<BuyHeadline purchase={purchase} old={old} result={result} build={build} offers={offers} />}
+      headline={
+        <BuyHeadline
+          purchase={purchase}
+          old={old}
+          result={result}
+          build={build}
+          design={snapshot.design}
+          offers={offers}
+        />
+      }
       actions={
         <>
           {running ? (
@@ -269,19 +279,21 @@ function BuyHeadline({
   old,
   result,
   build,
+  design,
   offers,
 }: {
   purchase: Purchase | undefined
   old: boolean
   result: Tally
   build: Build
+  design: Design
   offers: number
 }) {
   if (result.shortfall.size === 0 && !purchase) return <>Nothing is short: there is nothing to buy.</>
   const plan = purchase?.kept.plan
   if (plan && purchase.landed !== undefined) {
     const copies = plan.sets.reduce((n, s) => n + s.copies, 0)
-    const cost = buildCost(build, result, purchase.landed)
+    const cost = buildCost(build, design, result, purchase.landed)
     return (
       <>
         <Figure>{formatMoney(purchase.landed, build.currency)}</Figure> in{' '}

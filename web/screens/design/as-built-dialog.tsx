@@ -10,6 +10,7 @@ import { Button } from '../../ui/button.tsx'
 import { Dialog } from '../../ui/dialog.tsx'
 import { Choice, Field, TextInput } from '../../ui/fields.tsx'
 import { plural } from '../../../core/units/numbers.ts'
+import { blockLines } from '../../../core/formats/pasted-block.ts'
 import { readLines } from '../../pieces/quick-entry.tsx'
 import type { StartDialogProps } from './start-dialog-props.ts'
 
@@ -30,11 +31,7 @@ export function AsBuiltDialog({ edit, snapshot, open, onOpenChange, onAdded }: S
         return set ? copyContents(set, copy) : []
       })
   }, [snapshot])
-  const read = (text: string) =>
-    readLines(
-      text.split(/\r?\n/).filter((l) => l.trim() !== ''),
-      records,
-    )
+  const read = (text: string) => readLines(blockLines(text, records.colourByName), records)
   const finish = (pieces: ReadonlyMap<ItemKey, number>, more: readonly Change[], note: string) => {
     const module = { ...moduleOfPieces(name.trim() || 'As built', pieces, fresh), note }
     edit.save(`Counted ${module.name}`, { ...edit.design, modules: [...edit.design.modules, module] }, more, false)

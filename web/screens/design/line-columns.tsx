@@ -10,6 +10,7 @@ import { fresh } from '../../store/database.ts'
 import { useRecords } from '../../store/records.tsx'
 import { CoverageStrip } from '../../pieces/coverage-strip.tsx'
 import { ItemName } from '../../pieces/item-name.tsx'
+import { blockLines } from '../../../core/formats/pasted-block.ts'
 import { readLines } from '../../pieces/quick-entry.tsx'
 import { pieceText, readPiece } from '../../pieces/read-piece.ts'
 import type { Column, PastedCell } from '../../ui/data-grid.tsx'
@@ -136,7 +137,7 @@ export function useLinePaste(module: Module, edit: EditDesign) {
       changed.set(row.line.id, read.value)
     }
     const more = readLines(
-      beyond.map((texts) => texts.join(' ')).filter((t) => t.trim() !== ''),
+      blockLines(beyond.map((texts) => texts.join('\t')).join('\n'), records.colourByName),
       records,
     )
     if (more.problems.length > 0) return `${more.problems[0] ?? ''} Nothing was pasted.`

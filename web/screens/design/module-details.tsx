@@ -7,6 +7,8 @@ import type { Tally } from '../../../core/netting/tally.ts'
 import type { ModuleId, PlaceId } from '../../../core/units/ids.ts'
 import { Choice, CommitInput, Field, Tick } from '../../ui/fields.tsx'
 import { ItemName } from '../../pieces/item-name.tsx'
+import type { Currency } from '../../../core/units/money.ts'
+import { NEW_PLAN, PlanFields } from '../../pieces/plan-fields.tsx'
 import { plural } from '../../../core/units/numbers.ts'
 import type { EditDesign } from './edit-design.ts'
 import { MirrorNotes, Symmetry } from './mirror-notes.tsx'
@@ -147,8 +149,43 @@ export function ModuleDetails({
           />
         )}
       </Field>
+      <ModulePlan module={module} edit={edit} currency={snapshot.build.currency} />
       <ModuleDrawing module={module} edit={edit} />
     </section>
+  )
+}
+
+/** Whose instructions a module follows, where several authors meet in one build. */
+function ModulePlan({ module, edit, currency }: { module: Module; edit: EditDesign; currency: Currency }) {
+  const { provenance, ...own } = module
+  return (
+    <>
+      <Tick
+        checked={provenance !== undefined}
+        onChange={(bought) => {
+          edit.replace(
+            bought ? `${module.name} follows someone’s instructions` : `${module.name} is an own design`,
+            bought ? { ...module, provenance: NEW_PLAN } : own,
+          )
+        }}
+      >
+        After someone’s instructions
+      </Tick>
+      {provenance && (
+        <div className="grid grid-cols-2 gap-3">
+          <PlanFields
+            plan={provenance}
+            currency={currency}
+            onChange={(next) => {
+              edit.replace('Changed whose instructions a module follows', {
+                ...module,
+                provenance: { ...(provenance ?? NEW_PLAN), ...next },
+              })
+            }}
+          />
+        </div>
+      )}
+    </>
   )
 }
 

@@ -2,7 +2,7 @@ import { scaleBand, scaleLinear } from 'd3-scale'
 import type { YieldStep } from '../../../core/studies/yield.ts'
 import { formatMoney, type Currency } from '../../../core/units/money.ts'
 
-const [WIDTH, HEIGHT] = [640, 210]
+const [WIDTH, HEIGHT, LEFT] = [680, 222, 76]
 
 /** What more repeats cost: goods to buy for each number, and from where on nobody has the pieces. */
 export function YieldCurve({
@@ -21,9 +21,9 @@ export function YieldCurve({
     return <p className="mt-5 text-sm text-soft">No offers are known for what is short.</p>
   const x = scaleBand(
     steps.map((s) => String(s.repeats)),
-    [0, WIDTH],
+    [LEFT, WIDTH],
   ).padding(0.25)
-  const y = scaleLinear([0, Math.max(1, ...steps.map((s) => s.cost))], [HEIGHT - 44, 24])
+  const y = scaleLinear([0, Math.max(1, ...steps.map((s) => s.cost))], [HEIGHT - 56, 24]).nice(3)
   const middle = (s: YieldStep) => (x(String(s.repeats)) ?? 0) + x.bandwidth() / 2
   const last = steps.filter((s) => s.unavailable === 0).at(-1)
   return (
@@ -44,32 +44,43 @@ export function YieldCurve({
           )
           .join('; ')}
       >
+        {y.ticks(3).map((t) => (
+          <g key={t}>
+            <line x1={LEFT - 4} x2={WIDTH} y1={y(t)} y2={y(t)} stroke="var(--hair)" />
+            <text x={LEFT - 8} y={y(t) + 3} textAnchor="end" fontSize="10" fill="var(--soft)">
+              {formatMoney(Math.round(t), currency)}
+            </text>
+          </g>
+        ))}
+        <text x={(LEFT + WIDTH) / 2} y={HEIGHT - 2} textAnchor="middle" fontSize="11" fill="var(--soft)">
+          repeats
+        </text>
         {steps.map((s) => {
           const owned = possible && s.repeats <= reached
           return (
             <g key={s.repeats}>
               <rect
                 x={x(String(s.repeats))}
-                y={owned ? HEIGHT - 48 : Math.min(y(s.cost), HEIGHT - 48)}
+                y={owned ? HEIGHT - 60 : Math.min(y(s.cost), HEIGHT - 60)}
                 width={x.bandwidth()}
-                height={owned ? 4 : Math.max(4, HEIGHT - 44 - y(s.cost))}
+                height={owned ? 4 : Math.max(4, HEIGHT - 56 - y(s.cost))}
                 fill={owned ? 'var(--donor)' : 'var(--mark)'}
                 stroke="var(--rule)"
                 strokeDasharray={s.unavailable > 0 ? '4 3' : undefined}
               />
               <text
                 x={middle(s)}
-                y={Math.max(12, (owned ? HEIGHT - 48 : Math.min(y(s.cost), HEIGHT - 48)) - 6)}
+                y={Math.max(12, (owned ? HEIGHT - 60 : Math.min(y(s.cost), HEIGHT - 60)) - 6)}
                 textAnchor="middle"
                 fontSize="11"
                 fill="var(--ink)"
               >
                 {owned ? 'have' : formatMoney(s.cost, currency)}
               </text>
-              <text x={middle(s)} y={HEIGHT - 28} textAnchor="middle" fontSize="12" fontWeight={700} fill="var(--ink)">
+              <text x={middle(s)} y={HEIGHT - 40} textAnchor="middle" fontSize="12" fontWeight={700} fill="var(--ink)">
                 {s.repeats}
               </text>
-              <text x={middle(s)} y={HEIGHT - 12} textAnchor="middle" fontSize="10" fill="var(--soft)">
+              <text x={middle(s)} y={HEIGHT - 25} textAnchor="middle" fontSize="10" fill="var(--soft)">
                 {s.unavailable > 0 ? `${s.unavailable} nowhere` : s.short > 0 ? `${s.short} to buy` : ''}
               </text>
             </g>

@@ -68,7 +68,7 @@ export function WorthPanel({ snapshot, result }: { snapshot: Snapshot; result: T
   )
   const current = rows.find((r) => r.set.id === selected) ?? rows[0]
   const money = (minor: number) => formatMoney(minor, build.currency)
-  const columns = worthColumns(money)
+  const columns = worthColumns(money, prices.size > 0)
   return (
     <div className="flex min-h-0 flex-1 flex-col gap-4">
       <div className="flex flex-wrap items-center gap-3 text-sm">
@@ -109,16 +109,17 @@ export function WorthPanel({ snapshot, result }: { snapshot: Snapshot; result: T
           <CopiesCurve
             name={current.set.name}
             steps={copiesCurve(current.set, result.shortfall, market, current.price, build.rules, 5)}
+            priced={prices.size > 0}
             currency={build.currency}
           />
-          <FiguresLeft row={current} money={money} build={snapshot.build} />
+          <FiguresLeft row={current} money={money} priced={prices.size > 0} build={snapshot.build} />
         </div>
       )}
     </div>
   )
 }
 
-const worthColumns = (money: (minor: number) => string): Column<Row>[] => [
+const worthColumns = (money: (minor: number) => string, priced: boolean): Column<Row>[] => [
   {
     id: 'set',
     header: 'One more copy of',
@@ -153,7 +154,7 @@ const worthColumns = (money: (minor: number) => string): Column<Row>[] => [
     width: '116px',
     align: 'right',
     sort: (r) => r.value.looseBest,
-    cell: (r) => money(r.value.looseBest),
+    cell: (r) => (priced ? money(r.value.looseBest) : <span className="text-soft">no price yet</span>),
   },
   {
     id: 'left',
@@ -179,7 +180,7 @@ const worthColumns = (money: (minor: number) => string): Column<Row>[] => [
     align: 'right',
     sort: (r) => r.value.saves ?? -Infinity,
     cell: (r) =>
-      r.value.saves === undefined ? (
+      r.value.saves === undefined || !priced ? (
         '–'
       ) : (
         <b className={r.value.saves >= 0 ? 'text-good' : 'text-bad'}>
@@ -194,10 +195,12 @@ const worthColumns = (money: (minor: number) => string): Column<Row>[] => [
 function FiguresLeft({
   row: { set, value },
   money,
+  priced,
   build: { id, currency },
 }: {
   row: Row
   money: (minor: number) => string
+  priced: boolean
   build: Build
 }) {
   const { nameItem, builds } = useRecords()
@@ -221,7 +224,7 @@ function FiguresLeft({
                   : `incomplete: the design uses ${f.lacks.length} of its pieces`}
             </span>
             <span className="flex items-center gap-2">
-              <b>{money(f.worth)}</b>
+              <b>{priced ? money(f.worth) : 'no price yet'}</b>
               {build && (
                 <CommitInput
                   aria-label={`Your own price for ${f.name}, ${currency}`}
@@ -247,9 +250,10 @@ function FiguresLeft({
         ))}
       </ul>
       <p className="mt-2 text-soft">
-        Loose at the median the newly covered pieces cost {money(value.looseMedian)}
-        {value.unpriced > 0 && `; ${plural(value.unpriced, 'of them has', 'of them have')} no offer`}. Leftovers may
-        bring {money(value.resale)}. Shipping is not counted here; Buy weighs it all together.
+        {priced
+          ? `Loose at the median the newly covered pieces cost ${money(value.looseMedian)}${value.unpriced > 0 ? `; ${plural(value.unpriced, 'of them has', 'of them have')} no offer` : ''}. Leftovers may bring ${money(value.resale)}.`
+          : 'What leftovers may bring is told when prices are known.'}{' '}
+        Shipping is not counted here; Buy weighs it all together.
       </p>
     </div>
   )
