@@ -20,7 +20,7 @@ const ALIKE = ['plate', 'tile', 'brick'] as const
 
 const MOST_SAME = 12
 /** Names that are looked at, and those of them that are read: longer lists are not asked about name by name. */
-const MOST_NAMES = 50_000
+const MOST_NAMES = 10_000
 const MOST_READ = 1000
 
 /** A size somewhere in a name. */

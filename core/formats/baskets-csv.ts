@@ -1,5 +1,6 @@
 import type { ItemKey } from '../catalogue/item.ts'
 import type { Basket } from '../sourcing/baskets.ts'
+import { NOT_STATED } from '../units/condition.ts'
 import { decimal, formatMoney } from '../units/money.ts'
 import { plural } from '../units/numbers.ts'
 import { writeCsv } from './delimited.ts'
@@ -31,9 +32,9 @@ export function basketsCsv(orders: readonly Basket[], nameItem: NameItem): strin
 export function basketText({ shop, lines, pieces, total }: Basket, nameItem: NameItem): string {
   return [
     `${shop.name}: ${plural(pieces, 'piece')}, ${formatMoney(total, shop.currency)} ${shop.shippingUnknown ? 'without its shipping, which is not known' : 'with shipping and fees'}`,
-    ...lines.map(
-      (l) =>
-        `${l.pieces} x ${nameItem(l.item).name} (${l.offer.condition}) at ${decimal(l.offer.price, shop.currency)}`,
-    ),
+    ...lines.map(({ pieces: n, item, offer: { condition, price } }) => {
+      const said = condition === NOT_STATED ? '' : ` (${condition})`
+      return `${n} x ${nameItem(item).name}${said} at ${decimal(price, shop.currency)}`
+    }),
   ].join('\n')
 }

@@ -113,6 +113,7 @@ export function CommandPalette({
           {item('Import a shelf list', () => go(`/shelf?${DO}=import`))}
           {item('Import an inventory', () => go(`/catalogue?${DO}=import`))}
           {item('Import offers', () => go(`/shops?${DO}=import`))}
+          {item('Count the shelf again', () => go(`/shelf?${DO}=count`))}
           {item('Undo', undoLast)}
           {item('Redo', redoLast)}
           {item('Change between light and dark', onTheme)}

@@ -36,6 +36,9 @@ import { RunProgress } from './run-progress.tsx'
 import { ShopRules } from './shop-rules.tsx'
 import { Unavailable } from './unavailable.tsx'
 
+/** The field before the button that finds the orders. */
+const TIME_LIMIT = 'time-limit'
+
 /** The money of the invented market. */
 const MARKET_CURRENCY = 'EUR'
 
@@ -103,7 +106,7 @@ function Buy({ tally }: { tally: BuildTally }) {
             </Button>
           ) : (
             <>
-              <Choice label="Time limit" value={limit} options={LIMITS} onChange={setLimit} />
+              <Choice id={TIME_LIMIT} label="Time limit" value={limit} options={LIMITS} onChange={setLimit} />
               <Button look="primary" disabled={!ready} onClick={start}>
                 <Play size={14} aria-hidden="true" /> {kept ? 'Find the cheapest again' : 'Find the cheapest orders'}
               </Button>
@@ -201,6 +204,8 @@ function MarketBar({
     onSuccess: (answer) => {
       if (answer.ok) toast.success(`${plural(answer.value.offers, 'offer')} from ${plural(answer.value.shops, 'shop')}`)
       else toast.error(answer.error.message, { duration: 15_000 })
+      // The button that was pressed had no focus meanwhile: it goes on to where the next Tab finds the orders.
+      if (answer.ok && document.activeElement === document.body) document.getElementById(TIME_LIMIT)?.focus()
     },
   })
   useActFromAddress(

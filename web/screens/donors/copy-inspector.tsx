@@ -2,6 +2,8 @@ import type { ItemKey } from '../../../core/catalogue/item.ts'
 import { Archive, Copy as CopyIcon, Trash2 } from 'lucide-react'
 import { useMemo, useState } from 'react'
 import { Link } from 'react-router'
+import type { Build } from '../../../core/build/build.ts'
+import { itemPrices, withPrice } from '../../../core/build/resale.ts'
 import { piecesOf } from '../../../core/donors/copy-contents.ts'
 import type { Copy, DonorSet } from '../../../core/donors/donor-set.ts'
 import { madeUntil } from '../../../core/donors/made-until.ts'
@@ -310,10 +312,42 @@ function LeavesOver({ copy, set, build }: { copy: Copy; set: DonorSet; build: Bu
         {shown.map(({ item, qty }) => (
           <li key={item} className="flex items-center gap-2">
             <b className="w-10 text-right">{formatNumber(qty)}</b> <ItemName item={item} size={24} />
+            {tally && <OwnPrice build={tally.now.build} item={item} />}
           </li>
         ))}
       </ul>
     </details>
+  )
+}
+
+/** What the user expects for a piece that is left over, beside the general share. */
+function OwnPrice({ build, item }: { build: Build; item: ItemKey }) {
+  const { nameItem } = useRecords()
+  const { rules, currency } = build
+  const price = itemPrices(rules).get(item)
+  const { name } = nameItem(item)
+  return (
+    <span className="ml-auto shrink-0">
+      <CommitInput
+        aria-label={`Your own price for ${name}, ${currency}`}
+        className="w-20 text-right"
+        placeholder="own price"
+        value={price === undefined ? '' : decimal(price, currency)}
+        onCommit={(text) => {
+          const next = text.trim() === '' ? undefined : parseMinor(text, currency)
+          if (text.trim() !== '' && (next === undefined || next < 0)) return { problem: 'An amount such as 0.15.' }
+          const resalePrices = withPrice(rules.resalePrices, { kind: 'item', item }, next)
+          void perform(
+            next === undefined
+              ? `${name}: no price of your own`
+              : `${name} may bring ${formatMoney(next, currency)} each`,
+            [edit('builds', build, { ...build, rules: { ...rules, resalePrices } })],
+            { quiet: true },
+          )
+          return undefined
+        }}
+      />
+    </span>
   )
 }
 

@@ -13,7 +13,7 @@ import { fresh } from '../../store/database.ts'
 import { perform } from '../../store/perform.ts'
 import { useRecords } from '../../store/records.tsx'
 import { ImportDialog } from '../../pieces/import/import-dialog.tsx'
-import { useDialogFromAddress } from '../../ui/use-act-from-address.ts'
+import { useActFromAddress, useDialogFromAddress } from '../../ui/use-act-from-address.ts'
 import { Button } from '../../ui/button.tsx'
 import { DataGrid, type Column } from '../../ui/data-grid.tsx'
 import { Choice, SearchInput } from '../../ui/fields.tsx'
@@ -24,7 +24,7 @@ import { Figure, Screen } from '../../ui/screen.tsx'
 import { useSearchIndex } from '../../ui/search-index.ts'
 import { searchKeys } from './search-keys.ts'
 import { CountTools } from './count-tools.tsx'
-import { holdingOrder } from './holding-order.ts'
+import { useOrdered } from './holding-order.ts'
 import { HoldingTools } from './holding-tools.tsx'
 import { useHoldingCells } from './holding-cells.tsx'
 import { PlaceList } from './place-list.tsx'
@@ -41,17 +41,24 @@ export function ShelfScreen() {
   )
 }
 
+/** What was counted so far in a count under way; null while none is. */
+function useCounts() {
+  const [counts, setCounts] = useState<ReadonlyMap<HoldingId, number> | null>(null)
+  useActFromAddress('count', () => {
+    setCounts(new Map())
+  })
+  return [counts, setCounts] as const
+}
+
 function Shelf() {
   const records = useRecords()
   const { places, nameItem } = records
   // A very long shelf is drawn a moment later, in pieces, rather than holding up the page.
-  const stored = useDeferredValue(records.holdings)
-  const order = useMemo(() => holdingOrder(nameItem), [nameItem])
-  const holdings = useMemo(() => order(stored), [order, stored])
+  const holdings = useOrdered(useDeferredValue(records.holdings), nameItem)
   const [importing, setImporting] = useDialogFromAddress('import')
   const [params, setParams] = useSearchParams()
   const [selected, setSelected] = useState<string | undefined>()
-  const [counts, setCounts] = useState<ReadonlyMap<HoldingId, number> | null>(null)
+  const [counts, setCounts] = useCounts()
   const counting = counts !== null
   const place = params.get('place')
   const { text: typed, deferred: find, setText: setTyped } = useFindText()
