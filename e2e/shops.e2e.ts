@@ -66,6 +66,6 @@ test('shops of one’s own come with an offers file or are typed; a plan with un
   await stall.getByLabel('Country').fill('at')
   await stall.getByRole('button', { name: 'Save the shop' }).click()
   await expect(page.getByRole('complementary', { name: 'Shop Market stall' })).toBeVisible()
-  await page.getByRole('button', { name: 'Remove', exact: true }).press('Enter')
+  await page.getByRole('button', { name: 'Remove', exact: true }).click()
   await expect(headline(page)).toContainText('1 shop, 1 of your own')
 })

@@ -112,7 +112,7 @@ test('three untidy lists by keyboard alone, from an empty profile to baskets', a
     for (let i = 0; i < 60; i++) {
       const at = await page.evaluate(() => {
         const { activeElement: el } = document
-        return el?.getAttribute('aria-label') ?? el?.textContent ?? ''
+        return (el?.getAttribute('aria-label') ?? el?.textContent ?? '').trim()
       })
       if (name.test(at)) return
       await keyboard.press('Tab')
