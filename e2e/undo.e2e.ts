@@ -63,7 +63,7 @@ test('Ctrl Z does not reach behind an open dialog', async ({ page }) => {
   await page.getByRole('button', { name: 'Add a place' }).click()
   await expect(page.getByRole('list', { name: 'Places' })).toContainText('New place 27')
   await page.getByRole('button', { name: 'Import a shelf list' }).click()
-  await page.getByRole('button', { name: 'Choose a file' }).focus()
+  await page.getByRole('button', { name: 'Choose files' }).focus()
   await page.keyboard.press('Control+z')
   await page.keyboard.press('Escape')
   await expect(page.getByRole('dialog')).toBeHidden()

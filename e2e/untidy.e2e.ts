@@ -109,7 +109,7 @@ test('three untidy lists by keyboard alone, from an empty profile to baskets', a
   }
   /** Goes on with Tab to what is called so. */
   const tabTo = async (name: RegExp) => {
-    for (let i = 0; i < 60; i++) {
+    for (let i = 0; i < 200; i++) {
       const at = await page.evaluate(() => {
         const { activeElement: el } = document
         return (el?.getAttribute('aria-label') ?? el?.textContent ?? '').trim()

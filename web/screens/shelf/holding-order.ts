@@ -39,25 +39,28 @@ export class HoldingOrder {
   }
 }
 
-/** Holdings by part and colour; a long shelf that was never ordered comes as it is stored, and in order a moment later. */
-export function useOrdered(holdings: readonly Holding[], nameItem: NameItem): readonly Holding[] {
+/**
+ * How to put holdings in order, by part and colour; for a long shelf that was never ordered only a moment later, until then
+ * they come as they are stored.
+ */
+export function useHoldingOrder(
+  holdings: readonly Holding[],
+  nameItem: NameItem,
+): (some: readonly Holding[]) => readonly Holding[] {
   const order = useMemo(() => new HoldingOrder(nameItem), [nameItem])
-  const [ready, setReady] = useState<readonly Holding[] | undefined>()
-  const sorted = useMemo(
-    () => (ready === holdings || order.prepare(holdings, AT_ONCE) ? order.sort(holdings) : undefined),
-    [ready, holdings, order],
-  )
+  const [made, setMade] = useState<readonly Holding[] | undefined>()
+  const ready = useMemo(() => made === holdings || order.prepare(holdings, AT_ONCE), [made, holdings, order])
   useEffect(() => {
-    if (sorted) return undefined
+    if (ready) return undefined
     let timer: ReturnType<typeof setTimeout>
     const more = () => {
-      if (order.prepare(holdings, AT_ONCE)) setReady(holdings)
+      if (order.prepare(holdings, AT_ONCE)) setMade(holdings)
       else timer = setTimeout(more, 8)
     }
     timer = setTimeout(more, 60)
     return () => {
       clearTimeout(timer)
     }
-  }, [sorted, holdings, order])
-  return sorted ?? holdings
+  }, [ready, holdings, order])
+  return useMemo(() => (ready ? (some) => order.sort(some) : (some) => some), [ready, order])
 }

@@ -24,7 +24,7 @@ import { Figure, Screen } from '../../ui/screen.tsx'
 import { useSearchIndex } from '../../ui/search-index.ts'
 import { searchKeys } from './search-keys.ts'
 import { CountTools } from './count-tools.tsx'
-import { useOrdered } from './holding-order.ts'
+import { useHoldingOrder } from './holding-order.ts'
 import { HoldingTools } from './holding-tools.tsx'
 import { useHoldingCells } from './holding-cells.tsx'
 import { PlaceList } from './place-list.tsx'
@@ -54,7 +54,8 @@ function Shelf() {
   const records = useRecords()
   const { places, nameItem } = records
   // A very long shelf is drawn a moment later, in pieces, rather than holding up the page.
-  const holdings = useOrdered(useDeferredValue(records.holdings), nameItem)
+  const holdings = useDeferredValue(records.holdings)
+  const inOrder = useHoldingOrder(holdings, nameItem)
   const [importing, setImporting] = useDialogFromAddress('import')
   const [params, setParams] = useSearchParams()
   const [selected, setSelected] = useState<string | undefined>()
@@ -91,14 +92,16 @@ function Shelf() {
   const tree = useMemo(() => placeTree(places, holdings), [places, holdings])
   const keyOf = useMemo(() => searchKeys(places, nameItem), [places, nameItem])
   const index = useSearchIndex(holdings, keyOf)
+  const all = useMemo(() => inOrder(holdings), [inOrder, holdings])
   const rows = useMemo(() => {
     const words = searchKey(find)
       .split(' ')
       .filter((w) => w !== '')
     const inside = place === null ? undefined : placesInside(tree, place)
     const found = index.find(words)
-    return inside ? found.filter((h) => inside.has(h.place)) : found
-  }, [index, find, place, tree])
+    if (inside) return inOrder(found.filter((h) => inside.has(h.place)))
+    return words.length === 0 ? all : inOrder(found)
+  }, [index, find, place, tree, inOrder, all])
   const { columns, paste } = useHoldingCells()
   const shown = useMemo(() => (counts ? [...columns, countedColumn(counts, setCounts)] : columns), [columns, counts])
   const { pieces, guessed } = useMemo(() => {
