@@ -128,6 +128,11 @@ test('three untidy lists by keyboard alone, from an empty profile to baskets', a
     await tabTo(/^Read the rows$/)
     await keyboard.press('Enter')
     await expect(dialog.getByRole('button', { name: /^Import [\d\u202f]+ rows?$/ })).toBeVisible()
+    if (await dialog.getByRole('button', { name: 'Read them as colours' }).isVisible()) {
+      await tabTo(/^Read them as colours$/)
+      await keyboard.press('Enter')
+      await expect(dialog.getByRole('button', { name: 'Import 2 rows' })).toBeVisible()
+    }
     if (await dialog.getByRole('region', { name: 'Unknown colours' }).isVisible()) {
       await tabTo(/^Add all as new colours$/)
       await keyboard.press('Enter')

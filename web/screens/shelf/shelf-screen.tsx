@@ -41,6 +41,29 @@ export function ShelfScreen() {
   )
 }
 
+/** The holdings that words are found in, in the open place and those in it; by part and colour. */
+function useFound(
+  holdings: readonly Holding[],
+  find: string,
+  place: string | null,
+  tree: ReturnType<typeof placeTree>,
+) {
+  const { places, nameItem } = useRecords()
+  const inOrder = useHoldingOrder(holdings, nameItem)
+  const keyOf = useMemo(() => searchKeys(places, nameItem), [places, nameItem])
+  const index = useSearchIndex(holdings, keyOf)
+  const all = useMemo(() => inOrder(holdings), [inOrder, holdings])
+  return useMemo(() => {
+    const words = searchKey(find)
+      .split(' ')
+      .filter((w) => w !== '')
+    const inside = place === null ? undefined : placesInside(tree, place)
+    const found = index.find(words)
+    if (inside) return inOrder(found.filter((h) => inside.has(h.place)))
+    return words.length === 0 ? all : inOrder(found)
+  }, [index, find, place, tree, inOrder, all])
+}
+
 /** What was counted so far in a count under way; null while none is. */
 function useCounts() {
   const [counts, setCounts] = useState<ReadonlyMap<HoldingId, number> | null>(null)
@@ -55,7 +78,6 @@ function Shelf() {
   const { places, nameItem } = records
   // A very long shelf is drawn a moment later, in pieces, rather than holding up the page.
   const holdings = useDeferredValue(records.holdings)
-  const inOrder = useHoldingOrder(holdings, nameItem)
   const [importing, setImporting] = useDialogFromAddress('import')
   const [params, setParams] = useSearchParams()
   const [selected, setSelected] = useState<string | undefined>()
@@ -90,18 +112,7 @@ function Shelf() {
     setSelected(h.id)
   }, [])
   const tree = useMemo(() => placeTree(places, holdings), [places, holdings])
-  const keyOf = useMemo(() => searchKeys(places, nameItem), [places, nameItem])
-  const index = useSearchIndex(holdings, keyOf)
-  const all = useMemo(() => inOrder(holdings), [inOrder, holdings])
-  const rows = useMemo(() => {
-    const words = searchKey(find)
-      .split(' ')
-      .filter((w) => w !== '')
-    const inside = place === null ? undefined : placesInside(tree, place)
-    const found = index.find(words)
-    if (inside) return inOrder(found.filter((h) => inside.has(h.place)))
-    return words.length === 0 ? all : inOrder(found)
-  }, [index, find, place, tree, inOrder, all])
+  const rows = useFound(holdings, find, place, tree)
   const { columns, paste } = useHoldingCells()
   const shown = useMemo(() => (counts ? [...columns, countedColumn(counts, setCounts)] : columns), [columns, counts])
   const { pieces, guessed } = useMemo(() => {
