@@ -75,7 +75,7 @@ function useCounts() {
 
 function Shelf() {
   const records = useRecords()
-  const { places, nameItem } = records
+  const { places } = records
   // A very long shelf is drawn a moment later, in pieces, rather than holding up the page.
   const holdings = useDeferredValue(records.holdings)
   const [importing, setImporting] = useDialogFromAddress('import')
