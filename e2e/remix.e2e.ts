@@ -84,6 +84,11 @@ test('one part is swapped for another in all lines; a line moves and goes by its
   const [one = ''] = (await grid.getByRole('row').nth(1).getByRole('gridcell').nth(1).allTextContents()) as string[]
   await line.getByRole('button', { name: 'Remove the line' }).press('Enter')
   await expect(headline(page)).toContainText(`${grouped(all - Number(one))} pieces`)
+  // The same by the menu of the table, for the row it was opened on.
+  const [two = ''] = (await grid.getByRole('row').nth(3).getByRole('gridcell').nth(1).allTextContents()) as string[]
+  await grid.getByRole('row').nth(3).getByRole('gridcell').nth(1).click({ button: 'right' })
+  await page.getByRole('menuitem', { name: 'Remove 1 line' }).click()
+  await expect(headline(page)).toContainText(`${grouped(all - Number(one) - Number(two))} pieces`)
 })
 
 test('what donors and shelf can still give is found and added from; the lookout says what is free', async ({

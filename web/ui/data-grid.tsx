@@ -141,13 +141,15 @@ function useActiveCell(rows: number, columns: number, onMove: (row: number) => v
 
 type Editing = { readonly text: string; readonly problem?: string | undefined } | null
 
-/** Tells which rows are chosen whenever that changes. */
-function useToldChoice<Row>(
-  choice: string | undefined,
-  rows: () => readonly Row[],
+/** Which rows are chosen, and telling so whenever that changes. */
+function useChosen<Row>(
+  { choice, isChosen }: Pick<ActiveCell, 'choice' | 'isChosen'>,
   all: readonly Row[],
+  rowKey: (row: Row) => string,
   tell: ((rows: readonly Row[]) => void) | undefined,
 ) {
+  const isOne = (row: Row, i: number) => isChosen(i, rowKey(row))
+  const rows = () => all.filter(isOne)
   const latest = useRef(rows)
   useEffect(() => {
     latest.current = rows
@@ -155,6 +157,7 @@ function useToldChoice<Row>(
   useEffect(() => {
     tell?.(choice === undefined ? [] : latest.current())
   }, [choice, all, tell])
+  return { isOne, chosenRows: rows }
 }
 
 /** The cell being typed in; what is refused stays, with why. */
@@ -269,7 +272,6 @@ function Grid<Row>({
     overscan: 3,
   })
   const printing = usePrinting()
-  const template = columns.map((c) => c.width).join(' ')
   const focus = () => scroller.current?.focus()
   const cell = useActiveCell(sorted.length, columns.length, (row) => {
     virtual.scrollToIndex(row)
@@ -278,9 +280,7 @@ function Grid<Row>({
   })
   const { at, moveTo, isChosen } = cell
   const activeRow = sorted[at.row]
-  const isOne = (row: Row, i: number) => isChosen(i, rowKey(row))
-  const chosenRows = () => sorted.filter(isOne)
-  useToldChoice(cell.choice, chosenRows, sorted, onChoose)
+  const { isOne, chosenRows } = useChosen(cell, sorted, rowKey, onChoose)
   const activeEdit = columns[at.column]?.edit
   const { editing, begin, finish } = useEditing({ row: activeRow, edit: activeEdit }, cell.stay, focus)
   const cellId = (row: number, column: number) => `${id}-${row === HEAD ? 'head' : row}-${column}`
@@ -353,7 +353,6 @@ function Grid<Row>({
     >
       <Headings
         columns={columns}
-        template={template}
         sorting={sorting}
         active={at.row === HEAD ? at.column : undefined}
         idOf={(column) => cellId(HEAD, column)}
@@ -378,7 +377,7 @@ function Grid<Row>({
               index={item.index}
               chosen={key === selected || isChosen(item.index, key)}
               active={item.index === at.row ? at.column : undefined}
-              place={placeOf(template, rowHeight, printing ? undefined : item.start)}
+              place={placeOf(columns, rowHeight, printing ? undefined : item.start)}
               className={printing ? '' : 'absolute inset-x-0 top-0'}
               idOf={(column) => cellId(item.index, column)}
               editing={editing}
@@ -387,6 +386,9 @@ function Grid<Row>({
               }}
               onClick={(event, column) => {
                 onClick(event, item.index, column, row)
+              }}
+              onMenu={(column) => {
+                if (!isOne(row, item.index)) moveTo({ row: item.index, column })
               }}
             />
           )
@@ -410,9 +412,11 @@ const Trouble = ({ text }: { text: string | undefined }) =>
     </p>
   )
 
+const templateOf = <Row,>(columns: readonly Column<Row>[]): string => columns.map((c) => c.width).join(' ')
+
 /** Where a row stands: at a height in its own place, or one after the other on paper. */
-const placeOf = (template: string, height: number, start: number | undefined): CSSProperties => ({
-  gridTemplateColumns: template,
+const placeOf = <Row,>(columns: readonly Column<Row>[], height: number, start: number | undefined): CSSProperties => ({
+  gridTemplateColumns: templateOf(columns),
   ...(start === undefined ? { minHeight: height } : { height, transform: `translateY(${start}px)` }),
 })
 
@@ -496,14 +500,12 @@ function CellEditor({
 /** The headings; those of columns that can be sorted say how they are. */
 function Headings<Row>({
   columns,
-  template,
   sorting,
   active,
   idOf,
   onSort,
 }: {
   columns: readonly Column<Row>[]
-  template: string
   sorting: Sorting
   /** The column whose heading is the active cell. */
   active: number | undefined
@@ -516,7 +518,7 @@ function Headings<Row>({
         role="row"
         aria-rowindex={1}
         className="grid border-b border-rule bg-raised"
-        style={{ gridTemplateColumns: template, minWidth: widthOf(columns) }}
+        style={{ gridTemplateColumns: templateOf(columns), minWidth: widthOf(columns) }}
       >
         {columns.map((column, c) => (
           <div
@@ -574,6 +576,7 @@ function GridRow<Row>({
   editing,
   onFinish,
   onClick,
+  onMenu,
 }: {
   columns: readonly Column<Row>[]
   row: Row
@@ -587,6 +590,8 @@ function GridRow<Row>({
   editing: Editing
   onFinish: (text: string | undefined, moved: boolean) => void
   onClick: (event: MouseEvent, column: number) => void
+  /** Before a menu of it opens: what is not chosen becomes so. */
+  onMenu: (column: number) => void
 }) {
   return (
     <div
@@ -608,6 +613,9 @@ function GridRow<Row>({
           className={`flex h-full min-w-0 items-center px-2 text-sm ${column.pinned ? PINNED : ''} ${column.align === 'right' ? 'justify-end text-right' : ''} ${active === c ? OUTLINE : ''} ${column.edit ? 'cursor-text' : ''}`}
           onClick={(event) => {
             onClick(event, c)
+          }}
+          onContextMenu={() => {
+            onMenu(c)
           }}
         >
           {active === c && editing && column.edit ? (

@@ -7,11 +7,61 @@ import { plural } from '../../../core/units/numbers.ts'
 import { ColourChoice } from '../../pieces/colour-choice.tsx'
 import { useRecords } from '../../store/records.tsx'
 import { Button } from '../../ui/button.tsx'
+import type { ContextEntry } from '../../ui/context-menu.tsx'
 import { Choice } from '../../ui/fields.tsx'
 import type { EditDesign } from './edit-design.ts'
 
 /** Value of a choice that stands for doing nothing. */
 const ASK = '-'
+
+/** What can be done with several lines of a module, each one step of undo. */
+function lineActs(module: Module, chosen: readonly DesignLine[], edit: EditDesign) {
+  const ids = new Set(chosen.map((l) => l.id))
+  const words = plural(chosen.length, 'line')
+  const others = edit.design.modules.filter((m) => m.id !== module.id)
+  const save = (label: string, next: EditDesign['design']) => {
+    edit.save(label, next, [], false)
+  }
+  return {
+    others,
+    mark: (cell: LineCell, text: string) => {
+      const marked = (l: DesignLine): DesignLine => {
+        const read = editLine(l, cell, text)
+        return read.ok && read.value ? read.value : l
+      }
+      save(`Marked ${words}: ${text}`, changeLines(edit.design, ids, marked))
+    },
+    move: (to: ModuleId) => {
+      const target = others.find((m) => m.id === to)
+      if (target) save(`Moved ${words} to ${target.name}`, moveLines(edit.design, ids, to))
+    },
+    remove: () => {
+      save(`Removed ${words}`, withoutLines(edit.design, ids))
+    },
+  }
+}
+
+/** The same as a menu of the table. */
+export function lineMenu(module: Module, chosen: readonly DesignLine[], edit: EditDesign): ContextEntry[] {
+  if (chosen.length === 0) return []
+  const { mark, move, remove, others } = lineActs(module, chosen, edit)
+  const elsewhere = others.map((m) => ({
+    label: m.name,
+    onSelect: () => {
+      move(m.id)
+    },
+  }))
+  return [
+    ...(elsewhere.length === 0 ? [] : [{ label: 'Move to', entries: elsewhere }]),
+    ...VISIBILITIES.map((v) => ({
+      label: `Mark as ${v}`,
+      onSelect: () => {
+        mark('visibility', v)
+      },
+    })),
+    { label: `Remove ${plural(chosen.length, 'line')}`, onSelect: remove },
+  ]
+}
 
 /** Acts on all lines that are chosen in the table, each one step of undo. */
 export function ChosenLines({
@@ -26,18 +76,7 @@ export function ChosenLines({
   const { colourById } = useRecords()
   const ids = new Set(chosen.map((l) => l.id))
   const words = plural(chosen.length, 'line')
-  const mark = (cell: LineCell, text: string) => {
-    edit.save(
-      `Marked ${words}: ${text}`,
-      changeLines(edit.design, ids, (l) => {
-        const read = editLine(l, cell, text)
-        return read.ok && read.value ? read.value : l
-      }),
-      [],
-      false,
-    )
-  }
-  const others = edit.design.modules.filter((m) => m.id !== module.id)
+  const { mark, move, remove, others } = lineActs(module, chosen, edit)
   return (
     <section aria-label="Chosen lines" className="flex flex-wrap items-center gap-2 bg-mark px-2 py-1.5 text-sm">
       <b role="status">{words} chosen</b>
@@ -51,9 +90,7 @@ export function ChosenLines({
             ...others.map((m) => ({ value: m.id as string, label: m.name })),
           ]}
           onChange={(to) => {
-            const target = others.find((m) => m.id === to)
-            if (target)
-              edit.save(`Moved ${words} to ${target.name}`, moveLines(edit.design, ids, to as ModuleId), [], false)
+            if (to !== ASK) move(to as ModuleId)
           }}
         />
       )}
@@ -94,11 +131,7 @@ export function ChosenLines({
           if (f !== ASK) mark('freedom', f)
         }}
       />
-      <Button
-        onClick={() => {
-          edit.save(`Removed ${words}`, withoutLines(edit.design, ids), [], false)
-        }}
-      >
+      <Button onClick={remove}>
         <Trash2 size={14} aria-hidden="true" /> Remove
       </Button>
     </section>

@@ -15,7 +15,8 @@ import { CommitInput, NumberInput } from '../../ui/fields.tsx'
 import { ItemName } from '../../pieces/item-name.tsx'
 import { QuickEntry } from '../../pieces/quick-entry.tsx'
 import type { EditDesign } from './edit-design.ts'
-import { ChosenLines } from './chosen-lines.tsx'
+import { ContextMenu } from '../../ui/context-menu.tsx'
+import { ChosenLines, lineMenu } from './chosen-lines.tsx'
 import { LineDetails } from './line-details.tsx'
 import { LinesGrid } from './lines-grid.tsx'
 import { ModuleDetails } from './module-details.tsx'
@@ -85,18 +86,22 @@ export function ModulesView({
           }}
         />
         {chosenLines.length > 0 && <ChosenLines module={module} chosen={chosenLines} edit={edit} />}
-        <LinesGrid
-          key={module.id}
-          onChoose={setChosenLines}
-          module={module}
-          tallied={tallied}
-          edit={edit}
-          selected={line}
-          onSelect={(id) => {
-            setLine(id)
-            setPanel('line')
-          }}
-        />
+        <ContextMenu entries={lineMenu(module, chosenLines.length > 0 ? chosenLines : chosen ? [chosen] : [], edit)}>
+          <div className="flex min-h-0 flex-1 flex-col">
+            <LinesGrid
+              key={module.id}
+              onChoose={setChosenLines}
+              module={module}
+              tallied={tallied}
+              edit={edit}
+              selected={line}
+              onSelect={(id) => {
+                setLine(id)
+                setPanel('line')
+              }}
+            />
+          </div>
+        </ContextMenu>
         {borrowed.length > 0 && (
           <section
             aria-label="Lines it shares"
