@@ -112,6 +112,7 @@ test('lists are right on paper: every row, none over another, pictures and swatc
   await goWithin(page, '/build/b-observatory/tally?by=source')
   await page.getByRole('gridcell').first().click()
   const list = page.getByRole('complementary', { name: 'Source' })
+  await expect(list.getByRole('listitem').first()).toBeVisible()
   const items = await list.getByRole('listitem').count()
   await page.emulateMedia({ media: 'print' })
   await expect(page.getByRole('grid')).toBeHidden()
