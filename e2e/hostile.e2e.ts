@@ -98,13 +98,13 @@ test('lists of 200,000 rows and cells of megabytes are read without freezing the
         .first(),
     ).toBeVisible({ timeout: 120_000 })
     await page.waitForTimeout(300)
-    tasks[name] = await longestTask(page)
+    const longest = await longestTask(page)
+    // As slow as the machine is by now, whatever it was at the beginning.
+    tasks[name] = Math.round(longest / Math.max(slow, await slowness(page)))
   }
-  console.log(
-    `longest task while reading 200,000 rows, ms: ${JSON.stringify(tasks)} (machine ${slow.toFixed(1)} times slower)`,
-  )
+  console.log(`longest task while reading 200,000 rows, ms of a quiet machine: ${JSON.stringify(tasks)}`)
   // The aim is 100 ms; measured 59 to 214 on a slow machine.
-  for (const [name, ms] of Object.entries(tasks)) expect({ name, late: ms / slow > 400 }).toEqual({ name, late: false })
+  for (const [name, ms] of Object.entries(tasks)) expect({ name, late: ms > 400 }).toEqual({ name, late: false })
 })
 
 const PIXEL = 'data:image/png;base64,iVBORw0KGgoAAAANSUhEUgAAAAEAAAABCAYAAAAfFcSJ'

@@ -21,7 +21,10 @@ const MEANT: ReadonlyMap<string, StatedCondition> = new Map(
 )
 
 /** A word that says a condition beyond doubt, by the words themselves: nothing need be told of it. */
-export const isPlainCondition = (text: string): boolean => STATED_CONDITIONS.some((c) => c === searchKey(text))
+export function isPlainCondition(text: string): boolean {
+  const key = searchKey(text)
+  return STATED_CONDITIONS.some((c) => c === key)
+}
 
 /**
  * The condition a word means: as the user said in earlier lists (`learnt`, by `searchKey`), else as its language has it;

@@ -77,7 +77,12 @@ export function layOut(
   const sectionOf = new Map<number, string>()
   const colourOf = new Map<number, string>()
   const first = heading === null ? 0 : heading + 1
-  const heads = heading === null ? '' : (rows[heading] ?? []).map(searchKey).join('|')
+  const heads = heading === null ? [] : (rows[heading] ?? []).map(searchKey)
+  /** Whether a row is the headings once more; most rows differ in their first cell. */
+  const isHeading = (row: readonly string[]): boolean =>
+    heads.some((head) => head !== '') &&
+    row.length === heads.length &&
+    row.every((cell, c) => searchKey(cell) === heads[c])
   for (let r = 0; r < (heading ?? 0); r++) leftOut.push({ row: r, kind: 'above' })
   const at = (row: readonly string[], field: Field) => (row[columns[field] ?? -1] ?? '').trim()
   let section: string | undefined
@@ -90,7 +95,7 @@ export function layOut(
       leftOut.push({ row: r, kind: 'comment' })
       continue
     }
-    if (heads !== '' && row.map(searchKey).join('|') === heads) {
+    if (isHeading(row)) {
       leftOut.push({ row: r, kind: 'heading again' })
       continue
     }

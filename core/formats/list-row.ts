@@ -2,7 +2,6 @@ import { readLength } from '../units/read-length.ts'
 import { readQuantity, type QuantityFault } from '../units/read-quantity.ts'
 import { fail, ok, type Result } from '../units/result.ts'
 import { codeAlias } from '../catalogue/part.ts'
-import { colourKey } from '../colours/colour.ts'
 import type { Visibility } from '../design/design.ts'
 import type { StatedCondition } from '../units/condition.ts'
 import type { DecimalStyle } from '../units/decimal-style.ts'
@@ -97,6 +96,8 @@ export type RowReader = {
   readonly context: ListContext
   readonly headings: { readonly partCode: string; readonly colourCode: string; readonly visibility: string }
   readonly styles: Partial<Record<Field, DecimalStyle>>
+  /** `colourKey`, with what it gave kept. */
+  readonly keyOf: (name: string) => string
 }
 
 /** The field that a section's heading fills where a row says nothing of it. */
@@ -140,9 +141,11 @@ const LONGEST: readonly (readonly [Field, number])[] = [
 export function readRow(
   cells: readonly string[],
   { line, section, colour }: Around,
-  { kind, match, context, headings, styles }: RowReader,
+  { kind, match, context, headings, styles, keyOf }: RowReader,
 ): Result<ListRow, RowFault> {
-  const cell = (field: Field): string => {
+  const written: Partial<Record<Field, string>> = {}
+  const cell = (field: Field): string => (written[field] ??= readCell(field))
+  const readCell = (field: Field): string => {
     const column = match.columns[field]
     const own =
       column === undefined
@@ -175,11 +178,10 @@ export function readRow(
   const colourCode = cell('colourCode') === '' ? '' : colourCodeAlias(headings.colourCode, cell('colourCode'))
   // A known code says more than an unknown name.
   const colourName =
-    called.colour === '' ||
-    (!context.knownColours.has(colourKey(called.colour)) && context.knownColours.has(colourCode))
+    called.colour === '' || (!context.knownColours.has(keyOf(called.colour)) && context.knownColours.has(colourCode))
       ? colourCode
       : called.colour
-  if (colourKey(colourName) === '') return refuseRow('colour', 'nothing there', 'There is no colour. Write its name.')
+  if (keyOf(colourName) === '') return refuseRow('colour', 'nothing there', 'There is no colour. Write its name.')
   const amount: Field = kind === 'offers' ? 'stock' : called.count === undefined ? 'qty' : 'line'
   // A line without a count is one piece.
   const quantity = readQuantity(called.count === undefined ? cell(amount) : called.count || '1', styles[amount])

@@ -89,7 +89,8 @@ export function readList(list: ListTable, kind: ListKind, match: ColumnMatch, co
       [f.field, ...(STAND_FOR[f.field] ?? [])].every((field) => match.columns[field] === undefined),
   )
   const { styles, numbers } = numberStyles(list.rows, items, match)
-  const reader: RowReader = { kind, match, context, headings, styles }
+  const keyOf = keysOnce()
+  const reader: RowReader = { kind, match, context, headings, styles, keyOf }
   type Read = {
     readonly cells: readonly string[]
     readonly row: number
@@ -115,7 +116,7 @@ export function readList(list: ListTable, kind: ListKind, match: ColumnMatch, co
   )
   /** Pieces of rows that will be one record, by what makes them one. */
   const together = new Map<string, { qty: number; line: number }>()
-  const sums = new Sums(context)
+  const sums = new Sums(context, keyOf)
   const told = new Told(match, kind, context)
   for (const { cells, row, line, read } of all) {
     const fit = read.ok ? fitting(read.value, twoMeanings, kind, together) : read
@@ -181,7 +182,7 @@ class Told {
         note: read.value.qtyNote,
       })
     const word = (cells[columns.condition ?? -1] ?? '').trim()
-    if (isPlainCondition(word) || (word === '' && !this.#stated)) return
+    if (word === '' ? !this.#stated : isPlainCondition(word)) return
     const key = searchKey(word)
     const known = this.#conditions.get(key)
     if (known) known.rows++
@@ -210,6 +211,18 @@ function unusedColumns(rows: readonly (readonly string[])[], { heading, columns 
     })
 }
 
+/** Keys of colours, each made once: a list says few names in many rows. */
+function keysOnce(): (name: string) => string {
+  const keys = new Map<string, string>()
+  return (name) => {
+    const known = keys.get(name)
+    if (known !== undefined) return known
+    const key = colourKey(name)
+    keys.set(name, key)
+    return key
+  }
+}
+
 /** What accepted rows come to. */
 class Sums {
   pieces = 0
@@ -218,9 +231,11 @@ class Sums {
   readonly #named = new Map<string, { readonly key: string; readonly name: string; readonly code: string }>()
   readonly #seen = new Set<string>()
   readonly #context: ListContext
+  readonly #keyOf: (name: string) => string
 
-  constructor(context: ListContext) {
+  constructor(context: ListContext, keyOf: (name: string) => string) {
     this.#context = context
+    this.#keyOf = keyOf
   }
 
   add(row: ListRow): void {
@@ -229,7 +244,7 @@ class Sums {
     const said = Object.values(identity).join('\n').toLowerCase()
     if (this.#seen.has(said)) this.repeats++
     else this.#seen.add(said)
-    const key = colourKey(row.colourName)
+    const key = this.#keyOf(row.colourName)
     const pair = `${key}\n${row.colourCode}`
     if (!this.#named.has(pair)) this.#named.set(pair, { key, name: row.colourName, code: row.colourCode })
     if (this.#context.knownColours.has(key)) return
