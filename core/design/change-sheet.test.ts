@@ -3,6 +3,7 @@ import type { ItemKey } from '../catalogue/item.ts'
 import type { BuildId, LineId, ModuleId, SetId } from '../units/ids.ts'
 import { changeSheet } from './change-sheet.ts'
 import type { Design, Module } from './design.ts'
+import { modulesFromDonor } from './from-donor.ts'
 
 const ITEMS = ['p-a|c-x', 'p-a|c-y', 'p-b|c-x', 'p-c|c-z'] as ItemKey[]
 const piecesArb = fc.array(fc.record({ item: fc.constantFrom(...ITEMS), qty: fc.integer({ min: 1, max: 9 }) }), {
@@ -132,4 +133,26 @@ test('a stage of the donor that no module was begun from is taken off whole, and
   ])
   expect(sheet.stages[0]?.added).toEqual([{ item: y, qty: 4, heap: [{ from: 'Depot, Yard', qty: 4 }], rest: 0 }])
   expect(sheet.over).toEqual([{ item: y, qty: 1 }])
+})
+
+test('a set that was renamed since has the same stages: none is taken off that a module was begun from', () => {
+  const [x, y] = ITEMS as [ItemKey, ItemKey]
+  const set = {
+    id: 's' as SetId,
+    name: 'Depot',
+    stages: [
+      { id: '1', name: 'Hall' },
+      { id: '2', name: 'Yard' },
+    ],
+    lines: [
+      { stage: '1', item: x, qty: 2, spare: false },
+      { stage: '2', item: y, qty: 5, spare: false },
+    ],
+  }
+  let n = 0
+  const modules = modulesFromDonor(set, ['1', '2'], () => `t${n++}`)
+  const renamed = { ...set, name: 'Old depot', stages: set.stages.map((s) => ({ ...s, name: `${s.name}, old` })) }
+  const sheet = changeSheet({ id: 'b' as BuildId, modules }, [renamed])
+  expect(sheet).toMatchObject({ kept: 7, off: 0, added: 0 })
+  expect(sheet.stages).toHaveLength(2)
 })

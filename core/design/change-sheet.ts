@@ -109,24 +109,24 @@ export function changeSheet(
 
 /** Stages of donors in the design that no module was begun from, as plans without a need. */
 function unusedStages(modules: readonly Module[], sets: readonly DonorSet[]) {
-  const begun = new Map<string, Set<string>>()
-  for (const { origin } of modules)
-    if (origin?.kind === 'donor') begun.set(origin.set, (begun.get(origin.set) ?? new Set()).add(origin.name))
+  const origins = modules.flatMap(({ origin }) => (origin?.kind === 'donor' ? [origin] : []))
   return sets.flatMap((set) => {
-    const used = begun.get(set.id)
-    if (!used) return []
-    return set.stages
-      .filter((stage) => !used.has(stageName(set, stage)))
-      .map((stage) => ({
-        name: stageName(set, stage),
-        module: undefined,
-        held: sumItems(set.lines.filter((l) => l.stage === stage.id && !l.spare)),
-        now: new Map<ItemKey, number>(),
-      }))
+    const begun = origins.filter((o) => o.set === set.id)
+    // The set may be called otherwise by now: an origin that names no stage ends in the stage's name.
+    const isBegun = ({ id, name }: DonorSet['stages'][number]): boolean =>
+      begun.some((o) => (o.stage === undefined ? o.name.endsWith(`, ${name}`) : o.stage === id))
+    return begun.length === 0
+      ? []
+      : set.stages
+          .filter((stage) => !isBegun(stage))
+          .map((stage) => ({
+            name: `${set.name}, ${stage.name}`,
+            module: undefined,
+            held: sumItems(set.lines.filter((l) => l.stage === stage.id && !l.spare)),
+            now: new Map<ItemKey, number>(),
+          }))
   })
 }
-
-const stageName = (set: DonorSet, stage: DonorSet['stages'][number]): string => `${set.name}, ${stage.name}`
 
 /** Takes pieces from the heap; what is taken is no longer on it. */
 function fromHeap(item: ItemKey, qty: number, piles: readonly { readonly from: string; qty: number }[]): Added {

@@ -117,6 +117,8 @@ export const OriginSchema = v.variant('kind', [
   v.object({
     kind: v.literal('donor'),
     set: Said,
+    /** Its id in the set; older files tell it by the name alone. */
+    stage: v.optional(Said),
     name: Said,
     contents: v.array(v.object({ item: ItemKeySchema, qty: QtySchema })),
   }),

@@ -20,6 +20,7 @@ export function modulesFromDonor(set: DonorSet, stages: readonly string[], fresh
         origin: {
           kind: 'donor',
           set: set.id,
+          stage: stage.id,
           name: `${set.name}, ${stage.name}`,
           contents: [...pieces].map(([item, qty]) => ({ item, qty })),
         },
