@@ -1,7 +1,6 @@
 import { FAMILIES } from './shape.ts'
 import { compareNames } from '../units/collate.ts'
 import type { PartId } from '../units/ids.ts'
-import { readPartName } from './name-grammar.ts'
 import { partFromName, partIndex, type Part } from './part.ts'
 
 /** A part's name in a list that may mean a part known by another name. */
@@ -13,7 +12,7 @@ export type LikePart = {
 }
 
 /** Words by which people tell plates and tiles from bricks. */
-const HEIGHT_WORDS: ReadonlySet<string> = new Set(['thin', 'flat', 'slim', 'low', 'half', 'high', 'thick', 'smooth'])
+const HEIGHT = /\b(?:thin|flat|slim|low|thick|smooth)\b/i
 
 /** Families whose pieces of one size are taken for one another. */
 const ALIKE = ['plate', 'tile', 'brick'] as const
@@ -27,7 +26,6 @@ const MOST_READ = 1000
 const SIZED = /\d\s*(?:x|×|by)\s*\d/i
 /** Names that say a family the grammar knows, and nothing of height, are plain. */
 const FAMILY = new RegExp(`\\b(?:${FAMILIES.flatMap((f) => f.split(' ')).join('|')})s?\\b`, 'i')
-const HEIGHT = new RegExp(`\\b(?:${[...HEIGHT_WORDS].join('|')})\\b`, 'i')
 
 /**
  * Names that look like parts there are, by their size and what is said of their height ("flat 2x4", "thin brick 2x4"): each
@@ -46,27 +44,27 @@ export function likeParts(
     if (SIZED.test(name) && (HEIGHT.test(name) || !FAMILY.test(name))) asked.add(name)
   }
   if (asked.size === 0) return []
-  const bySize = new Map<string, string[]>()
-  for (const { name, shape } of parts)
+  const bySize = new Map<string, Part[]>()
+  for (const part of parts) {
+    const { shape } = part
+
     if (ALIKE.some((f) => f === shape.family)) {
       const key = `${shape.width}x${shape.length}`
-      bySize.set(key, [...(bySize.get(key) ?? []), name])
+      bySize.set(key, [...(bySize.get(key) ?? []), part])
     }
+  }
   const found = new Map<PartId, LikePart>()
   for (const name of asked) {
     const { id, shape } = partFromName(name)
     const { width, length, family } = shape
     if (index.has(id) || found.has(id) || width === 0 || length === 0) continue
-    const said = readPartName(name).canonical.toLowerCase().split(/\s+/)
-    if (family !== 'unknown' && !said.some((word) => HEIGHT_WORDS.has(word))) continue
+    if (family !== 'unknown' && !HEIGHT.test(name)) continue
     const size = `${Math.min(width, length)}x${Math.max(width, length)}`
-    const known = [...(bySize.get(`${width}x${length}`) ?? [])].sort(
-      (p, q) => p.length - q.length || compareNames(p, q),
-    )
-    const plain = ALIKE.map((f) => `${f} ${size}`).filter(
-      (n) => !known.some((k) => partFromName(k).id === partFromName(n).id),
-    )
-    found.set(id, { id, name, same: [...known, ...plain].slice(0, MOST_SAME) })
+    const known = bySize.get(`${width}x${length}`) ?? []
+    const ids = new Set(known.map((p) => p.id))
+    const plain = ALIKE.map((f) => partFromName(`${f} ${size}`)).filter((p) => !ids.has(p.id))
+    const sorted = [...known].sort((p, q) => p.name.length - q.name.length || compareNames(p.name, q.name))
+    found.set(id, { id, name, same: [...sorted, ...plain].slice(0, MOST_SAME).map((p) => p.name) })
   }
   return [...found.values()]
 }

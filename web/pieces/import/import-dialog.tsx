@@ -1,6 +1,8 @@
 import { FileUp } from 'lucide-react'
 import { useEffect, useEffectEvent, useState } from 'react'
 import { useDropzone } from 'react-dropzone'
+import { toast } from 'sonner'
+import { plural } from '../../../core/units/numbers.ts'
 import { MAX_BYTES } from '../../../core/formats/delimited.ts'
 import { searchKey } from '../../../core/colours/colour.ts'
 import type { Field, ListKind } from '../../../core/formats/list-fields.ts'
@@ -57,8 +59,13 @@ export function ImportDialog({
     <Dialog
       open={open}
       onOpenChange={(next) => {
-        // Who closes the dialog is done with what waits for it.
-        if (!next) forgetDropped()
+        if (!next && waiting.length > 0) {
+          // Who closes the dialog is done with what waits for it, and is told.
+          forgetDropped()
+          toast(
+            `${plural(waiting.length, 'more file was', 'more files were')} not read: drop ${waiting.length === 1 ? 'it' : 'them'} again.`,
+          )
+        }
         onOpenChange(next)
       }}
       wide

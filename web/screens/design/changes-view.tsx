@@ -1,5 +1,6 @@
-import { Printer, Undo2, X } from 'lucide-react'
+import { Undo2, X } from 'lucide-react'
 import { useMemo } from 'react'
+import { withModule } from '../../../core/design/arrange-modules.ts'
 import { changeSheet, changesDonor, type Added, type StageChange } from '../../../core/design/change-sheet.ts'
 import type { Module } from '../../../core/design/design.ts'
 import type { Pieces } from '../../../core/design/sum-items.ts'
@@ -10,6 +11,7 @@ import { ItemName } from '../../pieces/item-name.tsx'
 import { fresh } from '../../store/database.ts'
 import { Button } from '../../ui/button.tsx'
 import { Choice } from '../../ui/fields.tsx'
+import { PrintButton } from '../../ui/print-button.tsx'
 import { useGrowing } from '../../ui/use-growing.ts'
 import type { EditDesign } from './edit-design.ts'
 
@@ -41,13 +43,7 @@ export function ChangesView({
   return (
     <div className="sheet flex min-h-0 flex-1 flex-col gap-3 overflow-auto">
       <div className="no-print flex flex-wrap items-center gap-3 text-sm">
-        <Button
-          onClick={() => {
-            window.print()
-          }}
-        >
-          <Printer size={14} aria-hidden="true" /> Print
-        </Button>
+        <PrintButton />
       </div>
       <h2 className="font-display text-lg font-medium">
         {snapshot.build.name}: keep {formatNumber(sheet.kept)}, take off {formatNumber(sheet.off)}, add{' '}
@@ -192,7 +188,7 @@ function WholeStage({ module, edit }: { module: Module; edit: EditDesign }) {
       {module.lines.length > 0 && (
         <Button
           onClick={() => {
-            edit.save(`Took ${module.name} off`, withLinesOf(edit, module, []), [], false)
+            edit.save(`Took ${module.name} off`, withModule(edit.design, { ...module, lines: [] }), [], false)
           }}
         >
           <X size={14} aria-hidden="true" /> Take it off
@@ -201,7 +197,7 @@ function WholeStage({ module, edit }: { module: Module; edit: EditDesign }) {
       <Button
         onClick={() => {
           const lines = origin.contents.map(({ item, qty }) => ({ id: `n-${fresh()}` as LineId, item, qty }))
-          edit.save(`Put ${module.name} back as it was`, withLinesOf(edit, module, lines), [], false)
+          edit.save(`Put ${module.name} back as it was`, withModule(edit.design, { ...module, lines }), [], false)
         }}
       >
         <Undo2 size={14} aria-hidden="true" /> As it was
@@ -209,8 +205,3 @@ function WholeStage({ module, edit }: { module: Module; edit: EditDesign }) {
     </span>
   )
 }
-
-const withLinesOf = ({ design }: EditDesign, module: Module, lines: Module['lines']) => ({
-  ...design,
-  modules: design.modules.map((m) => (m.id === module.id ? { ...m, lines } : m)),
-})

@@ -1,4 +1,5 @@
 import { Trash2 } from 'lucide-react'
+import type { Colour } from '../../../core/colours/colour.ts'
 import { FREEDOMS, VISIBILITIES, type DesignLine, type Module } from '../../../core/design/design.ts'
 import { editLine, type LineCell } from '../../../core/design/edit-line.ts'
 import { changeLines, inColour, moveLines, withoutLines } from '../../../core/design/edit-lines.ts'
@@ -15,7 +16,7 @@ import type { EditDesign } from './edit-design.ts'
 const ASK = '-'
 
 /** What can be done with several lines of a module, each one step of undo. */
-function lineActs(module: Module, chosen: readonly DesignLine[], edit: EditDesign) {
+export function lineActs(module: Module, chosen: readonly DesignLine[], edit: EditDesign) {
   const ids = new Set(chosen.map((l) => l.id))
   const words = plural(chosen.length, 'line')
   const others = edit.design.modules.filter((m) => m.id !== module.id)
@@ -23,6 +24,7 @@ function lineActs(module: Module, chosen: readonly DesignLine[], edit: EditDesig
     edit.save(label, next, [], false)
   }
   return {
+    words,
     others,
     mark: (cell: LineCell, text: string) => {
       const marked = (l: DesignLine): DesignLine => {
@@ -35,6 +37,12 @@ function lineActs(module: Module, chosen: readonly DesignLine[], edit: EditDesig
       const target = others.find((m) => m.id === to)
       if (target) save(`Moved ${words} to ${target.name}`, moveLines(edit.design, ids, to))
     },
+    recolour: ({ id, name }: Pick<Colour, 'id' | 'name'>) => {
+      save(
+        `Put ${words} in ${name}`,
+        changeLines(edit.design, ids, (l) => ({ ...l, item: inColour(l.item, id) })),
+      )
+    },
     remove: () => {
       save(`Removed ${words}`, withoutLines(edit.design, ids))
     },
@@ -44,7 +52,7 @@ function lineActs(module: Module, chosen: readonly DesignLine[], edit: EditDesig
 /** The same as a menu of the table. */
 export function lineMenu(module: Module, chosen: readonly DesignLine[], edit: EditDesign): ContextEntry[] {
   if (chosen.length === 0) return []
-  const { mark, move, remove, others } = lineActs(module, chosen, edit)
+  const { words, mark, move, remove, others } = lineActs(module, chosen, edit)
   const elsewhere = others.map((m) => ({
     label: m.name,
     onSelect: () => {
@@ -59,7 +67,7 @@ export function lineMenu(module: Module, chosen: readonly DesignLine[], edit: Ed
         mark('visibility', v)
       },
     })),
-    { label: `Remove ${plural(chosen.length, 'line')}`, onSelect: remove },
+    { label: `Remove ${words}`, onSelect: remove },
   ]
 }
 
@@ -74,9 +82,7 @@ export function ChosenLines({
   edit: EditDesign
 }) {
   const { colourById } = useRecords()
-  const ids = new Set(chosen.map((l) => l.id))
-  const words = plural(chosen.length, 'line')
-  const { mark, move, remove, others } = lineActs(module, chosen, edit)
+  const { words, mark, move, recolour, remove, others } = lineActs(module, chosen, edit)
   return (
     <section aria-label="Chosen lines" className="flex flex-wrap items-center gap-2 bg-mark px-2 py-1.5 text-sm">
       <b role="status">{words} chosen</b>
@@ -99,14 +105,9 @@ export function ChosenLines({
         className="w-36"
         value={undefined}
         none="colour…"
-        onChange={(colour) => {
-          if (colour)
-            edit.save(
-              `Put ${words} in ${colourById.get(colour)?.name ?? 'a colour'}`,
-              changeLines(edit.design, ids, (l) => ({ ...l, item: inColour(l.item, colour) })),
-              [],
-              false,
-            )
+        onChange={(id) => {
+          const colour = id && colourById.get(id)
+          if (colour) recolour(colour)
         }}
       />
       <Choice

@@ -3,7 +3,7 @@ import { useMemo, useState } from 'react'
 import { splitItemKey } from '../../../core/catalogue/item.ts'
 import { completable, completions } from '../../../core/formats/completions.ts'
 import { NO_ITEM, type DesignLine, type Module } from '../../../core/design/design.ts'
-import { moveLines, swapPart, withoutLines } from '../../../core/design/edit-lines.ts'
+import { swapPart } from '../../../core/design/edit-lines.ts'
 import type { ModuleId } from '../../../core/units/ids.ts'
 import { plural } from '../../../core/units/numbers.ts'
 import { ItemName } from '../../pieces/item-name.tsx'
@@ -12,12 +12,13 @@ import { useRecords } from '../../store/records.tsx'
 import { Button } from '../../ui/button.tsx'
 import { Choice, CommitInput, Field } from '../../ui/fields.tsx'
 import { SuggestingInput } from '../../ui/suggesting-input.tsx'
+import { lineActs } from './chosen-lines.tsx'
 import type { EditDesign } from './edit-design.ts'
 
 /** What a line is of and where: its piece, its module, and one part for another in all lines at once. */
 export function LinePiece({ module, line, edit }: { module: Module; line: DesignLine; edit: EditDesign }) {
   const records = useRecords()
-  const ids = new Set([line.id])
+  const { move, remove } = lineActs(module, [line], edit)
   return (
     <>
       <ItemName item={line.item} size={56} />
@@ -45,20 +46,14 @@ export function LinePiece({ module, line, edit }: { module: Module; line: Design
               value={module.id as string}
               options={edit.design.modules.map((m) => ({ value: m.id as string, label: m.name }))}
               onChange={(to) => {
-                const target = edit.design.modules.find((m) => m.id === to)
-                if (target)
-                  edit.save(`Moved a line to ${target.name}`, moveLines(edit.design, ids, to as ModuleId), [], false)
+                move(to as ModuleId)
               }}
             />
           )}
         </Field>
       )}
       <div className="flex flex-wrap gap-2">
-        <Button
-          onClick={() => {
-            edit.save('Removed a line', withoutLines(edit.design, ids), [], false)
-          }}
-        >
+        <Button onClick={remove}>
           <Trash2 size={14} aria-hidden="true" /> Remove the line
         </Button>
       </div>

@@ -1,4 +1,3 @@
-import { Printer } from 'lucide-react'
 import { useMemo, useState } from 'react'
 import { pieceGroups } from '../../../core/design/piece-list.ts'
 import type { ItemKey } from '../../../core/catalogue/item.ts'
@@ -6,10 +5,10 @@ import type { Snapshot } from '../../../core/netting/snapshot.ts'
 import { compareNames } from '../../../core/units/collate.ts'
 import type { ModuleId } from '../../../core/units/ids.ts'
 import { useRecords, type RecordsView } from '../../store/records.tsx'
-import { Button } from '../../ui/button.tsx'
 import { Choice, Tick } from '../../ui/fields.tsx'
 import { PiecePicture } from '../../pieces/piece-picture.tsx'
 import { formatNumber, plural } from '../../../core/units/numbers.ts'
+import { PrintButton } from '../../ui/print-button.tsx'
 import { useGrowing } from '../../ui/use-growing.ts'
 import { Swatch } from '../../ui/swatch.tsx'
 
@@ -79,13 +78,7 @@ export function SheetView({
             Of one of it
           </Tick>
         )}
-        <Button
-          onClick={() => {
-            window.print()
-          }}
-        >
-          <Printer size={14} aria-hidden="true" /> Print
-        </Button>
+        <PrintButton />
       </div>
       <h2 className="font-display text-lg font-medium">
         {module?.name ?? build.name}

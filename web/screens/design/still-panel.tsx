@@ -3,6 +3,7 @@ import { useMemo, useState } from 'react'
 import type { ItemKey } from '../../../core/catalogue/item.ts'
 import { searchKey } from '../../../core/colours/colour.ts'
 import type { Module } from '../../../core/design/design.ts'
+import { withModule } from '../../../core/design/arrange-modules.ts'
 import { withPieces } from '../../../core/design/edit-line.ts'
 import type { Snapshot } from '../../../core/netting/snapshot.ts'
 import { sightings, type StillAt, type StillThere } from '../../../core/studies/still-there.ts'
@@ -55,17 +56,8 @@ export function StillPanel({ module, edit, snapshot }: { module: Module; edit: E
   }, [named, deferred, order])
   const pieces = found.reduce((n, f) => n + f.still.qty, 0)
   const add = (taken: readonly { readonly item: ItemKey; readonly qty: number }[], label: string) => {
-    edit.save(
-      label,
-      {
-        ...edit.design,
-        modules: edit.design.modules.map((m) =>
-          m.id === module.id ? { ...m, lines: withPieces(m.lines, taken, () => `n-${fresh()}` as LineId) } : m,
-        ),
-      },
-      [],
-      false,
-    )
+    const lines = withPieces(module.lines, taken, () => `n-${fresh()}` as LineId)
+    edit.save(label, withModule(edit.design, { ...module, lines }), [], false)
   }
   return (
     <section aria-label="Still there" aria-busy={study.busy} className="flex flex-col gap-3 text-sm">

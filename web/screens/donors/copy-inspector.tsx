@@ -1,13 +1,11 @@
 import type { ItemKey } from '../../../core/catalogue/item.ts'
 import { Archive, Copy as CopyIcon, Trash2 } from 'lucide-react'
-import { useMemo, useState } from 'react'
+import { useState } from 'react'
 import { Link } from 'react-router'
-import type { Build } from '../../../core/build/build.ts'
-import { itemPrices, withPrice } from '../../../core/build/resale.ts'
 import { piecesOf } from '../../../core/donors/copy-contents.ts'
 import type { Copy, DonorSet } from '../../../core/donors/donor-set.ts'
 import { madeUntil } from '../../../core/donors/made-until.ts'
-import { isThere, leftovers, putAway } from '../../../core/shelf/leftovers.ts'
+import { isThere, putAway } from '../../../core/shelf/leftovers.ts'
 import type { Snapshot } from '../../../core/netting/snapshot.ts'
 import type { Place } from '../../../core/shelf/place.ts'
 import type { BuildId, CopyId, PlaceId } from '../../../core/units/ids.ts'
@@ -22,13 +20,12 @@ import { Button } from '../../ui/button.tsx'
 import { DataGrid } from '../../ui/data-grid.tsx'
 import { Choice, CommitInput, Field, SearchInput, Tick, Toggle } from '../../ui/fields.tsx'
 import { ItemName } from '../../pieces/item-name.tsx'
-import { formatNumber, plural } from '../../../core/units/numbers.ts'
-import { useGrowing } from '../../ui/use-growing.ts'
+import { plural } from '../../../core/units/numbers.ts'
 import { STATES, type CopyRow } from './copy-rows.ts'
+import { LeavesOver } from './leaves-over.tsx'
 
 const NO_BUILD = 'none'
 const ANY = 'any'
-const NOTHING: readonly ReturnType<typeof leftovers>[number][] = []
 
 type ChangeCopy = (label: string, next: Partial<Copy>) => void
 
@@ -276,78 +273,6 @@ function MissingPieces({ copy, set, onChange }: { copy: Copy; set: DonorSet; onC
         empty="No piece by that name."
       />
     </div>
-  )
-}
-
-/** What the design leaves over of a copy, piece by piece, the most first. */
-function LeavesOver({ copy, set, build }: { copy: Copy; set: DonorSet; build: BuildId }) {
-  const tally = useTally(build)
-  const counted = tally?.snapshot.copies.find((c) => c.id === copy.id)
-  const left = useMemo(
-    () =>
-      tally && counted && copy.state !== 'to-buy'
-        ? leftovers(set, counted, tally.result).sort((p, q) => q.qty - p.qty)
-        : [],
-    [tally, counted, copy.state, set],
-  )
-  const [open, setOpen] = useState(false)
-  const shown = useGrowing(open ? left : NOTHING)
-  if (left.length === 0) return null
-  return (
-    <details
-      className="text-sm"
-      onToggle={(e) => {
-        setOpen(e.currentTarget.open)
-      }}
-    >
-      <summary className="cursor-pointer font-semibold">
-        Leaves over{' '}
-        {plural(
-          left.reduce((n, p) => n + p.qty, 0),
-          'piece',
-        )}{' '}
-        of {plural(left.length, 'item')}
-      </summary>
-      <ul aria-label={`Left over of ${copy.label}`}>
-        {shown.map(({ item, qty }) => (
-          <li key={item} className="flex items-center gap-2">
-            <b className="w-10 text-right">{formatNumber(qty)}</b> <ItemName item={item} size={24} />
-            {tally && <OwnPrice build={tally.now.build} item={item} />}
-          </li>
-        ))}
-      </ul>
-    </details>
-  )
-}
-
-/** What the user expects for a piece that is left over, beside the general share. */
-function OwnPrice({ build, item }: { build: Build; item: ItemKey }) {
-  const { nameItem } = useRecords()
-  const { rules, currency } = build
-  const price = itemPrices(rules).get(item)
-  const { name } = nameItem(item)
-  return (
-    <span className="ml-auto shrink-0">
-      <CommitInput
-        aria-label={`Your own price for ${name}, ${currency}`}
-        className="w-20 text-right"
-        placeholder="own price"
-        value={price === undefined ? '' : decimal(price, currency)}
-        onCommit={(text) => {
-          const next = text.trim() === '' ? undefined : parseMinor(text, currency)
-          if (text.trim() !== '' && (next === undefined || next < 0)) return { problem: 'An amount such as 0.15.' }
-          const resalePrices = withPrice(rules.resalePrices, { kind: 'item', item }, next)
-          void perform(
-            next === undefined
-              ? `${name}: no price of your own`
-              : `${name} may bring ${formatMoney(next, currency)} each`,
-            [edit('builds', build, { ...build, rules: { ...rules, resalePrices } })],
-            { quiet: true },
-          )
-          return undefined
-        }}
-      />
-    </span>
   )
 }
 

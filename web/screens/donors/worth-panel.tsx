@@ -12,17 +12,15 @@ import { offerFilter } from '../../../core/offers/market.ts'
 import type { Snapshot } from '../../../core/netting/snapshot.ts'
 import type { Tally } from '../../../core/netting/tally.ts'
 import type { Build } from '../../../core/build/build.ts'
-import { withPrice } from '../../../core/build/resale.ts'
-import { decimal, formatMoney, parseMinor } from '../../../core/units/money.ts'
-import { edit } from '../../../storage/journal.ts'
-import { perform } from '../../store/perform.ts'
-import { CommitInput } from '../../ui/fields.tsx'
+import { figurePrice } from '../../../core/build/resale.ts'
+import { formatMoney } from '../../../core/units/money.ts'
 import { fetchOffers } from '../../store/market-client.ts'
 import { useRecords } from '../../store/records.tsx'
 import { Button } from '../../ui/button.tsx'
 import { DataGrid, type Column } from '../../ui/data-grid.tsx'
 import { plural } from '../../../core/units/numbers.ts'
 import { CopiesCurve } from './copies-curve.tsx'
+import { OwnPrice } from './own-price.tsx'
 
 type Row = { readonly set: DonorSet; readonly price: number | undefined; readonly value: CopyValue }
 
@@ -196,7 +194,7 @@ function FiguresLeft({
   row: { set, value },
   money,
   priced,
-  build: { id, currency },
+  build: { id },
 }: {
   row: Row
   money: (minor: number) => string
@@ -226,23 +224,11 @@ function FiguresLeft({
             <span className="flex items-center gap-2">
               <b>{priced ? money(f.worth) : 'no price yet'}</b>
               {build && (
-                <CommitInput
-                  aria-label={`Your own price for ${f.name}, ${currency}`}
-                  className="w-20 text-right"
-                  placeholder="own price"
-                  value={f.price === undefined ? '' : decimal(f.price, currency)}
-                  onCommit={(text) => {
-                    const price = text.trim() === '' ? undefined : parseMinor(text, currency)
-                    if (text.trim() !== '' && (price === undefined || price < 0))
-                      return { problem: 'An amount such as 4.50.' }
-                    const resalePrices = withPrice(build.rules.resalePrices, { kind: 'figure', name: f.name }, price)
-                    void perform(
-                      price === undefined ? `${f.name}: no price of your own` : `${f.name} may bring ${money(price)}`,
-                      [edit('builds', build, { ...build, rules: { ...build.rules, resalePrices } })],
-                      { quiet: true },
-                    )
-                    return undefined
-                  }}
+                <OwnPrice
+                  build={build}
+                  of={{ kind: 'figure', name: f.name }}
+                  name={f.name}
+                  price={figurePrice(f.name, build.rules)}
                 />
               )}
             </span>

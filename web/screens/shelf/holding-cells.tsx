@@ -1,19 +1,23 @@
 import { dequal } from 'dequal'
 import { useMemo } from 'react'
-import { editHolding, holdingText, HOLDING_CELLS, type HoldingCell } from '../../../core/shelf/edit-holding.ts'
-import type { HoldingEdit } from '../../../core/shelf/edit-holding.ts'
+import {
+  editHolding,
+  holdingText,
+  HOLDING_CELLS,
+  type HoldingCell,
+  type HoldingEdit,
+} from '../../../core/shelf/edit-holding.ts'
 import type { Holding } from '../../../core/shelf/holding.ts'
 import { NOT_STATED, STATED_CONDITIONS } from '../../../core/units/condition.ts'
-import type { PlaceId } from '../../../core/units/ids.ts'
+import type { HoldingId, PlaceId } from '../../../core/units/ids.ts'
 import { formatNumber, plural } from '../../../core/units/numbers.ts'
+import type { Change, Recount } from '../../../storage/journal-entry.ts'
 import { editAll, moveTo, recount } from '../../../storage/journal.ts'
 import { ItemName } from '../../pieces/item-name.tsx'
 import { perform } from '../../store/perform.ts'
 import { useRecords } from '../../store/records.tsx'
 import type { Column, PastedCell } from '../../ui/data-grid.tsx'
 import { HoldingGrip } from './holding-grip.tsx'
-
-type Edited = { readonly holding: Holding; readonly edit: HoldingEdit }
 
 const LABELS: Record<HoldingCell, string> = {
   qty: 'Counted a holding again',
@@ -24,48 +28,42 @@ const LABELS: Record<HoldingCell, string> = {
 
 const isCell = (id: string): id is HoldingCell => HOLDING_CELLS.some((c) => c === id)
 
-/** Whether an edit says what is so already. */
-const isIdle = ({ holding, edit }: Edited): boolean =>
-  edit.kind === 'count'
-    ? edit.qty === holding.qty && edit.estimate === holding.estimate
-    : edit.kind === 'move'
-      ? edit.to === holding.place
-      : dequal(edit.next, holding)
+/** Edited holdings, as they come to be written: other properties, counts, and moves to each place. */
+class Edits {
+  readonly #from = new Map<HoldingId, Holding>()
+  readonly #next = new Map<HoldingId, Holding>()
+  readonly #counts: Recount[] = []
+  readonly #moves = new Map<PlaceId, { seen: Holding; qty: number }[]>()
+  /** Holdings that something is written of. */
+  readonly changed = new Set<HoldingId>()
 
-/** Edited holdings as the changes they are: counts, moves to each place, other properties. */
-function changesOf(edited: readonly Edited[]) {
-  const counts = edited.flatMap(({ holding: seen, edit }) =>
-    edit.kind === 'count' ? [{ seen, qty: edit.qty, estimate: edit.estimate }] : [],
-  )
-  const next = new Map<string, Holding>()
-  for (const { holding, edit } of edited) {
-    if (edit.kind !== 'change') continue
-    // Of one holding several cells may have changed, each told from the holding as it was.
-    const before = next.get(holding.id) ?? holding
-    const { condition, length } = edit.next
-    const { length: _, ...bare } = before
-    const own = condition !== holding.condition ? { ...before, condition } : before
-    next.set(
-      holding.id,
-      length === holding.length
-        ? own
-        : { ...bare, condition: own.condition, ...(length === undefined ? {} : { length }) },
-    )
+  /** A holding with what was edited of it so far. */
+  now = (holding: Holding): Holding => this.#next.get(holding.id) ?? holding
+
+  /** Notes an edit; one that says what is so already is none. */
+  add(holding: Holding, edit: HoldingEdit) {
+    const { id } = holding
+    if (edit.kind === 'count') {
+      if (edit.qty === holding.qty && edit.estimate === holding.estimate) return
+      this.#counts.push({ seen: holding, qty: edit.qty, estimate: edit.estimate })
+    } else if (edit.kind === 'move') {
+      if (edit.to === holding.place) return
+      this.#moves.set(edit.to, [...(this.#moves.get(edit.to) ?? []), { seen: holding, qty: holding.qty }])
+    } else {
+      if (dequal(edit.next, this.now(holding))) return
+      this.#from.set(id, holding)
+      this.#next.set(id, edit.next)
+    }
+    this.changed.add(id)
   }
-  const moves = new Map<PlaceId, { seen: Holding; qty: number }[]>()
-  for (const { holding: seen, edit } of edited)
-    if (edit.kind === 'move') moves.set(edit.to, [...(moves.get(edit.to) ?? []), { seen, qty: seen.qty }])
-  return [
-    ...(counts.length > 0 ? [recount(counts)] : []),
-    ...(next.size > 0
-      ? editAll(
-          'holdings',
-          edited.map((e) => e.holding),
-          [...next.values()],
-        )
-      : []),
-    ...[...moves].map(([to, takes]) => moveTo(to, takes)),
-  ]
+
+  get changes(): Change[] {
+    return [
+      ...(this.#counts.length > 0 ? [recount(this.#counts)] : []),
+      ...editAll('holdings', [...this.#from.values()], [...this.#next.values()]),
+      ...[...this.#moves].map(([to, takes]) => moveTo(to, takes)),
+    ]
+  }
 }
 
 /** The shelf's columns, whose cells are edited where they stand, one or a pasted block of them. */
@@ -84,8 +82,9 @@ export function useHoldingCells(): {
       commit: (holding: Holding, text: string): string | undefined => {
         const meant = read(holding, id, text)
         if (!meant.ok) return meant.error.message
-        const edited = { holding, edit: meant.value }
-        if (!isIdle(edited)) void perform(LABELS[id], changesOf([edited]), { quiet: true })
+        const edits = new Edits()
+        edits.add(holding, meant.value)
+        if (edits.changed.size > 0) void perform(LABELS[id], edits.changes, { quiet: true })
         return undefined
       },
     })
@@ -155,16 +154,16 @@ export function useHoldingCells(): {
       },
     ]
     const paste = (cells: readonly PastedCell<Holding>[], beyond: readonly unknown[]): string | undefined => {
-      const edited: Edited[] = []
+      const edits = new Edits()
       for (const { row, column, text } of cells) {
         if (!isCell(column)) continue
-        const meant = read(row, column, text)
+        const meant = read(edits.now(row), column, text)
         if (!meant.ok) return `"${text}" does not fit. ${meant.error.message} Nothing was pasted.`
-        if (!isIdle({ holding: row, edit: meant.value })) edited.push({ holding: row, edit: meant.value })
+        edits.add(row, meant.value)
       }
       if (cells.length === 0 || beyond.length > 0) return 'Paste over the pieces, places, conditions or lengths listed.'
-      const changed = new Set(edited.map((e) => e.holding.id)).size
-      if (changed > 0) void perform(`Changed ${plural(changed, 'holding')}`, changesOf(edited))
+      const { changed, changes } = edits
+      if (changed.size > 0) void perform(`Changed ${plural(changed.size, 'holding')}`, changes)
       return undefined
     }
     return { columns, paste }

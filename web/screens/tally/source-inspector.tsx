@@ -1,14 +1,13 @@
-import { Printer } from 'lucide-react'
 import { useMemo } from 'react'
 import { lookAlikes } from '../../../core/studies/recolouring.ts'
 import type { Snapshot } from '../../../core/netting/snapshot.ts'
 import type { SourceGroup } from '../../../core/netting/groups.ts'
 import { useRecords } from '../../store/records.tsx'
-import { Button } from '../../ui/button.tsx'
 import { ItemName } from '../../pieces/item-name.tsx'
 import { LookAlikeNote } from '../../pieces/look-alike-note.tsx'
 import { formatNumber, plural } from '../../../core/units/numbers.ts'
 import { sourceWords } from '../../pieces/source-words.ts'
+import { PrintButton } from '../../ui/print-button.tsx'
 
 /** What to fetch from one source, with a warning where pieces of it are easily mixed up. */
 export function SourceInspector({ group, snapshot }: { group: SourceGroup; snapshot: Snapshot }) {
@@ -37,15 +36,7 @@ export function SourceInspector({ group, snapshot }: { group: SourceGroup; snaps
           {sourceWords(group.source, snapshot)}
           <span className="hidden font-normal print:inline"> · {snapshot.build.name}</span>
         </h2>
-        <Button
-          className="no-print"
-          aria-label="Print this list"
-          onClick={() => {
-            window.print()
-          }}
-        >
-          <Printer size={14} aria-hidden="true" /> Print
-        </Button>
+        <PrintButton label="Print this list" />
       </div>
       <p>
         Fetch <b>{plural(group.qty, 'piece')}</b> of {plural(group.picks.length, 'item')}.
