@@ -41,6 +41,17 @@ export async function openDemo(page: Page, path: string): Promise<void> {
   if (path !== '/') await expect(page.getByRole('heading', { level: 1 })).not.toHaveText('Builds')
 }
 
+/** Starts a build in an empty profile by keyboard, as its dialog takes it; gives its address. */
+export async function startBuild(page: Page, name: string): Promise<string> {
+  await page.goto('/')
+  await page.getByRole('button', { name: 'New build' }).click()
+  await expect(page.getByRole('dialog').getByLabel('Name')).toBeFocused()
+  await page.keyboard.type(name)
+  await page.keyboard.press('Enter')
+  await expect(page).toHaveURL(/brief$/)
+  return new URL(page.url()).pathname.replace(/\/brief$/, '')
+}
+
 /** Goes to a screen as its links do, the data being open already. */
 export async function goWithin(page: Page, path: string): Promise<void> {
   await page.evaluate((to) => {

@@ -1,5 +1,5 @@
 import { expect, test, type Page } from '@playwright/test'
-import { goWithin, headline } from './demo.ts'
+import { goWithin, headline, startBuild } from './demo.ts'
 
 /** Drops files on the page itself, as from another window. */
 const drop = (page: Page, files: readonly { readonly name: string; readonly text: string }[]) =>
@@ -13,11 +13,7 @@ const drop = (page: Page, files: readonly { readonly name: string; readonly text
 test('an empty build leads: each of its three parts says how it stands and has its way in; the rules are folded', async ({
   page,
 }) => {
-  await page.goto('/')
-  await page.getByRole('button', { name: 'New build' }).click()
-  await expect(page.getByRole('dialog').getByLabel('Name')).toBeFocused()
-  await page.keyboard.type('Weather mast')
-  await page.keyboard.press('Enter')
+  await startBuild(page, 'Weather mast')
   const steps = page.getByRole('list', { name: 'First steps' }).getByRole('listitem')
   await expect(steps).toHaveCount(3)
   await expect(steps.nth(0)).toContainText('No set serves it yet')

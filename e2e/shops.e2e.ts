@@ -1,16 +1,10 @@
 import { expect, test } from '@playwright/test'
-import { choose, goWithin, headline } from './demo.ts'
+import { choose, goWithin, headline, startBuild } from './demo.ts'
 
 test('shops of one’s own come with an offers file or are typed; a plan with unknown shipping claims nothing', async ({
   page,
 }) => {
-  await page.goto('/')
-  await page.getByRole('button', { name: 'New build' }).click()
-  await expect(page.getByRole('dialog').getByLabel('Name')).toBeFocused()
-  await page.keyboard.type('Weather mast')
-  await page.keyboard.press('Enter')
-  await expect(page).toHaveURL(/brief$/)
-  const build = new URL(page.url()).pathname.replace(/\/brief$/, '')
+  const build = await startBuild(page, 'Weather mast')
   await goWithin(page, `${build}/design`)
   await page.getByRole('button', { name: 'Add a module' }).click()
   const line = page.getByRole('combobox', { name: 'New line' })

@@ -1,15 +1,10 @@
 import { expect, test } from '@playwright/test'
 import writeWorkbook from 'write-excel-file/node'
-import { choose, goWithin, headline } from './demo.ts'
+import { choose, goWithin, headline, startBuild } from './demo.ts'
 import { cells } from './workbook.ts'
 
 test('three untidy lists, from an empty profile to baskets', async ({ page }) => {
-  await page.goto('/')
-  await page.getByRole('button', { name: 'New build' }).click()
-  await page.getByRole('dialog').getByLabel('Name').fill('Weather mast')
-  await page.keyboard.press('Enter')
-  await expect(page).toHaveURL(/brief$/)
-  const build = new URL(page.url()).pathname.replace(/\/brief$/, '')
+  const build = await startBuild(page, 'Weather mast')
 
   // A workbook with titles above, bags as sections, and a sum below.
   await goWithin(page, `${build}/donors`)
