@@ -33,12 +33,10 @@ export const screensOf = (build: string): readonly string[] => [
 
 /** Loads the demo into a fresh profile and opens a screen. */
 export async function openDemo(page: Page, path: string): Promise<void> {
-  await page.goto('/?demo')
-  await expect(page.getByRole('link', { name: /Mountain observatory/ })).toBeVisible()
-  await expect(page).toHaveURL((url) => url.search === '')
-  await goWithin(page, path)
-  // Until the screen is there, the one before is.
-  if (path !== '/') await expect(page.getByRole('heading', { level: 1 })).not.toHaveText('Builds')
+  await page.goto(`${path}${path.includes('?') ? '&' : '?'}demo`)
+  // It leaves the address when everything is there to be seen.
+  await expect(page).toHaveURL((url) => !url.searchParams.has('demo'))
+  await page.getByRole('heading', { level: 1 }).first().waitFor()
 }
 
 /** Starts a build in an empty profile by keyboard, as its dialog takes it; gives its address. */

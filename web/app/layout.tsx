@@ -256,7 +256,7 @@ function useBuildAtHand(opened: BuildId | undefined): BuildId | undefined {
   return BESIDE.test(pathname) && builds.some((b) => b.id === last) ? last : undefined
 }
 
-/** `/?demo` loads the demo into an empty profile; data that is there is left alone. */
+/** `?demo` on any address loads the demo into an empty profile; data that is there is left alone. */
 function useDemoFromAddress() {
   const [params, setParams] = useSearchParams()
   const records = useRecords()
@@ -269,12 +269,20 @@ function useDemoFromAddress() {
   const empty = builds.length === 0
   const begun = useRef(false)
   useEffect(() => {
-    if (!asked || begun.current) return
-    begun.current = true
-    // Who writes it in the address knows what comes.
-    void (empty ? loadDemo(latest.current, { quiet: true }) : Promise.resolve(true)).then(() => {
-      setParams({}, { replace: true })
-    })
+    if (!asked) return
+    // It leaves the address once there is a build to be seen.
+    if (!empty) {
+      const left = (now: URLSearchParams) => {
+        const rest = new URLSearchParams(now)
+        rest.delete('demo')
+        return rest
+      }
+      setParams(left, { replace: true })
+    } else if (!begun.current) {
+      begun.current = true
+      // Who writes it in the address knows what comes.
+      void loadDemo(latest.current, { quiet: true })
+    }
   }, [asked, empty, setParams])
 }
 
