@@ -1,6 +1,7 @@
 import tailwindcss from '@tailwindcss/vite'
 import react from '@vitejs/plugin-react'
 import { defineConfig } from 'vite'
+import { compression, defineAlgorithm } from 'vite-plugin-compression2'
 import { VitePWA } from 'vite-plugin-pwa'
 
 export default defineConfig({
@@ -35,6 +36,9 @@ export default defineConfig({
         cleanupOutdatedCaches: true,
       },
     }),
+    // Once, not at every request; the solver, of megabytes, less thoroughly than the rest.
+    compression({ include: /\.(js|css)$/, threshold: 1024, logLevel: 'silent' }),
+    compression({ include: /\.wasm$/, algorithms: [defineAlgorithm('gzip', { level: 9 })], logLevel: 'silent' }),
   ],
   worker: { format: 'es' },
   build: { target: 'es2022', chunkSizeWarningLimit: 700 },

@@ -3,6 +3,7 @@ import { STATUS_CODES } from 'node:http'
 import { join } from 'node:path'
 import compression from 'compression'
 import express, { type Express, type NextFunction, type Request, type Response } from 'express'
+import precompressed from 'express-static-gzip'
 import { rateLimit } from 'express-rate-limit'
 import helmet from 'helmet'
 import * as v from 'valibot'
@@ -75,7 +76,14 @@ export function createApp({ dist, seed, latency }: ServerOptions): Express {
   app.use('/api', (_req, res) => {
     res.status(404).json({ error: 'there is no such route' })
   })
-  app.use('/assets', express.static(join(dist, 'assets'), { immutable: true, maxAge: '1y', fallthrough: false }))
+  app.use(
+    '/assets',
+    precompressed(join(dist, 'assets'), {
+      enableBrotli: true,
+      orderPreference: ['br', 'gzip'],
+      serveStatic: { immutable: true, maxAge: '1y', fallthrough: false },
+    }),
+  )
   app.use(express.static(dist, { index: false, maxAge: 0 }))
   app.get('/{*any}', (_req, res) => {
     const page = join(dist, 'index.html')
