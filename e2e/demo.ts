@@ -35,8 +35,8 @@ export const screensOf = (build: string): readonly string[] => [
 export async function openDemo(page: Page, path: string): Promise<void> {
   await page.goto(`${path}${path.includes('?') ? '&' : '?'}demo`)
   // It leaves the address when everything is there to be seen.
-  await expect(page).toHaveURL((url) => !url.searchParams.has('demo'))
-  await page.getByRole('heading', { level: 1 }).first().waitFor()
+  await page.waitForFunction(() => !new URLSearchParams(location.search).has('demo'))
+  await settled(page, 60)
 }
 
 /** Starts a build in an empty profile by keyboard, as its dialog takes it; gives its address. */
@@ -56,7 +56,7 @@ export async function goWithin(page: Page, path: string): Promise<void> {
     history.pushState({}, '', to)
     dispatchEvent(new PopStateEvent('popstate', { state: {} }))
   }, path)
-  await expect(page).toHaveURL((url) => url.pathname + url.search === path)
+  await page.waitForFunction((to) => location.pathname + location.search === to, path)
 }
 
 /** Waits until the screen stands still: its heading is there, it waits for no study, and nothing has changed for a moment. */
