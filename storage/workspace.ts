@@ -91,14 +91,10 @@ export class Workspace {
   async open(): Promise<void> {
     await this.#db.open()
     Dexie.on('storagemutated', this.#onChange)
-    const records: Partial<Record<RecordKind, Rows>> = {}
-    const damaged: Damaged[] = []
-    for (const kind of RECORD_KINDS) {
-      const read = await this.#readKind(kind)
-      records[kind] = read.rows
-      damaged.push(...read.damaged)
-    }
-    this.#set({ records: records as Records, damaged })
+    // All kinds at once: most are small, and reading one after the other would wait for each.
+    const read = await Promise.all(RECORD_KINDS.map(async (kind) => ({ kind, ...(await this.#readKind(kind)) })))
+    const records = Object.fromEntries(read.map(({ kind, rows }) => [kind, rows]))
+    this.#set({ records: records as unknown as Records, damaged: read.flatMap((r) => r.damaged) })
   }
 
   close(): void {
@@ -142,6 +138,13 @@ export class Workspace {
     }
   }
 
+  async #readSome(kind: RecordKind, ids: readonly string[]): Promise<unknown[]> {
+    const found: unknown[] = []
+    for (let from = 0; from < ids.length; from += atOnce(kind))
+      found.push(...(await this.#db.table<unknown, string>(kind).bulkGet(ids.slice(from, from + atOnce(kind)))))
+    return found
+  }
+
   /** Of each kind that changed: the ids, or `all` where they are not told. */
   #touchedIn(changed: ObservabilitySet): Map<RecordKind, ReadonlySet<string> | 'all'> {
     const touched = new Map<RecordKind, ReadonlySet<string> | 'all'>()
@@ -165,17 +168,19 @@ export class Workspace {
     if (!before) return
     const records: Record<RecordKind, Rows> = { ...before.records }
     let damaged = before.damaged
-    for (const [kind, ids] of kinds) {
-      if (ids === 'all') {
-        const read = await this.#readKind(kind)
-        records[kind] = read.rows
-        damaged = [...damaged.filter((d) => d.kind !== kind), ...read.damaged]
+    const read = await Promise.all(
+      [...kinds].map(async ([kind, ids]) =>
+        ids === 'all'
+          ? { kind, all: await this.#readKind(kind) }
+          : { kind, list: [...ids], found: await this.#readSome(kind, [...ids]) },
+      ),
+    )
+    for (const { kind, all, list = [], found = [] } of read) {
+      if (all) {
+        records[kind] = all.rows
+        damaged = [...damaged.filter((d) => d.kind !== kind), ...all.damaged]
         continue
       }
-      const list = [...ids]
-      const found: unknown[] = []
-      for (let from = 0; from < list.length; from += atOnce(kind))
-        found.push(...(await this.#db.table<unknown, string>(kind).bulkGet(list.slice(from, from + atOnce(kind)))))
       const next = [...records[kind]]
       for (const [i, id] of list.entries()) {
         const read = found[i] === undefined ? undefined : readRecord(kind, found[i])

@@ -9,6 +9,8 @@ import {
   type ListError,
   type ListTable,
 } from '../core/formats/delimited.ts'
+import { likeParts, type LikePart } from '../core/catalogue/like-parts.ts'
+import type { Part } from '../core/catalogue/part.ts'
 import { readPartName } from '../core/catalogue/name-grammar.ts'
 import { looksLikeJobFile, readJobFile } from '../core/formats/job-file.ts'
 import { jobLists } from '../core/formats/job-lists.ts'
@@ -40,6 +42,7 @@ export type ReadContext = {
   /** What headings and words for conditions meant in earlier lists. */
   readonly headings: LearntHeadings
   readonly conditionWords: ReadonlyMap<string, StatedCondition>
+  readonly parts: readonly Part[]
   /** The list that is meant, by `ListPreview.serial`; none while it is read for the first time. */
   readonly serial?: number
 }
@@ -47,14 +50,17 @@ export type ReadContext = {
 export type ListPreview = {
   /** Tells lists apart that were read one after the other: only the last is in hand. */
   readonly serial: number
+  /** Tells readings apart, of one list or another: only the last is in hand. */
+  readonly edition: number
   readonly match: ColumnMatch
-  /** Rows are left out and fetched slice by slice (`rows`, `refused`): very many at once hold up who receives them. */
+  /** Rows are left out and fetched slice by slice (`rows`, `refusals`): very many at once hold up who receives them. */
   readonly reading: Omit<ListReading, 'accepted' | 'refused'>
-  /** Accepted and refused rows there are. */
-  readonly rows: number
+  /** Rows there are of each; doubtful are accepted ones whose part or colour is not known. */
+  readonly accepted: number
   readonly refused: number
-  /** Lines of accepted rows whose part or colour is not known. */
-  readonly doubtful: readonly number[]
+  readonly doubtful: number
+  /** Names of parts that may mean parts known by another name. */
+  readonly like: readonly LikePart[]
   /** How text is split; null for a workbook. */
   readonly delimiter: Delimiter | null
   readonly sheets: readonly string[]
@@ -89,18 +95,23 @@ type Source = {
 let source: Source = { text: undefined, tables: [], delimiter: null, chosen: 0 }
 let match: ColumnMatch | undefined
 let serial = 0
+let edition = 0
 let reading: ListReading | undefined
+let doubtful: readonly ListRow[] = []
 
 /** A worker that was started anew, or has read another list since, does not have it. */
 function forgotten(): never {
   throw new Error('the list is no longer in hand')
 }
 
+/** Rows that are given at once, so that who receives them stays at hand. */
+const AT_ONCE = 1500
+
 /** Rows that are shown as written. */
 const SAMPLE_ROWS = 12
 
 function preview(context: ReadContext, columns?: ColumnMatch): ListPreview {
-  const { kind, colours, currency, codes, sameAs, conditionWords } = context
+  const { kind, colours, currency, codes, sameAs, conditionWords, parts } = context
   if (context.serial !== undefined && context.serial !== serial) forgotten()
   const { table: written } = source.tables[source.chosen] ?? forgotten()
   const table = source.listed ?? written
@@ -114,17 +125,21 @@ function preview(context: ReadContext, columns?: ColumnMatch): ListPreview {
     conditionWords,
   })
   const { accepted, refused, ...rest } = reading
+  doubtful = doubtfulRows(accepted, (key) => index.has(key))
+  edition++
   const kinds = new Map(rest.leftOut.map(({ row, kind: what }) => [row, what]))
   const { heading } = match
   // From a little above the headings on: a long preamble is not what is looked for.
   const from = Math.max(0, Math.min((heading ?? 0) - 3, table.rows.length - SAMPLE_ROWS))
   return {
     serial,
+    edition,
     match,
     reading: rest,
-    rows: accepted.length,
+    accepted: accepted.length,
     refused: refused.length,
-    doubtful: doubtfulLines(accepted, (key) => index.has(key)),
+    doubtful: doubtful.length,
+    like: likeParts(namesOf(accepted), parts),
     delimiter: source.delimiter,
     sheets: source.tables.map((t) => t.name),
     sheet: source.tables[source.chosen]?.name ?? '',
@@ -140,7 +155,11 @@ function preview(context: ReadContext, columns?: ColumnMatch): ListPreview {
   }
 }
 
-function doubtfulLines(rows: readonly ListRow[], isColour: (key: string) => boolean): number[] {
+function* namesOf(rows: readonly ListRow[]): Iterable<string> {
+  for (const { part } of rows) yield part
+}
+
+function doubtfulRows(rows: readonly ListRow[], isColour: (key: string) => boolean): ListRow[] {
   const known = new Map<string, boolean>()
   const isPart = (name: string) => {
     const before = known.get(name)
@@ -149,7 +168,7 @@ function doubtfulLines(rows: readonly ListRow[], isColour: (key: string) => bool
     known.set(name, now)
     return now
   }
-  return rows.filter((r) => !isColour(colourKey(r.colourName)) || !isPart(r.part)).map((r) => r.line)
+  return rows.filter((r) => !isColour(colourKey(r.colourName)) || !isPart(r.part))
 }
 
 function splitText(text: string, delimiter?: Delimiter): ListError | undefined {
@@ -230,14 +249,18 @@ const api = {
     return list.ok ? guessKind(list.value.rows) : undefined
   },
 
-  /** Accepted rows of the last reading. */
-  rows: (from: number, to: number): readonly ListRow[] => (reading ?? forgotten()).accepted.slice(from, to),
+  /** Accepted rows of the last reading, or the doubtful ones among them, from one on: some of them. */
+  rows(meant: number, which: 'accepted' | 'doubtful', from: number): readonly ListRow[] {
+    if (!reading || meant !== edition) forgotten()
+    return (which === 'doubtful' ? doubtful : reading.accepted).slice(from, from + AT_ONCE)
+  },
 
   /** Refused rows of the last reading, from one on: some of them, by what they hold. */
-  refused(from: number): readonly RefusedRow[] {
-    const all = (reading ?? forgotten()).refused
+  refusals(meant: number, from: number): readonly RefusedRow[] {
+    if (!reading || meant !== edition) forgotten()
+    const all = reading.refused
     let to = from
-    for (let size = 0; to < all.length && to - from < 1500 && size < 500_000; to++)
+    for (let size = 0; to < all.length && to - from < AT_ONCE && size < 500_000; to++)
       size += 100 + (all[to]?.cells.reduce((n, cell) => n + cell.length, 0) ?? 0)
     return all.slice(from, to)
   },

@@ -9,21 +9,26 @@ import { decimal } from '../../../core/units/money.ts'
 import type { RecordsView } from '../../store/records.tsx'
 import { DataGrid, type Column } from '../../ui/data-grid.tsx'
 import { PiecePicture } from '../piece-picture.tsx'
+import { useRows } from './use-rows.ts'
+import type { ListPreview } from '../../../workers/list.worker.ts'
 
 /** Rows that can come in, as they were understood. */
 export function AcceptedRows({
-  rows,
+  which,
+  preview,
+  said,
   kind,
   records,
   currency,
-  doubtful,
 }: {
-  rows: readonly ListRow[]
+  which: 'accepted' | 'doubtful'
+  preview: ListPreview
+  said: (work: Promise<unknown>) => void
   kind: ListKind
   records: RecordsView
   currency: string
-  doubtful: boolean
 }) {
+  const { rows, all } = useRows(preview.edition, which, preview[which], said)
   const columns = useMemo((): Column<ListRow>[] => {
     const colourOf = (row: ListRow) => records.colourByName.get(colourKey(row.colourName))
     const shared: Column<ListRow>[] = [
@@ -97,9 +102,11 @@ export function AcceptedRows({
       rowKey={(r) => `${r.line} ${r.colourName}`}
       rowHeight={36}
       empty={
-        doubtful
-          ? 'Nothing is doubtful: every colour and every shape is known.'
-          : 'No row can come in yet: choose the columns above.'
+        !all
+          ? 'Reading…'
+          : which === 'doubtful'
+            ? 'Nothing is doubtful: every colour and every shape is known.'
+            : 'No row can come in yet: choose the columns above.'
       }
     />
   )

@@ -19,7 +19,6 @@ import { recallWords, type LearntWords } from './learnt-words.ts'
 import { destinationOf } from './destination.tsx'
 import { awaitImport, forgetDropped, takeDropped, useDropped } from './dropped-files.ts'
 import type { Loaded } from './loaded.ts'
-import { withRows } from './read-list.ts'
 import { recall } from './remembered-columns.ts'
 
 const TITLES: Record<ListKind, { title: string; example: string }> = {
@@ -113,7 +112,7 @@ function ChooseSource({
   onText: (text: string) => void
   onLoaded: (loaded: Loaded) => void
 }) {
-  const { allColours, builds, partNameByCode, mergedParts } = useRecords()
+  const { allColours, builds, parts, partNameByCode, mergedParts } = useRecords()
   const [problem, setProblem] = useState('')
   const [busy, setBusy] = useState(false)
   const currency = builds.find((b) => b.id === build)?.currency ?? 'EUR'
@@ -122,7 +121,15 @@ function ChooseSource({
     setProblem('')
     try {
       const words = await recallWords(kind)
-      const context = { kind, colours: allColours, currency, codes: partNameByCode, sameAs: mergedParts, ...words }
+      const context = {
+        kind,
+        colours: allColours,
+        currency,
+        codes: partNameByCode,
+        sameAs: mergedParts,
+        parts,
+        ...words,
+      }
       const preview = await listWorker().call('read', source, context)
       if (!preview.ok) {
         setProblem(preview.error.message)
@@ -130,11 +137,9 @@ function ChooseSource({
       }
       const remembered = await recall(preview.value, kind)
       onLoaded({
-        preview: await withRows(
-          remembered
-            ? await listWorker().call('rematch', { ...context, serial: preview.value.serial }, remembered)
-            : preview.value,
-        ),
+        preview: remembered
+          ? await listWorker().call('rematch', { ...context, serial: preview.value.serial }, remembered)
+          : preview.value,
         name,
         remembered: remembered !== undefined || byLearntHeadings(preview.value, words),
         words,

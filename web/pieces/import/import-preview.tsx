@@ -1,10 +1,10 @@
 import type { StatedCondition } from '../../../core/units/condition.ts'
-import { likeParts } from '../../../core/catalogue/like-parts.ts'
 import { LikeParts } from './like-parts.tsx'
-import { useMemo, useState } from 'react'
+import { useState } from 'react'
 import { colourKey } from '../../../core/colours/colour.ts'
 import type { ListKind } from '../../../core/formats/list-fields.ts'
 import type { BuildId } from '../../../core/units/ids.ts'
+import type { ListPreview } from '../../../workers/list.worker.ts'
 import { useRecords, type RecordsView } from '../../store/records.tsx'
 import { Button } from '../../ui/button.tsx'
 import { formatNumber, plural } from '../../../core/units/numbers.ts'
@@ -14,7 +14,6 @@ import { rememberHeadings, type LearntWords } from './learnt-words.ts'
 import type { Loaded } from './loaded.ts'
 import { RawRows } from './raw-rows.tsx'
 import { RefusedRows } from './refused-rows.tsx'
-import type { ReadList } from './read-list.ts'
 import { remember } from './remembered-columns.ts'
 import { runImport } from './run-import.ts'
 import { UnknownColours } from './unknown-colours.tsx'
@@ -37,7 +36,7 @@ export function ImportPreview({
   kind: ListKind
   build: BuildId | null
   loaded: Loaded
-  onRematch: (preview: ReadList, words?: LearntWords) => void
+  onRematch: (preview: ListPreview, words?: LearntWords) => void
   onDraft: (draft: Partial<Pick<Loaded, 'choices' | 'destination' | 'same'>>) => void
   onBack: () => void
   onDone: () => void
@@ -57,6 +56,7 @@ export function ImportPreview({
     currency,
     codes: records.partNameByCode,
     sameAs: records.mergedParts,
+    parts: records.parts,
     ...loaded.words,
     serial: preview.serial,
   }
@@ -66,12 +66,7 @@ export function ImportPreview({
   const left =
     reading.moreUnknown.rows +
     reading.unknownColours.reduce((n, u) => n + (leftOut.has(colourKey(u.name)) ? u.rows : 0), 0)
-  const ready = reading.accepted.length - left
-  const doubtful = useMemo(() => new Set(preview.doubtful), [preview])
-  const shown = useMemo(
-    () => (tab === 'doubtful' ? reading.accepted.filter((r) => doubtful.has(r.line)) : reading.accepted),
-    [tab, reading, doubtful],
-  )
+  const ready = preview.accepted - left
 
   const { problem, setProblem, said, rematch, split, turn, fix, report, headings, listColours, sayCondition } =
     useListActions(context, preview, leftOut, onRematch)
@@ -132,7 +127,7 @@ export function ImportPreview({
         <div className="flex items-center gap-2" role="group" aria-label="Rows shown">
           <RowTabs
             tab={tab}
-            counts={{ accepted: ready, doubtful: doubtful.size, refused: reading.refused.length }}
+            counts={{ accepted: ready, doubtful: preview.doubtful, refused: preview.refused }}
             onChoose={setTab}
           />
           <Button look="bare" onClick={() => void report()}>
@@ -141,20 +136,16 @@ export function ImportPreview({
         </div>
         <div className="flex min-h-72 flex-1 flex-col">
           {tab === 'refused' ? (
-            <RefusedRows
-              rows={reading.refused}
-              width={preview.width}
-              head={headOf(preview)}
-              match={preview.match}
-              onFix={fix}
-            />
+            <RefusedRows preview={preview} said={said} onFix={fix} />
           ) : (
             <AcceptedRows
-              rows={shown}
+              key={tab}
+              which={tab}
+              preview={preview}
+              said={said}
               kind={kind}
               records={records}
               currency={currency}
-              doubtful={tab === 'doubtful'}
             />
           )}
         </div>
@@ -173,7 +164,7 @@ export function ImportPreview({
 /** What only the user can say: colours nobody knows, parts that look alike, words for conditions. */
 function Asked({
   loaded: { preview, choices, same },
-  records: { parts, partByAlias, allColours },
+  records: { allColours },
   onDraft,
   onCondition,
 }: {
@@ -182,11 +173,7 @@ function Asked({
   onDraft: (draft: Partial<Pick<Loaded, 'choices' | 'same'>>) => void
   onCondition: (word: string, condition: StatedCondition) => void
 }) {
-  const { reading } = preview
-  const like = useMemo(
-    () => likeParts(namesOf(reading.accepted), parts, partByAlias),
-    [reading.accepted, parts, partByAlias],
-  )
+  const { reading, like } = preview
   return (
     <>
       {reading.unknownColours.length > 0 && (
@@ -212,10 +199,6 @@ function Asked({
       {reading.conditions.length > 0 && <ConditionWords words={reading.conditions} onSay={onCondition} />}
     </>
   )
-}
-
-function* namesOf(rows: ReadList['reading']['accepted']): Iterable<string> {
-  for (const { part } of rows) yield part
 }
 
 function Foot({

@@ -1,12 +1,12 @@
 import type { PartId } from '../../../core/units/ids.ts'
+import type { ListPreview } from '../../../workers/list.worker.ts'
 import type { DestinationState } from './destination.tsx'
 import type { LearntWords } from './learnt-words.ts'
-import type { ReadList } from './read-list.ts'
 import type { ColourChoice } from './run-import.ts'
 
 /** A list that was read, under the name of its file (empty when pasted), and what was chosen for it so far. */
 export type Loaded = {
-  readonly preview: ReadList
+  readonly preview: ListPreview
   readonly name: string
   /** True when the columns are matched as the last time a list of this shape came in. */
   readonly remembered: boolean

@@ -1,7 +1,7 @@
 import { FIELD_LABELS, LIST_FIELDS, STAND_FOR, type Field, type ListKind } from '../../../core/formats/list-fields.ts'
 import type { LeftOutKind } from '../../../core/formats/list-layout.ts'
 import { Choice } from '../../ui/fields.tsx'
-import type { ReadList } from './read-list.ts'
+import type { ListPreview } from '../../../workers/list.worker.ts'
 
 const UNUSED = 'unused'
 const NO_HEADINGS = 'none'
@@ -24,7 +24,7 @@ export function RawRows({
   onHeadings,
 }: {
   kind: ListKind
-  preview: Pick<ReadList, 'match' | 'sample' | 'width'>
+  preview: Pick<ListPreview, 'match' | 'sample' | 'width'>
   onChoose: (field: Field | undefined, column: number) => void
   onHeadings: (row: number | null) => void
 }) {

@@ -1,10 +1,13 @@
-import { useMemo, useState } from 'react'
+import { useCallback, useMemo, useState } from 'react'
 import { FIELD_LABELS, type ColumnMatch, type Field } from '../../../core/formats/list-fields.ts'
 import type { RefusedRow } from '../../../core/formats/list-rows.ts'
 import { plural } from '../../../core/units/numbers.ts'
 import { Button } from '../../ui/button.tsx'
 import { DataGrid, type Column, type PastedCell } from '../../ui/data-grid.tsx'
 import { Choice, TextInput } from '../../ui/fields.tsx'
+import type { ListPreview } from '../../../workers/list.worker.ts'
+import { useRefusals } from './use-rows.ts'
+import { headOf } from './verdict.tsx'
 
 /** Characters of a cell that a line can show. */
 const SHOWN = 120
@@ -16,19 +19,24 @@ const withCell = (cells: readonly string[], column: number, text: string): reado
 
 /** Refused rows with why, cell by cell: mended one by one, by a block that is pasted, or all of a kind at once. */
 export function RefusedRows({
-  rows,
-  width,
-  head,
-  match,
-  onFix,
+  preview,
+  said,
+  onFix: mend,
 }: {
-  rows: readonly RefusedRow[]
-  /** Columns of the list, and their headings. */
-  width: number
-  head: readonly string[]
-  match: Pick<ColumnMatch, 'columns'>
+  preview: ListPreview
+  said: (work: Promise<unknown>) => void
   onFix: (mended: Mended) => void
 }) {
+  const { match, width } = preview
+  const head = headOf(preview)
+  const { rows, current, all } = useRefusals(preview.edition, preview.refused, said)
+  // What is shown for a moment may be of the reading before: it is mended no more.
+  const onFix = useCallback(
+    (mended: Mended) => {
+      if (current) mend(mended)
+    },
+    [current, mend],
+  )
   const columns = useMemo((): Column<RefusedRow>[] => {
     const fieldOf = new Map(Object.entries(match.columns).map(([field, column]) => [column, field as Field]))
     return [
@@ -78,7 +86,7 @@ export function RefusedRows({
   }
   return (
     <div className="flex min-h-0 flex-1 flex-col gap-2">
-      {rows.length > 1 && <MendAll rows={rows} match={match} onFix={onFix} />}
+      {all && rows.length > 1 && <MendAll rows={rows} match={match} onFix={onFix} />}
       <DataGrid
         label="Refused rows"
         rows={rows}
@@ -86,7 +94,7 @@ export function RefusedRows({
         rowHeight={44}
         columns={columns}
         onPasteBlock={paste}
-        empty="No row was refused."
+        empty={all ? 'No row was refused.' : 'Reading…'}
       />
     </div>
   )

@@ -1,11 +1,11 @@
 import { dequal } from 'dequal'
 import { readRemembered } from '../../../core/formats/list-columns.ts'
 import { type ColumnMatch, type ListKind } from '../../../core/formats/list-fields.ts'
-import type { ReadList } from './read-list.ts'
+import type { ListPreview } from '../../../workers/list.worker.ts'
 import { guarded } from '../../../storage/store-error.ts'
 import { db } from '../../store/database.ts'
 
-type Matched = Pick<ReadList, 'shape' | 'match'>
+type Matched = Pick<ListPreview, 'shape' | 'match'>
 
 const keyOf = (preview: Matched) => `columns:${preview.shape}`
 

@@ -1,4 +1,4 @@
-import type { ReadList } from './read-list.ts'
+import type { ListPreview } from '../../../workers/list.worker.ts'
 import type { Delimiter } from '../../../core/formats/delimited.ts'
 import type { ReactNode } from 'react'
 import { Field as LabelledField, Choice } from '../../ui/fields.tsx'
@@ -19,7 +19,7 @@ export function SourceSettings({
   onListColours,
   children,
 }: {
-  preview: ReadList
+  preview: ListPreview
   onSplit: (delimiter: Delimiter) => void
   onSheet: (sheet: string) => void
   onListColours: (on: boolean) => void

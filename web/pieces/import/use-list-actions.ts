@@ -1,5 +1,4 @@
-import type { ReadContext, ListPreview } from '../../../workers/list.worker.ts'
-import { type ReadList, withRows } from './read-list.ts'
+import type { ListPreview, ReadContext } from '../../../workers/list.worker.ts'
 import { type LearntWords, rememberCondition } from './learnt-words.ts'
 import { useState } from 'react'
 import { wordsOf } from '../../store/perform.ts'
@@ -14,9 +13,9 @@ import { downloadBlob } from '../../store/download.ts'
 /** What can be done to a list that is being read; what goes wrong is told as `problem`, and the rows are still here. */
 export function useListActions(
   context: ReadContext,
-  { serial, reading, match }: ReadList,
+  { serial, reading, match }: ListPreview,
   leftOut: ReadonlySet<string>,
-  onRematch: (preview: ReadList, words?: LearntWords) => void,
+  onRematch: (preview: ListPreview, words?: LearntWords) => void,
 ) {
   const [problem, setProblem] = useState('')
   /** Says what went wrong where a worker failed: the rows are still here. */
@@ -28,11 +27,15 @@ export function useListActions(
       },
     )
   const reread = (next: Promise<ListPreview>) => {
-    void said(next.then(withRows).then(onRematch))
+    void said(
+      next.then((preview) => {
+        onRematch(preview)
+      }),
+    )
   }
   const rematch = (field: Field | undefined, column: number) => {
     const others = Object.entries(match.columns).filter(([f, c]) => f !== field && c !== column)
-    const columns: ReadList['match']['columns'] = Object.fromEntries(
+    const columns: ListPreview['match']['columns'] = Object.fromEntries(
       field === undefined ? others : [...others, [field, column]],
     )
     const confidence = field === undefined ? match.confidence : { ...match.confidence, [field]: 1 }
@@ -50,7 +53,6 @@ export function useListActions(
     void said(
       listWorker()
         .call('rematch', { ...context, conditionWords }, match)
-        .then(withRows)
         .then((next) => {
           onRematch(next, { headings: context.headings, conditionWords })
         }),
@@ -60,8 +62,8 @@ export function useListActions(
     void said(
       listWorker()
         .call('split', context, delimiter)
-        .then(async (next) => {
-          if (next.ok) onRematch(await withRows(next.value))
+        .then((next) => {
+          if (next.ok) onRematch(next.value)
           else setProblem(next.error.message)
         }),
     )
@@ -69,7 +71,7 @@ export function useListActions(
   const turn = async (sheet: string) => {
     const next = await listWorker().call('turn', context, sheet)
     const columns = await recall(next, context.kind)
-    onRematch(await withRows(columns ? await listWorker().call('rematch', context, columns) : next))
+    onRematch(columns ? await listWorker().call('rematch', context, columns) : next)
   }
   const report = () =>
     said(

@@ -1,15 +1,15 @@
-import type { ReadList } from './read-list.ts'
+import type { ListPreview } from '../../../workers/list.worker.ts'
 import { LEFT_OUT_WORDS } from './raw-rows.tsx'
 import { formatNumber, plural } from '../../../core/units/numbers.ts'
 import type { Loaded } from './loaded.ts'
 import { FIELD_LABELS } from '../../../core/formats/list-fields.ts'
 
 /** The headings of a list that was read. */
-export const headOf = ({ sample }: Pick<ReadList, 'sample'>): readonly string[] =>
+export const headOf = ({ sample }: Pick<ListPreview, 'sample'>): readonly string[] =>
   sample.find((row) => row.kind === 'headings')?.cells ?? []
 
 /** What was made of rows that are no items, of blank colours, of quantities; and what was read for nothing. */
-function Told({ reading }: { reading: ReadList['reading'] }) {
+function Told({ reading }: { reading: ListPreview['reading'] }) {
   const { leftOut, grouped, understood, unused } = reading
   const kinds = new Map<keyof typeof LEFT_OUT_WORDS, number>()
   for (const { kind } of leftOut) kinds.set(kind, (kinds.get(kind) ?? 0) + 1)
@@ -33,13 +33,13 @@ function Told({ reading }: { reading: ReadList['reading'] }) {
 
 /** How many rows can come in, and what was made of their numbers. */
 export function Verdict({ loaded, ready, left }: { loaded: Loaded; ready: number; left: number }) {
-  const { reading } = loaded.preview
+  const { reading, refused } = loaded.preview
   return (
     <p role="status" className="font-display text-lg font-medium">
       {plural(ready, 'row')} can come in
-      {reading.refused.length > 0 && (
+      {refused > 0 && (
         <>
-          , <span className="text-bad">{formatNumber(reading.refused.length)} refused</span>
+          , <span className="text-bad">{formatNumber(refused)} refused</span>
         </>
       )}
       {left > 0 && (
