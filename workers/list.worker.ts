@@ -24,6 +24,7 @@ import { guessKind } from '../core/formats/guess-kind.ts'
 import type { StatedCondition } from '../core/units/condition.ts'
 import { readList, type ListReading, type RefusedRow } from '../core/formats/list-rows.ts'
 import { looksLikeWorkbook, readWorkbook } from '../core/formats/workbook.ts'
+import { once } from '../core/units/once.ts'
 import { fail, ok, type Result } from '../core/units/result.ts'
 import { Database } from '../storage/database.ts'
 import { act, add, editAll, put, remove } from '../storage/journal.ts'
@@ -160,15 +161,9 @@ function* namesOf(rows: readonly ListRow[]): Iterable<string> {
 }
 
 function doubtfulRows(rows: readonly ListRow[], isColour: (key: string) => boolean): ListRow[] {
-  const known = new Map<string, boolean>()
-  const isPart = (name: string) => {
-    const before = known.get(name)
-    if (before !== undefined) return before
-    const now = readPartName(name).known
-    known.set(name, now)
-    return now
-  }
-  return rows.filter((r) => !isColour(colourKey(r.colourName)) || !isPart(r.part))
+  const isPart = once((name: string) => readPartName(name).known)
+  const isKnown = once((colour: string) => isColour(colourKey(colour)))
+  return rows.filter((r) => !isKnown(r.colourName) || !isPart(r.part))
 }
 
 function splitText(text: string, delimiter?: Delimiter): ListError | undefined {

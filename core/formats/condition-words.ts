@@ -32,8 +32,8 @@ export function isPlainCondition(text: string): boolean {
  * said what it means (as the empty word). `undefined` for a word nobody knows.
  */
 export function readCondition(text: string, learnt: ReadonlyMap<string, StatedCondition>): StatedCondition | undefined {
-  const key = searchKey(text)
   if (text.trim() === '') return learnt.get('') ?? NOT_STATED
+  const key = searchKey(text)
   const known = learnt.get(key) ?? MEANT.get(key)
   if (known) return known
   const parts = text

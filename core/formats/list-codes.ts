@@ -1,6 +1,7 @@
 import { readPartName } from '../catalogue/name-grammar.ts'
 import { partFromName } from '../catalogue/part.ts'
 import { colourKey } from '../colours/colour.ts'
+import { once } from '../units/once.ts'
 
 /** What of a row says what it is called, and by which codes. */
 type Coded = {
@@ -28,19 +29,13 @@ export function codesWithTwoMeanings(
   { knownCodes, sameAs }: KnownCodes,
 ): (row: Coded) => string | undefined {
   type Meaning = { readonly id: string; readonly name: string; readonly line: number }
-  const partOf = (name: string) => {
-    const { id } = partFromName(name)
-    return sameAs?.get(id) ?? id
-  }
   const parts = new Map<string, Meaning>()
   const colours = new Map<string, Meaning>()
   const doubled = new Map<string, readonly [Meaning, Meaning]>()
-  const ids = new Map<string, string>()
-  const idOf = (name: string) => {
-    const known = ids.get(name) ?? partOf(name)
-    ids.set(name, known)
-    return known
-  }
+  const idOf = once((name: string): string => {
+    const { id } = partFromName(name)
+    return sameAs?.get(id) ?? id
+  })
   const note = (of: Map<string, Meaning>, code: string, meaning: Meaning) => {
     const before = of.get(code)
     if (!before) of.set(code, meaning)

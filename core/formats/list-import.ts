@@ -22,6 +22,7 @@ import {
   type SetId,
 } from '../units/ids.ts'
 import { hash53 } from '../units/hash.ts'
+import { once } from '../units/once.ts'
 import type { Currency } from '../units/money.ts'
 import { MOST_PIECES } from '../units/quantity.ts'
 import type { ListKind } from './list-fields.ts'
@@ -101,11 +102,7 @@ function itemise(rows: readonly ListRow[], context: ImportContext): { rows: Item
     changed.set(part.id, aliased)
     return aliased
   }
-  const colours = new Map<string, ColourId | undefined>()
-  const colourOf = (name: string): ColourId | undefined => {
-    if (!colours.has(name)) colours.set(name, context.colourOf(colourKey(name)))
-    return colours.get(name)
-  }
+  const colourOf = once((name: string) => context.colourOf(colourKey(name)))
   const itemised = rows.flatMap((row): Itemised[] => {
     const colour = colourOf(row.colourName)
     return colour === undefined ? [] : [{ ...row, item: itemKey(partOf(row).id, colour, row.decoration) }]

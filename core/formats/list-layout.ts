@@ -151,8 +151,9 @@ function colourAbove(
   if (column === undefined) return 0
   const written = items.map((r) => (rows[r]?.[column] ?? '').trim())
   const blank = written.filter((c) => c === '').length
+  if (blank === 0 || blank === written.length || written[0] === '') return 0
   const names = written.filter((c) => c !== '').map(colourKey)
-  if (blank === 0 || names.length === 0 || written[0] === '' || new Set(names).size < names.length) return 0
+  if (new Set(names).size < names.length) return 0
   let above = ''
   let given = 0
   for (const [i, r] of items.entries()) {

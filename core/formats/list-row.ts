@@ -89,10 +89,26 @@ export type Around = {
   readonly colour: string | undefined
 }
 
+/** A field that a list has a column for, and the characters it may have at most. */
+export type ReadField = { readonly field: Field; readonly column: number; readonly most: number }
+
+/** The fields that a list has columns for. */
+export const fieldsRead = ({ columns }: Pick<ColumnMatch, 'columns'>): readonly ReadField[] =>
+  (Object.entries(LONGEST) as [Field, number][]).flatMap(([field, most]): ReadField[] => {
+    const column = columns[field]
+    return column === undefined ? [] : [{ field, column, most }]
+  })
+
+/** A text trimmed, with one space wherever it has any. */
+function spacedOnce(text: string): string {
+  const trimmed = text.trim()
+  return /\s\s|[^\S ]/.test(trimmed) ? trimmed.replace(/\s+/g, ' ') : trimmed
+}
+
 /** What all rows of a list are read by. */
 export type RowReader = {
   readonly kind: ListKind
-  readonly match: ColumnMatch
+  readonly fields: readonly ReadField[]
   readonly context: ListContext
   readonly headings: { readonly partCode: string; readonly colourCode: string; readonly visibility: string }
   readonly styles: Partial<Record<Field, DecimalStyle>>
@@ -111,59 +127,64 @@ export const SECTION_FIELD: Record<ListKind, Field> = {
 const NO_WORDS: ReadonlyMap<string, StatedCondition> = new Map<string, StatedCondition>()
 
 /** Characters of each field at most; a longer text is refused, as one cut short might be another's. */
-const LONGEST: readonly (readonly [Field, number])[] = [
-  ['part', 200],
-  ['partCode', 60],
-  ['colour', 80],
-  ['colourCode', 60],
-  ['decoration', 80],
-  ['stage', 100],
-  ['figure', 100],
-  ['place', 100],
-  ['module', 100],
-  ['shop', 100],
-  ['note', 500],
-  ['qty', 60],
-  ['stock', 60],
-  ['price', 60],
-  ['pack', 60],
-  ['repeats', 60],
-  ['condition', 60],
-  ['length', 60],
-  ['visibility', 60],
-  ['spare', 60],
-  ['thirdParty', 60],
-  ['piece', 280],
-  ['line', 340],
-]
+const LONGEST: Readonly<Record<Field, number>> = {
+  part: 200,
+  partCode: 60,
+  colour: 80,
+  colourCode: 60,
+  decoration: 80,
+  stage: 100,
+  figure: 100,
+  place: 100,
+  module: 100,
+  shop: 100,
+  note: 500,
+  qty: 60,
+  stock: 60,
+  price: 60,
+  pack: 60,
+  repeats: 60,
+  condition: 60,
+  length: 60,
+  visibility: 60,
+  spare: 60,
+  thirdParty: 60,
+  piece: 280,
+  line: 340,
+}
+
+/** What a row says field by field, or which of its texts is too long. */
+function textsOf(
+  cells: readonly string[],
+  section: string | undefined,
+  kind: ListKind,
+  fields: readonly ReadField[],
+): Result<Readonly<Partial<Record<Field, string>>>, RowFault> {
+  const texts: Partial<Record<Field, string>> = {}
+  for (const { field, column, most } of fields) {
+    const text = spacedOnce(asWritten(cells[column] ?? ''))
+    if (text.length > most)
+      return refuseRow(
+        field,
+        'too long',
+        `The ${FIELD_LABELS[field].toLowerCase()} is longer than ${most} characters. Shorten it.`,
+      )
+    texts[field] = text
+  }
+  const headed = SECTION_FIELD[kind]
+  if (section !== undefined && (texts[headed] ?? '') === '') texts[headed] = section.slice(0, 100)
+  return ok(texts)
+}
 
 /** Reads one row by the matched columns, or says what to mend. */
 export function readRow(
   cells: readonly string[],
   { line, section, colour }: Around,
-  { kind, match, context, headings, styles, keyOf }: RowReader,
+  { kind, fields, context, headings, styles, keyOf }: RowReader,
 ): Result<ListRow, RowFault> {
-  const written: Partial<Record<Field, string>> = {}
-  const cell = (field: Field): string => (written[field] ??= readCell(field))
-  const readCell = (field: Field): string => {
-    const column = match.columns[field]
-    const own =
-      column === undefined
-        ? ''
-        : asWritten(cells[column] ?? '')
-            .replace(/\s+/g, ' ')
-            .trim()
-    return own === '' && field === SECTION_FIELD[kind] && section !== undefined ? section.slice(0, 100) : own
-  }
-  const long = LONGEST.find(([field, most]) => cell(field).length > most)
-  if (long) {
-    const [field, most] = long
-    return refuseRow(
-      field,
-      'too long',
-      `The ${FIELD_LABELS[field].toLowerCase()} is longer than ${most} characters. Shorten it.`,
-    )
-  }
+  const said = textsOf(cells, section, kind, fields)
+  if (!said.ok) return said
+  const cell = (field: Field): string => said.value[field] ?? ''
   const called = calledIn(cell, colour, context)
   const partCode = cell('partCode') === '' ? '' : codeAlias(headings.partCode, cell('partCode'))
   const part = called.part || (context.knownCodes.get(partCode) ?? '')

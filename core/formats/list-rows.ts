@@ -2,6 +2,7 @@ import { partFromName } from '../catalogue/part.ts'
 import { colourKey, searchKey } from '../colours/colour.ts'
 import type { StatedCondition } from '../units/condition.ts'
 import { isPlainCount } from '../units/read-quantity.ts'
+import { once } from '../units/once.ts'
 import { ok, type Result } from '../units/result.ts'
 import { decimalStyle, needsStyle, type DecimalStyle } from '../units/decimal-style.ts'
 import { MOST_PIECES } from '../units/quantity.ts'
@@ -10,7 +11,15 @@ import type { ListTable } from './delimited.ts'
 import { codesWithTwoMeanings } from './list-codes.ts'
 import { FIELD_LABELS, LIST_FIELDS, STAND_FOR, type ColumnMatch, type Field, type ListKind } from './list-fields.ts'
 import { layOut, type LeftOutKind } from './list-layout.ts'
-import { readRow, refuseRow, type ListContext, type ListRow, type RowFault, type RowReader } from './list-row.ts'
+import {
+  fieldsRead,
+  readRow,
+  refuseRow,
+  type ListContext,
+  type ListRow,
+  type RowFault,
+  type RowReader,
+} from './list-row.ts'
 
 /** A row that cannot be imported; `row` is its number in the table, from 0, `line` that of the file. */
 export type RefusedRow = RowFault & { readonly row: number; readonly line: number; readonly cells: readonly string[] }
@@ -89,8 +98,9 @@ export function readList(list: ListTable, kind: ListKind, match: ColumnMatch, co
       [f.field, ...(STAND_FOR[f.field] ?? [])].every((field) => match.columns[field] === undefined),
   )
   const { styles, numbers } = numberStyles(list.rows, items, match)
-  const keyOf = keysOnce()
-  const reader: RowReader = { kind, match, context, headings, styles, keyOf }
+  // A list says few names in many rows.
+  const keyOf = once(colourKey)
+  const reader: RowReader = { kind, fields: fieldsRead(match), context, headings, styles, keyOf }
   type Read = {
     readonly cells: readonly string[]
     readonly row: number
@@ -211,17 +221,32 @@ function unusedColumns(rows: readonly (readonly string[])[], { heading, columns 
     })
 }
 
-/** Keys of colours, each made once: a list says few names in many rows. */
-function keysOnce(): (name: string) => string {
-  const keys = new Map<string, string>()
-  return (name) => {
-    const known = keys.get(name)
-    if (known !== undefined) return known
-    const key = colourKey(name)
-    keys.set(name, key)
-    return key
-  }
-}
+/** Fields by which rows are rows of one record: all but where and how they are written, and how many they are of. */
+const IDENTITY = [
+  'part',
+  'colourName',
+  'decoration',
+  'length',
+  'visibility',
+  'thirdParty',
+  'estimate',
+  'stage',
+  'spare',
+  'figure',
+  'place',
+  'condition',
+  'module',
+  'repeats',
+  'shop',
+  'price',
+  'pack',
+] as const satisfies readonly (keyof ListRow)[]
+type Unnamed = Exclude<
+  keyof ListRow,
+  (typeof IDENTITY)[number] | 'line' | 'partCode' | 'colourCode' | 'qty' | 'note' | 'qtyNote'
+>
+/** Fails to compile when a field is in neither. */
+const _every: [Unnamed] extends [never] ? true : never = true
 
 /** What accepted rows come to. */
 class Sums {
@@ -240,8 +265,9 @@ class Sums {
 
   add(row: ListRow): void {
     this.pieces += row.qty
-    const { line: _, partCode: _code, colourCode: _colour, qty: _qty, note: _note, qtyNote: _said, ...identity } = row
-    const said = Object.values(identity).join('\n').toLowerCase()
+    let said = ''
+    for (const field of IDENTITY) said += `${row[field]}\n`
+    said = said.toLowerCase()
     if (this.#seen.has(said)) this.repeats++
     else this.#seen.add(said)
     const key = this.#keyOf(row.colourName)

@@ -32,6 +32,8 @@ const RANGE = /^(.*?\d)\s*(?:[-–—]|\bto\b|\bbis\b|\bà\b|\btot\b|\bdo\b)\s*(
 export function readQuantity(text: string, style?: DecimalStyle): Result<Quantity, Fault<QuantityFault>> {
   const trimmed = text.trim()
   if (trimmed === '') return refuse('none', 'There is no quantity. Write how many pieces.')
+  // Most quantities are digits alone, which all rules below read as they are.
+  if (/^\d{1,9}$/.test(trimmed)) return inBounds(Number(trimmed), false, undefined, text)
   const bracket = /^([^([]*\d[^([]*)[([]\s*([^)\]]*?)\s*[)\]]\s*$/u.exec(trimmed)
   const note = bracket?.[2] ? { note: bracket[2].slice(0, 200) } : undefined
   const said = bracket?.[1]?.trim() ?? trimmed

@@ -2,6 +2,7 @@ import { useMemo, useState } from 'react'
 import { colourKey, type Colour } from '../../../core/colours/colour.ts'
 import { ciede2000, hexToLab } from '../../../core/colours/distance.ts'
 import { guessHex } from '../../../core/colours/name-guess.ts'
+import { once } from '../../../core/units/once.ts'
 import { Button } from '../../ui/button.tsx'
 import { Choice } from '../../ui/fields.tsx'
 import { plural } from '../../../core/units/numbers.ts'
@@ -13,18 +14,13 @@ const AT_ONCE = 12
 /** Colours by how near they are to what a name says; each name is looked up once. */
 function nearestColours(colours: readonly Colour[]): (name: string) => readonly Colour[] {
   const labs = colours.map((colour) => ({ colour, lab: hexToLab(colour.hex) }))
-  const known = new Map<string, readonly Colour[]>()
-  return (name) => {
-    const before = known.get(name)
-    if (before) return before
+  return once((name) => {
     const lab = hexToLab(guessHex(name))
-    const sorted = labs
+    return labs
       .map(({ colour, lab: other }) => ({ colour, away: ciede2000(lab, other) }))
       .sort((p, q) => p.away - q.away)
       .map(({ colour }) => colour)
-    known.set(name, sorted)
-    return sorted
-  }
+  })
 }
 
 /** Colour names nothing matches: each is told to be a known colour (nearest first) or added as a new one. */

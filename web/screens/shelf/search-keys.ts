@@ -2,6 +2,7 @@ import { splitItemKey, type ItemKey } from '../../../core/catalogue/item.ts'
 import { searchKey } from '../../../core/colours/colour.ts'
 import type { Holding } from '../../../core/shelf/holding.ts'
 import type { Place } from '../../../core/shelf/place.ts'
+import { once } from '../../../core/units/once.ts'
 
 type Named = { readonly name: string; readonly id?: string }
 
@@ -11,14 +12,7 @@ export function searchKeys(
   nameItem: (item: ItemKey) => { readonly part: Named; readonly colour: Named },
 ): (holding: Holding) => string {
   const placeName = new Map(places.map((p) => [p.id, p.name]))
-  const keys = new Map<string, string>()
-  const keyOf = (name: string): string => {
-    const known = keys.get(name)
-    if (known !== undefined) return known
-    const key = searchKey(name)
-    keys.set(name, key)
-    return key
-  }
+  const keyOf = once(searchKey)
   return ({ item, place }) => {
     const { part, colour } = nameItem(item)
     const { decoration } = splitItemKey(item)
