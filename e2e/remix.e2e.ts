@@ -1,5 +1,5 @@
 import { expect, test, type Page } from '@playwright/test'
-import { BUILD, choose, goWithin, grouped, headline, openDemo, told } from './demo.ts'
+import { BUILD, choose, goWithin, grouped, headline, openDemo, settled, told } from './demo.ts'
 
 const lines = (page: Page) => page.getByRole('grid', { name: /^Lines of/ })
 const type = async (page: Page, text: string) => {
@@ -123,6 +123,11 @@ test('what donors and shelf can still give is found and added from; the lookout 
   await still.getByRole('button', { name: `Add ${name}` }).click()
   await expect(headline(page)).toContainText(`${grouped(all + Number(free))} pieces`)
   await expect(lookout).toContainText('0 there')
+  // Elsewhere in the app, when it comes free again, one is told at that moment.
+  await goWithin(page, `${BUILD}/tally`)
+  await settled(page)
+  await page.keyboard.press('Control+z')
+  await expect(page.getByText(`Free now for Mountain observatory: ${free} of 5\u202f000 ${name}.`)).toBeVisible()
 })
 
 test('a donor that stands built is changed in part: the sheet says what stays, comes off and is added, and gives it back', async ({

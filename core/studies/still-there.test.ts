@@ -3,7 +3,7 @@ import { tally } from '../netting/count.ts'
 import { BUILD, fixture, linesArb, OTHER, of, rulesArb, shelfArb } from '../netting/fixture.test-data.ts'
 import { newPlanner } from '../netting/planner.ts'
 import type { BuildId, PlaceId } from '../units/ids.ts'
-import { sightings, stillThere } from './still-there.ts'
+import { freed, sightings, stillThere } from './still-there.ts'
 
 const still = (snapshot: ReturnType<typeof fixture>) => {
   const planner = newPlanner()
@@ -65,4 +65,14 @@ test('pieces promised to another build are not there, those in the post are only
     [0, 1],
   ])
   expect(snapshot.build.id).toBe(BUILD)
+})
+
+test('what has come free is told once, of pieces that were looked out for before', () => {
+  const [plate, tile, brick] = [of('plate 2x4', OTHER), of('tile 1x4', OTHER), of('brick 2x4', OTHER)]
+  const at = (item: typeof plate, there: number, target = 8) => ({ item, target, there, at: [] })
+  const before = [at(plate, 3), at(tile, 0), at(brick, 2)]
+  expect(freed(before, [at(plate, 5), at(tile, 0), at(brick, 1)]).map((s) => s.item)).toEqual([plate])
+  // Another target, or a piece that is looked out for from now on, is the user's act and no news.
+  expect(freed(before, [at(plate, 5, 9), at(of('slope 2x2 45°', OTHER), 4)])).toEqual([])
+  expect(freed(before, before)).toEqual([])
 })

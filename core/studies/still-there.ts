@@ -79,3 +79,12 @@ export function sightings(
     return { item, target: qty, there: Math.min(qty, (found?.qty ?? 0) - (found?.coming ?? 0)), at: found?.at ?? [] }
   })
 }
+
+/** Sightings of which more is there than before; a piece that was not looked out for then, or in other numbers, is none. */
+export function freed(before: readonly Sighting[], now: readonly Sighting[]): Sighting[] {
+  const known = new Map(before.map((s) => [s.item, s]))
+  return now.filter(({ item, target, there }) => {
+    const then = known.get(item)
+    return then?.target === target && there > then.there
+  })
+}

@@ -37,6 +37,9 @@ import { applyTheme, currentTheme } from './theme.ts'
 /** It comes with the first file that is dropped. */
 const DropAnywhere = lazy(async () => ({ default: (await import('./drop-anywhere.tsx')).DropAnywhere }))
 
+/** It comes with the first piece that is looked out for. */
+const LookoutWatch = lazy(async () => ({ default: (await import('../pieces/lookout-watch.tsx')).LookoutWatch }))
+
 /** It comes after the first screen: nobody asks for it before there is one. */
 const CommandPalette = lazy(async () => ({ default: (await import('./command-palette.tsx')).CommandPalette }))
 
@@ -292,30 +295,33 @@ function BuildRail({ id }: { id: BuildId }) {
   if (!tally) return null
   const { coverage, need, shortfall } = tally.result
   return (
-    <Steps
-      id={id}
-      coverage={coverage}
-      states={{
-        brief: need === 0 ? 'nothing yet' : `${Math.floor((coveredPieces(coverage) / need) * 100)}% covered`,
-        donors: `${tally.snapshot.copies.length} ${tally.snapshot.copies.length === 1 ? 'copy' : 'copies'}`,
-        design: plural(need, 'piece'),
-        tally: `${formatNumber(coverage.short)} short`,
-        colours: `${tally.result.coloursUsed} used`,
-        buy: purchase
-          ? purchase.fault !== undefined
-            ? 'plan unsound'
-            : age === 'old'
-              ? 'plan is old'
-              : age === 'elsewhere'
-                ? 'plan of a file'
-                : 'plan kept'
-          : tally.now.build.rules.sources !== 'donors, shelf and shops'
-            ? 'not allowed'
-            : shortfall.size > 0
-              ? 'no plan'
-              : 'not needed',
-      }}
-    />
+    <>
+      <Suspense>{tally.snapshot.design.lookout && <LookoutWatch key={id} snapshot={tally.snapshot} />}</Suspense>
+      <Steps
+        id={id}
+        coverage={coverage}
+        states={{
+          brief: need === 0 ? 'nothing yet' : `${Math.floor((coveredPieces(coverage) / need) * 100)}% covered`,
+          donors: `${tally.snapshot.copies.length} ${tally.snapshot.copies.length === 1 ? 'copy' : 'copies'}`,
+          design: plural(need, 'piece'),
+          tally: `${formatNumber(coverage.short)} short`,
+          colours: `${tally.result.coloursUsed} used`,
+          buy: purchase
+            ? purchase.fault !== undefined
+              ? 'plan unsound'
+              : age === 'old'
+                ? 'plan is old'
+                : age === 'elsewhere'
+                  ? 'plan of a file'
+                  : 'plan kept'
+            : tally.now.build.rules.sources !== 'donors, shelf and shops'
+              ? 'not allowed'
+              : shortfall.size > 0
+                ? 'no plan'
+                : 'not needed',
+        }}
+      />
+    </>
   )
 }
 
