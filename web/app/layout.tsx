@@ -294,6 +294,7 @@ function BuildRail({ id }: { id: BuildId }) {
   const { purchase, age } = usePlan(tally)
   if (!tally) return null
   const { coverage, need, shortfall } = tally.result
+  const owned = tally.snapshot.copies.filter((c) => c.state !== 'to-buy').length
   return (
     <>
       <Suspense>{tally.snapshot.design.lookout && <LookoutWatch key={id} snapshot={tally.snapshot} />}</Suspense>
@@ -302,7 +303,7 @@ function BuildRail({ id }: { id: BuildId }) {
         coverage={coverage}
         states={{
           brief: need === 0 ? 'nothing yet' : `${Math.floor((coveredPieces(coverage) / need) * 100)}% covered`,
-          donors: `${tally.snapshot.copies.length} ${tally.snapshot.copies.length === 1 ? 'copy' : 'copies'}`,
+          donors: plural(owned, 'copy', 'copies'),
           design: plural(need, 'piece'),
           tally: `${formatNumber(coverage.short)} short`,
           colours: `${tally.result.coloursUsed} used`,

@@ -137,9 +137,11 @@ function Stage({
             </h4>
             <ul className="grid grid-cols-[repeat(auto-fill,minmax(15rem,1fr))] gap-x-4">
               {added.map((a) => (
-                <li key={a.item} className="flex flex-wrap items-center gap-2">
-                  <b className="w-10 text-right">{formatNumber(a.qty)}</b> <ItemName item={a.item} size={26} />
-                  <span className="text-xs text-soft">{sourceOf(a)}</span>
+                <li key={a.item} className="flex items-center gap-2">
+                  <b className="w-10 text-right">{formatNumber(a.qty)}</b>
+                  <div className="min-w-0">
+                    <ItemName item={a.item} size={26} /> <span className="text-xs text-soft">{sourceOf(a)}</span>
+                  </div>
                 </li>
               ))}
             </ul>

@@ -28,6 +28,8 @@ export function CopiesCurve({
   const costs = priced ? steps.flatMap((s) => (s.cost === undefined ? [] : [s.cost])) : []
   const cost = scaleLinear([Math.min(0, ...costs), Math.max(1, ...costs)], [COST_BOTTOM, COST_TOP]).nice(3)
   const least = Math.min(...costs)
+  // Without prices there is one lane.
+  const top = costs.length > 0 ? 0 : COST_BOTTOM
   const best = priced ? steps.find((s) => s.cost === least) : undefined
   const middle = (s: CopiesStep) => (x(String(s.copies)) ?? 0) + x.bandwidth() / 2
   const tick = { textAnchor: 'end', fontSize: 10, fill: 'var(--soft)' } as const
@@ -35,11 +37,11 @@ export function CopiesCurve({
     <figure>
       <figcaption className="mb-1 text-base font-semibold">
         {best === undefined
-          ? `${name}: no price yet`
+          ? `${name}: what more copies leave short; no price yet`
           : `${name}: ${best.copies === 0 ? 'no more copies pay' : `${best.copies} more ${best.copies === 1 ? 'copy pays' : 'copies pay'} best`}, ${formatMoney(least, currency)} with the rest loose`}
       </figcaption>
       <svg
-        viewBox={`0 0 ${WIDTH} ${HEIGHT}`}
+        viewBox={`0 ${top} ${WIDTH} ${HEIGHT - top}`}
         className="w-full max-w-xl"
         role="img"
         aria-label={steps
