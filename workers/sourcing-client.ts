@@ -1,9 +1,18 @@
 import { proxy } from 'comlink'
+import {
+  neededBy,
+  restricted,
+  settledFrontier,
+  type Frontier,
+  type FrontierAxis,
+  type FrontierPoint,
+} from '../core/sourcing/frontier.ts'
+import type { KeptPlan } from '../core/sourcing/kept-plan.ts'
 import type { SourcingPlan } from '../core/sourcing/plan.ts'
 import type { SourcingProblem } from '../core/sourcing/problem.ts'
 import type { SolveProgress } from '../core/sourcing/solve.ts'
 import { workerPort } from './port.ts'
-import type { Bought, SourcingWorker } from './sourcing.worker.ts'
+import type { Bought, FrontierNews, SourcingWorker } from './sourcing.worker.ts'
 
 export type SourcingRun<T> = {
   /** The answer; after a cancel the best one so far, or `undefined` when there was none yet. */
@@ -38,6 +47,40 @@ function running<T>(
 export const startSourcing = (problem: SourcingProblem, timeLimit: number): SourcingRun<SourcingPlan> =>
   running(
     (port) => port.call('solve', problem, timeLimit),
+    () => undefined,
+  )
+
+/** Draws what tightening a rule costs (`traceFrontier`), in a worker of its own; what was found by then stays after a cancel. */
+export function startFrontier(
+  problem: SourcingProblem,
+  base: SourcingPlan,
+  axis: FrontierAxis,
+  timeLimit: number,
+  onNews: (news: FrontierNews) => void,
+): SourcingRun<Frontier> {
+  const limit = neededBy(problem, base, axis)
+  const points: FrontierPoint[] = [{ limit, problem: restricted(problem, axis, limit), plan: base }]
+  return running(
+    (port) =>
+      port.call(
+        'trace',
+        problem,
+        base,
+        axis,
+        timeLimit,
+        proxy((news: FrontierNews) => {
+          if ('point' in news) points.push(news.point)
+          onNews(news)
+        }),
+      ),
+    () => settledFrontier({ axis, points, end: 'stopped' }),
+  )
+}
+
+/** What the two habits of buying by hand would cost for a problem's pieces. */
+export const startHabits = (problem: SourcingProblem): SourcingRun<KeptPlan['habits']> =>
+  running(
+    (port) => port.call('habits', problem),
     () => undefined,
   )
 

@@ -1,6 +1,7 @@
 import { solveWithinReach, type WithinReach } from '../core/sourcing/leave-out.ts'
 import type { KeptPlan } from '../core/sourcing/kept-plan.ts'
 import { biggestShopFirst, cheapestLineByLine, type Baseline } from '../core/sourcing/baselines.ts'
+import { traceFrontier, type Frontier, type FrontierAxis, type FrontierPoint } from '../core/sourcing/frontier.ts'
 import type { SourcingProblem } from '../core/sourcing/problem.ts'
 import type { SourcingPlan } from '../core/sourcing/plan.ts'
 import { solveSourcing, type SolveProgress } from '../core/sourcing/solve.ts'
@@ -11,6 +12,9 @@ import { serve } from './serve.ts'
 const now = () => performance.now() / 1000
 /** Seconds between two reports without a better plan. */
 const PAUSE_S = 0.1
+
+/** What is asked next, or a point that was found. */
+export type FrontierNews = { readonly asking: number } | { readonly point: FrontierPoint }
 
 /** An answer with what the two habits of buying by hand would cost for the same pieces. */
 export type Bought = WithinReach & {
@@ -24,13 +28,15 @@ const habit = (result: Baseline): KeptPlan['habits']['lineByLine'] =>
     ? { kind: 'plan', total: result.total, shops: result.shops, penalties: result.penalties }
     : result
 
+const habitsOf = (problem: SourcingProblem): KeptPlan['habits'] => ({
+  lineByLine: habit(cheapestLineByLine(problem)),
+  biggestShop: habit(biggestShopFirst(problem)),
+})
+
 const withHabits = (found: WithinReach, milp: SolveMilp): Bought => ({
   ...found,
   withoutSolver: milp === NO_SOLVER,
-  habits: {
-    lineByLine: habit(cheapestLineByLine(found.problem)),
-    biggestShop: habit(biggestShopFirst(found.problem)),
-  },
+  habits: habitsOf(found.problem),
 })
 
 const api = {
@@ -66,6 +72,30 @@ const api = {
     })
     return withHabits(found, milp)
   },
+
+  /** Draws what tightening a rule costs, from a plan of the problem as it is; `timeLimit` (seconds) is for all of it. */
+  async trace(
+    problem: SourcingProblem,
+    base: SourcingPlan,
+    axis: FrontierAxis,
+    timeLimit: number,
+    onNews: (news: FrontierNews) => void,
+  ): Promise<Frontier> {
+    return traceFrontier(problem, base, axis, {
+      timeLimit,
+      now,
+      milp: await highs(),
+      onAsk: (asking) => {
+        onNews({ asking })
+      },
+      onPoint: (point) => {
+        onNews({ point })
+      },
+    })
+  },
+
+  /** What the two habits of buying by hand would cost for a problem's pieces. */
+  habits: habitsOf,
 }
 
 export type SourcingWorker = typeof api

@@ -2,7 +2,7 @@ import { coverDemands, independent } from '../netting/kernel/cover.ts'
 import { itemsIn, optionsFrom, type CoverDemand, type Stock } from '../netting/kernel/cover-problem.ts'
 import { leftOutPieces } from './explain.ts'
 import { namedLine, presolve, findUnreachable, type PresolvedProblem } from './presolve.ts'
-import { totalOf, type SourcingPlan, type Unreachable } from './plan.ts'
+import { gapOf, totalOf, type SourcingPlan, type Unreachable } from './plan.ts'
 import type { SourcingProblem } from './problem.ts'
 import { solveSourcing, type SolveOptions, type SolveProgress } from './solve.ts'
 
@@ -109,11 +109,16 @@ function withoutLeftOut(plan: SourcingPlan, toll: number): { plan: SourcingPlan;
   const cost = plan.cost && { ...plan.cost, penalties: plan.cost.penalties - toll }
   const total = cost && totalOf(cost)
   const bound = plan.bound === null ? null : plan.bound - toll
-  const gap =
-    total === null || bound === null ? null : total <= bound ? 0 : (total - bound) / Math.max(1, Math.abs(total))
   return {
     leftOut,
-    plan: { ...plan, assignments: plan.assignments.filter((a) => a.accept !== LEFT_OUT), cost, total, bound, gap },
+    plan: {
+      ...plan,
+      assignments: plan.assignments.filter((a) => a.accept !== LEFT_OUT),
+      cost,
+      total,
+      bound,
+      gap: gapOf(total, bound),
+    },
   }
 }
 

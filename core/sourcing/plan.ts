@@ -58,3 +58,14 @@ export const SourcingPlanSchema = v.object({
   unreachable: v.array(UnreachableSchema),
 })
 export type SourcingPlan = v.InferOutput<typeof SourcingPlanSchema>
+
+/** (total − bound) / total; 0 when the bound reaches the total, null without either. */
+export const gapOf = (total: number | null, bound: number | null): number | null =>
+  total === null || bound === null ? null : total <= bound ? 0 : (total - bound) / Math.max(1, Math.abs(total))
+
+/** A plan with a bound that is known from elsewhere, never above its total: with what that proves of it. */
+export function withBound(plan: SourcingPlan, known: number | null): SourcingPlan {
+  if (plan.total === null || known === null) return plan
+  const bound = Math.min(plan.total, Math.max(known, plan.bound ?? known))
+  return { ...plan, bound, gap: gapOf(plan.total, bound), status: bound >= plan.total ? 'optimal' : plan.status }
+}

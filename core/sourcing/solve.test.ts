@@ -1,13 +1,12 @@
 import { readFileSync, readdirSync } from 'node:fs'
 import fc from 'fast-check'
 import loadHighs from 'highs'
-import { solve as solveWithYalps, type Constraint } from 'yalps'
 import { currency } from '../units/money.ts'
 import { highsSolver } from '../solver/highs-milp.ts'
 import { biggestShopFirst, cheapestLineByLine } from './baselines.ts'
 import { parseSourcingProblem, type SourcingProblem } from './problem.ts'
 import { solveSourcing, type SolveOptions } from './solve.ts'
-import { smallProblem } from './small-problem.test-data.ts'
+import { optimumByYalps, smallProblem } from './small-problem.test-data.ts'
 import { verifyPlan } from './verify-plan.ts'
 
 const milp = highsSolver(await loadHighs())
@@ -42,115 +41,6 @@ test('the habits of the trade cost what the hand calculation says', () => {
   const big = biggestShopFirst(load('tiny-1-shipping.json'))
   expect(big.kind === 'plan' && big.total >= 645).toBe(true)
 })
-
-/**
- * The same problem written down a second time, with full integrality and no tricks, for the solver `yalps`. Every rule
- * is stated from the format's description, not from our model.
- */
-function optimumByYalps(problem: SourcingProblem): number | undefined {
-  const constraints = new Map<string, Constraint>()
-  const variables = new Map<string, Map<string, number>>()
-  const integers = new Set<string>()
-  const variable = (name: string, cost: number, integer = true) => {
-    variables.set(name, new Map([['cost', cost]]))
-    if (integer) integers.add(name)
-  }
-  const add = (name: string, row: string, value: number) => {
-    const entries = variables.get(name)
-    entries?.set(row, (entries.get(row) ?? 0) + value)
-  }
-  const allowed = problem.shops.filter(
-    (s) => s.status !== 'excluded' && (problem.deadlineDays === null || s.leadDays <= problem.deadlineDays),
-  )
-  if (problem.shops.some((s) => s.status === 'pinned' && !allowed.includes(s))) return undefined
-  for (const item of problem.items) {
-    const free = item.owned + problem.onOrder.filter((o) => o.item === item.id).reduce((n, o) => n + o.qty, 0)
-    constraints.set(`supply ${item.id}`, { min: -free })
-    if (item.resale) {
-      variable(`credit ${item.id}`, -item.resale.credit)
-      constraints.set(`creditMax ${item.id}`, { max: item.resale.max })
-      add(`credit ${item.id}`, `creditMax ${item.id}`, 1)
-      constraints.set(`surplus ${item.id}`, { min: -free })
-      add(`credit ${item.id}`, `surplus ${item.id}`, -1)
-      constraints.set(`procured ${item.id}`, { min: 0 })
-      add(`credit ${item.id}`, `procured ${item.id}`, -1)
-    }
-  }
-  for (const line of problem.lines) {
-    constraints.set(`line ${line.id}`, { equal: line.qty })
-    for (const accept of line.accepts) {
-      const x = `x ${line.id} ${accept.id}`
-      variable(x, accept.penalty)
-      add(x, `line ${line.id}`, 1)
-      for (const use of accept.uses) for (const row of ['supply', 'surplus']) add(x, `${row} ${use.item}`, -use.qty)
-    }
-  }
-  constraints.set('shops', { max: problem.maxShops ?? 99 })
-  for (const shop of allowed) {
-    const z = `z ${shop.id}`
-    variable(z, shop.handling)
-    add(z, 'shops', 1)
-    constraints.set(`z ${shop.id}`, shop.status === 'pinned' ? { equal: 1 } : { max: 1 })
-    add(z, `z ${shop.id}`, 1)
-    constraints.set(`min ${shop.id}`, { min: 0 })
-    add(z, `min ${shop.id}`, -shop.minOrder)
-    constraints.set(`some ${shop.id}`, { min: 0 })
-    add(z, `some ${shop.id}`, -1)
-    if (shop.bands.length > 0) {
-      constraints.set(`band ${shop.id}`, { equal: 0 })
-      add(z, `band ${shop.id}`, -1)
-      constraints.set(`mass ${shop.id}`, { max: 0 })
-      for (const [k, band] of shop.bands.entries()) {
-        const b = `b ${shop.id} ${k}`
-        variable(b, band.fee)
-        add(b, `band ${shop.id}`, 1)
-        add(b, `mass ${shop.id}`, -band.maxMass)
-      }
-    }
-    if (shop.service) {
-      const f = `f ${shop.id}`
-      variable(f, shop.service.fee)
-      constraints.set(f, { max: 1 })
-      add(f, f, 1)
-      constraints.set(`service ${shop.id}`, { min: 0 })
-      add(z, `service ${shop.id}`, -shop.service.threshold)
-      add(f, `service ${shop.id}`, shop.service.threshold)
-    }
-    for (const offer of problem.offers.filter((o) => o.shop === shop.id)) {
-      const y = `y ${offer.id}`
-      const packs = Math.floor(offer.stock / offer.pack)
-      variable(y, offer.price * offer.pack)
-      constraints.set(`link ${offer.id}`, { max: 0 })
-      add(y, `link ${offer.id}`, 1)
-      add(z, `link ${offer.id}`, -packs)
-      add(y, `min ${shop.id}`, offer.price * offer.pack)
-      add(y, `some ${shop.id}`, 1)
-      add(y, `service ${shop.id}`, offer.price * offer.pack)
-      add(y, `mass ${shop.id}`, (problem.items.find((i) => i.id === offer.item)?.mass ?? 0) * offer.pack)
-      for (const row of ['supply', 'surplus', 'procured']) add(y, `${row} ${offer.item}`, offer.pack)
-      const l = `l ${offer.id}`
-      variable(l, shop.lineFee)
-      constraints.set(l, { max: 0 })
-      add(y, l, 1)
-      add(l, l, -packs)
-    }
-  }
-  for (const set of problem.sets) {
-    const k = `k ${set.id}`
-    variable(k, set.price)
-    constraints.set(k, { max: set.maxCopies })
-    add(k, k, 1)
-    for (const content of set.contents)
-      for (const row of ['supply', 'surplus', 'procured']) add(k, `${row} ${content.item}`, content.qty)
-  }
-  const solution = solveWithYalps(
-    { direction: 'minimize', objective: 'cost', constraints, variables, integers },
-    { tolerance: 0, maxIterations: 200_000, timeout: 20_000 },
-  )
-  if (solution.status === 'infeasible') return undefined
-  if (solution.status !== 'optimal') throw new Error(`yalps: ${solution.status}`)
-  return Math.round(solution.result)
-}
 
 test('random small problems: the optimum of a second solver, to the cent', () => {
   let feasible = 0

@@ -5,7 +5,7 @@ import { explainNone } from './explain.ts'
 import { buildModel, readDecisions, roughShops, usedShops, type SourcingModel } from './model.ts'
 import { presolve, findUnreachable, type PresolvedProblem } from './presolve.ts'
 import type { SourcingProblem } from './problem.ts'
-import type { Decisions, PlanCost, SourcingPlan, Unreachable } from './plan.ts'
+import { gapOf, type Decisions, type PlanCost, type SourcingPlan, type Unreachable } from './plan.ts'
 import { verifyPlan } from './verify-plan.ts'
 
 export type SolveProgress = {
@@ -217,8 +217,6 @@ function toPlan(
   unreachable: readonly Unreachable[],
 ): SourcingPlan {
   const total = incumbent?.total ?? null
-  const gap =
-    total === null || bound === null ? null : total <= bound ? 0 : (total - bound) / Math.max(1, Math.abs(total))
   return {
     format: 'sourcing-plan',
     version: 1,
@@ -230,7 +228,7 @@ function toPlan(
     total,
     cost: incumbent?.cost ?? null,
     bound,
-    gap,
+    gap: gapOf(total, bound),
     seconds: Math.round(seconds * 1000) / 1000,
     unreachable: [...unreachable],
   }

@@ -2,6 +2,7 @@ import { useQuery } from '@tanstack/react-query'
 import { useMemo } from 'react'
 import { planLandedCost, planOrders, type Basket } from '../../core/sourcing/baskets.ts'
 import type { Build } from '../../core/build/build.ts'
+import type { Records } from '../../core/records/registry.ts'
 import type { KeptPlan } from '../../core/sourcing/kept-plan.ts'
 import { problemKey } from '../../core/sourcing/problem-key.ts'
 import { verifyPlan } from '../../core/sourcing/verify-plan.ts'
@@ -88,6 +89,18 @@ function faultOf(kept: KeptPlan): string {
   return fault
 }
 
+/** A plan's orders, and what they cost at the door. */
+export function atTheDoor(
+  build: Build,
+  kept: KeptPlan,
+  { shops, offers }: Pick<Records, 'shops' | 'offers'>,
+): { readonly orders: readonly Basket[]; readonly landed: number | undefined } {
+  const bought = new Set(kept.plan.purchases.map((p) => p.offer))
+  const current = new Map(offers.filter((o) => bought.has(o.id)).map((o) => [o.id, o]))
+  const orders = planOrders(build, kept, shops, current)
+  return { orders, landed: planLandedCost(build, kept, orders) }
+}
+
 /** The build's kept plan with its orders and what they cost at the door; `undefined` when none is kept. */
 export function usePurchase(build: Build | undefined): Purchase | undefined {
   const { plans, shops, offers } = useRecords()
@@ -101,14 +114,13 @@ export function usePurchase(build: Build | undefined): Purchase | undefined {
     const kept = build && plans.find((p) => p.id === build.id)
     if (!kept) return undefined
     const fault = faultOf(kept)
-    const bought = new Set(kept.plan.purchases.map((p) => p.offer))
-    const current = new Map(offers.filter((o) => bought.has(o.id)).map((o) => [o.id, o]))
-    const orders = fault === '' ? planOrders(build, kept, shops, current) : []
+    const { orders, landed } =
+      fault === '' ? atTheDoor(build, kept, { shops, offers }) : { orders: [], landed: undefined }
     return {
       kept,
       orders,
       withoutShipping: orders.filter((o) => o.shop.shippingUnknown).length,
-      landed: fault === '' ? planLandedCost(build, kept, orders) : undefined,
+      landed,
       fault: fault === '' ? undefined : fault,
       ownProof: found.has(proofOf(kept)) || (proof === undefined ? undefined : proof === proofOf(kept)),
     }

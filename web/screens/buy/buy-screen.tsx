@@ -31,6 +31,7 @@ import { NoBuild } from '../../pieces/no-build.tsx'
 import { plural } from '../../../core/units/numbers.ts'
 import { Figure, Screen } from '../../ui/screen.tsx'
 import { StaleNote } from '../../pieces/stale-note.tsx'
+import { FrontierPanel } from './frontier-panel.tsx'
 import { PlanView } from './plan-view.tsx'
 import { RunProgress } from './run-progress.tsx'
 import { ShopRules } from './shop-rules.tsx'
@@ -159,6 +160,9 @@ function Buy({ tally }: { tally: BuildTally }) {
               old={old}
               loose={asked.pending ? undefined : task.loose}
             />
+          )}
+          {purchase?.landed !== undefined && purchase.ownProof && !old && purchase.withoutShipping === 0 && (
+            <FrontierPanel purchase={purchase} build={now.build} count={count} seconds={3 * Number(limit)} />
           )}
           {kept && kept.plan.total === null && <NoPlan purchase={purchase} old={old} />}
           <Unavailable

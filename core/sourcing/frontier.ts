@@ -1,0 +1,132 @@
+import { withBound, type SourcingPlan } from './plan.ts'
+import type { SourcingProblem } from './problem.ts'
+import { solveSourcing, type SolveOptions } from './solve.ts'
+
+/** The rules whose price can be drawn: shops ordered from at most, days until the last parcel at most. */
+export const FRONTIER_AXES = ['orders', 'days'] as const
+export type FrontierAxis = (typeof FRONTIER_AXES)[number]
+
+/** The cheapest plan found for a value of a rule. */
+export type FrontierPoint = {
+  /** What the plan needs (`neededBy`): so many orders, or so many days until the last parcel. It holds for every looser value. */
+  readonly limit: number
+  /** The problem with the rule at just that. */
+  readonly problem: SourcingProblem
+  /** Checked by `verifyPlan`; its bound holds for `problem`. */
+  readonly plan: SourcingPlan
+}
+
+/** Why there is no tighter point: no plan can exist, none was found in time, there is nothing tighter to ask for. */
+export type FrontierEnd = 'none can exist' | 'none found' | 'stopped' | 'tightest'
+
+export type Frontier = {
+  readonly axis: FrontierAxis
+  /** From the loosest to the tightest; the total never falls. */
+  readonly points: readonly FrontierPoint[]
+  readonly end: FrontierEnd
+}
+
+/** The problem with a rule at a value, or at what it is where that is tighter. */
+export function restricted(problem: SourcingProblem, axis: FrontierAxis, limit: number): SourcingProblem {
+  const tighter = (now: number | null) => Math.min(now ?? Infinity, limit)
+  return axis === 'orders'
+    ? { ...problem, maxShops: tighter(problem.maxShops) }
+    : { ...problem, deadlineDays: tighter(problem.deadlineDays) }
+}
+
+/** The tightest value of a rule that a plan keeps to: the shops it orders from, or the days its last parcel takes; at least 1. */
+export function neededBy(problem: SourcingProblem, plan: Pick<SourcingPlan, 'purchases'>, axis: FrontierAxis): number {
+  const shopOf = new Map(problem.offers.map((o) => [o.id, o.shop]))
+  const shops = new Set(plan.purchases.flatMap(({ offer, packs }) => (packs > 0 ? (shopOf.get(offer) ?? []) : [])))
+  return axis === 'orders'
+    ? Math.max(1, shops.size)
+    : problem.shops.reduce((most, s) => (shops.has(s.id) ? Math.max(most, s.leadDays) : most), 1)
+}
+
+/**
+ * The loosest value tighter than one that may change a plan; undefined when there is none that a rule can have. Below what
+ * the soonest shop takes, donor copies may still do.
+ */
+function tighterThan(problem: SourcingProblem, axis: FrontierAxis, limit: number): number | undefined {
+  const sooner = problem.shops.filter((s) => s.status !== 'excluded' && s.leadDays < limit).map((s) => s.leadDays)
+  const next = axis === 'days' && sooner.length > 0 ? Math.max(...sooner) : limit - 1
+  return next >= 1 ? next : undefined
+}
+
+export type FrontierOptions = Omit<SolveOptions, 'onProgress'> & {
+  /** Told of each point as it is found, before its neighbours have a say. */
+  readonly onPoint?: (point: FrontierPoint) => void
+  /** Told what is asked next. */
+  readonly onAsk?: (limit: number) => void
+}
+
+/**
+ * Least cost for every value of a rule that changes the plan, from a plan of the problem as it is to the tightest value
+ * that still has one: each a solve of its own (`solveSourcing`). `timeLimit` is seconds for all of them together; what
+ * one leaves over goes to those after it. `base` must be a checked plan of `problem`.
+ */
+export function traceFrontier(
+  problem: SourcingProblem,
+  base: SourcingPlan,
+  axis: FrontierAxis,
+  { onPoint, onAsk, ...options }: FrontierOptions,
+): Frontier {
+  const started = options.now()
+  const left = () => options.timeLimit - (options.now() - started)
+  const first = neededBy(problem, base, axis)
+  const points: FrontierPoint[] = [{ limit: first, problem: restricted(problem, axis, first), plan: base }]
+  const done = (end: FrontierEnd): Frontier => settledFrontier({ axis, points, end })
+  for (;;) {
+    const next = tighterThan(problem, axis, points.at(-1)?.limit ?? 0)
+    if (next === undefined) return done('tightest')
+    if (options.shouldStop?.() || left() <= 0) return done('stopped')
+    onAsk?.(next)
+    const asked = restricted(problem, axis, next)
+    // A third of what is left, so that tighter values have their share; the last ones have all of it.
+    const plan = solveSourcing(asked, { ...options, timeLimit: Math.max(1, left() / Math.min(3, next)) })
+    if (plan.total === null)
+      return done(plan.status === 'infeasible' ? 'none can exist' : options.shouldStop?.() ? 'stopped' : 'none found')
+    // What it needs may be less than it was allowed: its bound holds for that all the more.
+    const limit = neededBy(problem, plan, axis)
+    const point = { limit, problem: restricted(problem, axis, limit), plan }
+    points.push(point)
+    onPoint?.(point)
+  }
+}
+
+/**
+ * Points that do not contradict one another: a looser rule never costs more, so a tighter point that costs as little
+ * takes the place of a looser one, and a looser point's bound holds for every tighter one.
+ */
+export function settledFrontier({ points: found, ...frontier }: Frontier): Frontier {
+  const points = [...found].sort((p, q) => q.limit - p.limit)
+  const serving = new Set<FrontierPoint>()
+  let cheapest = Infinity
+  for (const point of [...points].reverse()) {
+    const total = point.plan.total ?? Infinity
+    // Nothing is gained by a looser value where a tighter one costs as little.
+    if (total >= cheapest) continue
+    cheapest = total
+    serving.add(point)
+  }
+  let bound: number | null = null
+  return {
+    ...frontier,
+    points: points.flatMap((point): FrontierPoint[] => {
+      bound = higher(bound, point.plan.bound)
+      return serving.has(point) ? [{ ...point, plan: withBound(point.plan, bound) }] : []
+    }),
+  }
+}
+
+const higher = (p: number | null, q: number | null): number | null => (p === null ? q : q === null ? p : Math.max(p, q))
+
+/** What a step to a tighter point costs more: between these, and just that where they are one. Minor units. */
+export type StepCost = { readonly least: number; readonly most: number }
+
+/** The price of going from one point to a tighter one, by what is proven of both; undefined when nothing is. */
+export function stepCost(looser: FrontierPoint, tighter: FrontierPoint): StepCost | undefined {
+  const [from, to] = [looser.plan, tighter.plan]
+  if (from.total === null || to.total === null || from.bound === null || to.bound === null) return undefined
+  return { least: Math.max(0, to.bound - from.total), most: to.total - from.bound }
+}

@@ -1,0 +1,96 @@
+import { scaleLinear, scalePoint } from 'd3-scale'
+import { formatMoney } from '../../../core/units/money.ts'
+
+const [WIDTH, HEIGHT, LEFT, TOP, BOTTOM] = [540, 200, 84, 26, 150]
+
+export type ChartPoint = {
+  readonly limit: number
+  /** Minor units, at the door. */
+  readonly cost: number
+  /** The least that is proven for it; the cost itself where that is proven, undefined where nothing is. */
+  readonly least: number | undefined
+  readonly kept: boolean
+}
+
+/** Cost over what a rule allows, the tightest on the left; a stroke below a point reaches down to what is proven. */
+export function FrontierChart({
+  points,
+  currency,
+  unit,
+}: {
+  points: readonly ChartPoint[]
+  currency: string
+  unit: string
+}) {
+  const ordered = [...points].sort((p, q) => p.limit - q.limit)
+  const x = scalePoint(
+    ordered.map((p) => String(p.limit)),
+    [LEFT, WIDTH],
+  ).padding(0.6)
+  const values = ordered.flatMap((p) => [p.cost, p.least ?? p.cost])
+  const [low, high] = [Math.min(...values), Math.max(...values)]
+  const y = scaleLinear([low - (high - low) * 0.15, Math.max(high, low + 1)], [BOTTOM, TOP]).nice(3)
+  const at = (p: ChartPoint) => x(String(p.limit)) ?? 0
+  return (
+    <svg
+      viewBox={`0 0 ${WIDTH} ${HEIGHT}`}
+      className="w-full max-w-xl"
+      role="img"
+      aria-label={ordered.map((p) => `${p.limit} ${unit}: ${formatMoney(p.cost, currency)}`).join('; ')}
+    >
+      {y.ticks(3).map((t) => (
+        <g key={t}>
+          <line x1={LEFT - 4} x2={WIDTH} y1={y(t)} y2={y(t)} stroke="var(--hair)" />
+          <text x={LEFT - 8} y={y(t) + 3} textAnchor="end" fontSize="10" fill="var(--soft)">
+            {formatMoney(Math.round(t), currency)}
+          </text>
+        </g>
+      ))}
+      <polyline
+        points={ordered.map((p) => `${at(p)},${y(p.cost)}`).join(' ')}
+        fill="none"
+        stroke="var(--accent)"
+        strokeWidth="1.5"
+      />
+      {ordered.map((p) => (
+        <g key={p.limit}>
+          {p.least !== undefined && p.least < p.cost && (
+            <path
+              d={`M${at(p)} ${y(p.cost)}V${y(p.least)}m-5 0h10`}
+              stroke="var(--soft)"
+              strokeWidth="1.5"
+              fill="none"
+            />
+          )}
+          <circle
+            cx={at(p)}
+            cy={y(p.cost)}
+            r={p.kept ? 6 : 4}
+            fill={p.kept ? 'var(--accent)' : 'var(--paper)'}
+            stroke="var(--accent)"
+            strokeWidth="2"
+          />
+          <text
+            x={at(p)}
+            y={y(p.cost) - 10}
+            textAnchor="middle"
+            fontSize="11"
+            fontWeight={p.kept ? 700 : 400}
+            fill="var(--ink)"
+            stroke="var(--paper)"
+            strokeWidth="3"
+            paintOrder="stroke"
+          >
+            {formatMoney(p.cost, currency)}
+          </text>
+          <text x={at(p)} y={BOTTOM + 20} textAnchor="middle" fontSize="11" fill="var(--ink)">
+            {p.limit}
+          </text>
+        </g>
+      ))}
+      <text x={(LEFT + WIDTH) / 2} y={HEIGHT - 8} textAnchor="middle" fontSize="11" fill="var(--soft)">
+        {unit}
+      </text>
+    </svg>
+  )
+}

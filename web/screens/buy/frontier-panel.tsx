@@ -1,0 +1,291 @@
+import { Play, Square } from 'lucide-react'
+import { useMemo } from 'react'
+import type { Build } from '../../../core/build/build.ts'
+import type { Basket } from '../../../core/sourcing/baskets.ts'
+import { stepCost, type FrontierAxis, type FrontierEnd, type FrontierPoint } from '../../../core/sourcing/frontier.ts'
+import { formatMoney } from '../../../core/units/money.ts'
+import { plural } from '../../../core/units/numbers.ts'
+import type { Count } from '../../store/count-store.ts'
+import { cancelFrontier, keepPoint, runFrontier, useFrontier, type FrontierState } from '../../store/frontier-run.ts'
+import { atTheDoor, type Purchase } from '../../store/purchases.ts'
+import { useRecords } from '../../store/records.tsx'
+import { Button } from '../../ui/button.tsx'
+import { FrontierChart } from './frontier-chart.tsx'
+
+type Words = {
+  readonly title: string
+  readonly ask: string
+  readonly unit: readonly [one: string, many: string]
+  /** So many fewer, as a step. */
+  readonly step: (by: number) => string
+  /** A value of the rule. */
+  readonly within: (limit: number) => string
+  readonly tightest: string
+}
+
+const WORDS: Readonly<Record<FrontierAxis, Words>> = {
+  orders: {
+    title: 'Fewer orders',
+    ask: 'What do fewer orders cost?',
+    unit: ['order', 'orders'],
+    step: (by) => (by === 1 ? 'One order fewer' : `${by} orders fewer`),
+    within: (limit) => (limit === 1 ? 'one order' : `at most ${limit} orders`),
+    tightest: 'There is nothing fewer than one order.',
+  },
+  days: {
+    title: 'Sooner',
+    ask: 'What does it cost to have all sooner?',
+    unit: ['day', 'days'],
+    step: (by) => (by === 1 ? 'A day sooner' : `${by} days sooner`),
+    within: (limit) => `within ${plural(limit, 'day')}`,
+    tightest: 'There is nothing sooner than a day.',
+  },
+}
+
+/** What each tightening of a rule costs at its best, with what is proven of it; any of them can be kept. */
+export function FrontierPanel({
+  purchase,
+  build,
+  count,
+  seconds,
+}: {
+  purchase: Purchase
+  build: Build
+  count: Count
+  /** Time for each question. */
+  seconds: number
+}) {
+  return (
+    <section aria-label="What tighter rules cost" className="flex flex-col gap-4">
+      <h2 className="text-base font-semibold">What tighter rules cost</h2>
+      {(['orders', 'days'] as const).map((axis) => (
+        <Axis key={axis} axis={axis} purchase={purchase} build={build} count={count} seconds={seconds} />
+      ))}
+    </section>
+  )
+}
+
+type Costed = { readonly point: FrontierPoint; readonly orders: readonly Basket[]; readonly landed: number }
+
+function Axis({
+  axis,
+  purchase,
+  build,
+  count,
+  seconds,
+}: {
+  axis: FrontierAxis
+  purchase: Purchase
+  build: Build
+  count: Count
+  seconds: number
+}) {
+  const { kept } = purchase
+  const { shops, offers } = useRecords()
+  const state = useFrontier(build.id, axis)
+  const words = WORDS[axis]
+  const costed = useMemo(
+    () =>
+      (state?.frontier?.points ?? []).flatMap((point): Costed[] => {
+        const { orders, landed } = atTheDoor(
+          build,
+          { ...kept, problem: point.problem, plan: point.plan },
+          { shops, offers },
+        )
+        return landed === undefined ? [] : [{ point, orders, landed }]
+      }),
+    [state, build, kept, shops, offers],
+  )
+  const running = state?.asking !== undefined
+  // Of a plan that is no longer the kept one it says nothing about this build now.
+  const current = state?.of.madeAt === kept.madeAt
+  return (
+    <section aria-label={words.title} aria-busy={running} className="flex flex-col gap-2">
+      <div className="flex flex-wrap items-center gap-3 text-sm">
+        {running ? (
+          <>
+            <span role="status">{askingWords(state, words)}</span>
+            <Button
+              onClick={() => {
+                cancelFrontier(build.id, axis)
+              }}
+            >
+              <Square size={14} aria-hidden="true" /> Stop, keep what is found
+            </Button>
+          </>
+        ) : (
+          <>
+            <Button onClick={() => void runFrontier(kept, axis, seconds)}>
+              <Play size={14} aria-hidden="true" /> {words.ask}
+            </Button>
+            <span className="text-soft">at most {seconds} s in all</span>
+          </>
+        )}
+      </div>
+      {state?.frontier && !running && !current && (
+        <p className="border-l-4 border-warn bg-raised px-3 py-2 text-sm">
+          This was drawn from an earlier plan. Ask again for the plan that is kept now.
+        </p>
+      )}
+      {state?.frontier && !running && current && (
+        <>
+          <ul className="text-sm">
+            {sentences(axis, costed, build.currency).map((sentence) => (
+              <li key={sentence}>{sentence}</li>
+            ))}
+            <li className="text-soft">{endWords(state.frontier.end, costed.at(-1)?.point.limit, words)}</li>
+          </ul>
+          <div className="grid grid-cols-2 items-start gap-8 max-[960px]:grid-cols-1">
+            {costed.length > 1 && (
+              <FrontierChart
+                points={costed.map(({ point: { limit, plan }, landed }) => ({
+                  limit,
+                  cost: landed,
+                  least: plan.bound === null || plan.total === null ? undefined : landed - (plan.total - plan.bound),
+                  kept: isKept(plan, purchase),
+                }))}
+                currency={build.currency}
+                unit={axis === 'orders' ? 'orders at most' : 'days until the last parcel, at most'}
+              />
+            )}
+            <Points axis={axis} costed={costed} purchase={purchase} build={build} count={count} />
+          </div>
+        </>
+      )}
+    </section>
+  )
+}
+
+const askingWords = (state: FrontierState, { within }: Words): string =>
+  state.asking === 0
+    ? 'Loading the solver…'
+    : `Asking for ${within(state.asking ?? 0)}; ${plural(state.found, 'point')} found so far.`
+
+const isKept = (plan: FrontierPoint['plan'], { kept }: Purchase): boolean =>
+  JSON.stringify(plan.purchases) === JSON.stringify(kept.plan.purchases)
+
+/** Each step in a sentence; what is not proven is said to be between what is. */
+function sentences(axis: FrontierAxis, costed: readonly Costed[], currency: string): string[] {
+  const { step } = WORDS[axis]
+  return costed.slice(1).map((to, i) => {
+    const from = costed[i] as Costed
+    const more = to.landed - from.landed
+    const proven = stepCost(from.point, to.point)
+    const sure =
+      proven === undefined
+        ? ' by the plans found; nothing is proven of it'
+        : proven.least === proven.most
+          ? ''
+          : ` by the plans found; proven between ${formatMoney(proven.least, currency)} and ${formatMoney(proven.most, currency)}, points of compromise included`
+    return `${step(from.point.limit - to.point.limit)}, ${to.point.limit} instead of ${from.point.limit}, ${more < 0 ? 'saves' : 'costs'} ${formatMoney(Math.abs(more), currency)}${sure}.`
+  })
+}
+
+function endWords(end: FrontierEnd, limit: number | undefined, { step, tightest }: Words): string {
+  if (limit === undefined) return ''
+  const said: Record<FrontierEnd, string> = {
+    'none can exist': `${step(1)} than ${limit} is not possible: no plan can exist.`,
+    'none found': `Whether ${step(1).toLowerCase()} than ${limit} is possible is not known: no plan was found in the time given.`,
+    stopped: `What comes below ${limit} was not asked any more.`,
+    tightest,
+  }
+  return said[end]
+}
+
+/** The points as a table: what each costs and orders, how sure that is, and the act that makes it the plan. */
+function Points({
+  axis,
+  costed,
+  purchase,
+  build,
+  count,
+}: {
+  axis: FrontierAxis
+  costed: readonly Costed[]
+  purchase: Purchase
+  build: Build
+  count: Count
+}) {
+  const { kept, landed: now = 0 } = purchase
+  const { unit, within } = WORDS[axis]
+  const before = new Set(purchase.orders.map((o) => o.shop.id))
+  return (
+    <table className="w-full text-sm">
+      <thead>
+        <tr className="border-b border-rule text-left">
+          <th scope="col" className="py-1 font-semibold">
+            At most
+          </th>
+          <th scope="col" className="text-right font-semibold">
+            At the door
+          </th>
+          <th scope="col" className="pl-4 font-semibold">
+            Orders
+          </th>
+          <th scope="col">
+            <span className="sr-only">Act</span>
+          </th>
+        </tr>
+      </thead>
+      <tbody>
+        {costed.map(({ point, orders, landed }) => (
+          <tr key={point.limit} className="border-b border-hair align-top">
+            <th scope="row" className="py-1 text-left font-normal whitespace-nowrap">
+              {plural(point.limit, ...unit)}
+            </th>
+            <td className="py-1 text-right whitespace-nowrap">
+              <b>{formatMoney(landed, build.currency)}</b>
+              <br />
+              <span className="text-xs text-soft">
+                {point.plan.status === 'optimal'
+                  ? 'proven'
+                  : point.plan.gap === null
+                    ? 'no proof'
+                    : `at most ${(point.plan.gap * 100).toFixed(2)}% above the least`}
+              </span>
+            </td>
+            <td className="py-1 pl-4 text-xs">
+              <details>
+                <summary>{changeWords(orders, before)}</summary>
+                <ul>
+                  {orders.map((o) => (
+                    <li key={o.shop.id}>
+                      {o.shop.name} {formatMoney(o.total, build.currency)}, {plural(o.pieces, 'piece')},{' '}
+                      {plural(o.shop.leadDays, 'day')}
+                    </li>
+                  ))}
+                </ul>
+              </details>
+            </td>
+            <td className="py-1 pl-2 text-right">
+              {isKept(point.plan, purchase) ? (
+                <span className="text-xs font-semibold">kept</span>
+              ) : (
+                <Button
+                  aria-label={`Keep ${within(point.limit)}, ${formatMoney(landed - now, build.currency)} more`}
+                  onClick={() =>
+                    void keepPoint(count, build, kept, axis, point, `Kept a plan with ${within(point.limit)}`)
+                  }
+                >
+                  Keep
+                </Button>
+              )}
+            </td>
+          </tr>
+        ))}
+      </tbody>
+    </table>
+  )
+}
+
+/** What orders differ in from those of the kept plan. */
+function changeWords(orders: readonly Basket[], before: ReadonlySet<string>): string {
+  const added = orders.filter((o) => !before.has(o.shop.id))
+  const gone = before.size - (orders.length - added.length)
+  if (added.length === 0 && gone === 0) return `${plural(orders.length, 'order')}, the same shops`
+  return [
+    plural(orders.length, 'order'),
+    ...(gone > 0 ? [`${plural(gone, 'shop')} fewer`] : []),
+    ...(added.length > 0 ? [`new: ${added.map((o) => o.shop.name).join(', ')}`] : []),
+  ].join('; ')
+}
