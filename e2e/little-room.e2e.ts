@@ -65,6 +65,7 @@ for (const colorScheme of ['light', 'dark'] as const)
     expect(new Set(paints).size).toBe(paints.length)
     for (const paint of paints) expect(paint).not.toBe(`none ${canvas}`)
     await visit(page, `${BUILD}/colours`)
+    await page.locator('main table [style*=background]').nth(20).waitFor()
     const swatches = await page.evaluate(() =>
       [...document.querySelectorAll('main table [style*=background]')]
         .slice(0, 60)

@@ -24,17 +24,29 @@ const sourcingPort = () =>
   workerPort<SourcingWorker>(() => new Worker(new URL('./sourcing.worker.ts', import.meta.url), { type: 'module' }))
 
 /** HiGHS takes no message while it solves, so cancelling ends the worker; `best` is then the answer. */
-function running<T>(
-  ask: (port: ReturnType<typeof sourcingPort>) => Promise<T>,
+function running<T, News extends unknown[] = []>(
+  ask: (port: ReturnType<typeof sourcingPort>, onNews: (...news: News) => void) => Promise<T>,
   best: () => T | undefined,
+  onNews: (...news: News) => void = () => undefined,
 ): SourcingRun<T> {
   const port = sourcingPort()
+  let over = false
   let cancel: (best: T | undefined) => void = () => undefined
   const cancelled = new Promise<T | undefined>((resolve) => {
     cancel = resolve
   })
   return {
-    result: Promise.race([ask(port), cancelled]).finally(() => {
+    result: Promise.race([
+      ask(
+        port,
+        proxy((...news: News) => {
+          // News come on a way of their own: some are behind the answer.
+          if (!over) onNews(...news)
+        }),
+      ),
+      cancelled,
+    ]).finally(() => {
+      over = true
       port.stop()
     }),
     cancel: () => {
@@ -60,20 +72,13 @@ export function startFrontier(
 ): SourcingRun<Frontier> {
   const limit = neededBy(problem, base, axis)
   const points: FrontierPoint[] = [{ limit, problem: restricted(problem, axis, limit), plan: base }]
-  return running(
-    (port) =>
-      port.call(
-        'trace',
-        problem,
-        base,
-        axis,
-        timeLimit,
-        proxy((news: FrontierNews) => {
-          if ('point' in news) points.push(news.point)
-          onNews(news)
-        }),
-      ),
+  return running<Frontier, [FrontierNews]>(
+    (port, tell) => port.call('trace', problem, base, axis, timeLimit, tell),
     () => settledFrontier({ axis, points, end: 'stopped' }),
+    (news) => {
+      if ('point' in news) points.push(news.point)
+      onNews(news)
+    },
   )
 }
 
@@ -91,21 +96,16 @@ export function startPurchase(
   onProgress: (progress: SolveProgress) => void,
 ): SourcingRun<Bought> {
   let best: Bought | undefined
-  return running(
-    (port) =>
-      port.call(
-        'buy',
-        problem,
-        timeLimit,
-        proxy((progress: SolveProgress, found?: Bought) => {
-          if (found) best = found
-          onProgress(progress)
-        }),
-      ),
+  return running<Bought, [SolveProgress, Bought?]>(
+    (port, tell) => port.call('buy', problem, timeLimit, tell),
     () =>
       best && {
         ...best,
         plan: { ...best.plan, status: best.plan.status === 'optimal' ? 'optimal' : 'cancelled' },
       },
+    (progress, found) => {
+      if (found) best = found
+      onProgress(progress)
+    },
   )
 }

@@ -161,7 +161,7 @@ function Buy({ tally }: { tally: BuildTally }) {
               loose={asked.pending ? undefined : task.loose}
             />
           )}
-          {purchase?.landed !== undefined && purchase.ownProof && !old && purchase.withoutShipping === 0 && (
+          {purchase && !old && (
             <FrontierPanel purchase={purchase} build={now.build} count={count} seconds={3 * Number(limit)} />
           )}
           {kept && kept.plan.total === null && <NoPlan purchase={purchase} old={old} />}

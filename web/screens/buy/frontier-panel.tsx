@@ -55,6 +55,9 @@ export function FrontierPanel({
   /** Time for each question. */
   seconds: number
 }) {
+  const { landed, ownProof, orders, withoutShipping } = purchase
+  // Nothing can be said of what a file claims, nor while shipping is not known.
+  if (landed === undefined || !ownProof || orders.length === 0 || withoutShipping > 0) return null
   return (
     <section aria-label="What tighter rules cost" className="flex flex-col gap-4">
       <h2 className="text-base font-semibold">What tighter rules cost</h2>
