@@ -209,5 +209,6 @@ export function optimumByYalps(problem: SourcingProblem): number | undefined {
   )
   if (solution.status === 'infeasible') return undefined
   if (solution.status !== 'optimal') throw new Error(`yalps: ${solution.status}`)
-  return Math.round(solution.result)
+  // Never −0.
+  return Math.round(solution.result) + 0
 }

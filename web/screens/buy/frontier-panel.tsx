@@ -138,8 +138,8 @@ function Axis({
             ))}
             <li className="text-soft">{endWords(state.frontier.end, costed.at(-1)?.point.limit, words)}</li>
           </ul>
-          <div className="grid grid-cols-2 items-start gap-8 max-[960px]:grid-cols-1">
-            {costed.length > 1 && (
+          {costed.length > 1 && (
+            <>
               <FrontierChart
                 points={costed.map(({ point: { limit, plan }, landed }) => ({
                   limit,
@@ -150,9 +150,9 @@ function Axis({
                 currency={build.currency}
                 unit={axis === 'orders' ? 'orders at most' : 'days until the last parcel, at most'}
               />
-            )}
-            <Points axis={axis} costed={costed} purchase={purchase} build={build} count={count} />
-          </div>
+              <Points axis={axis} costed={costed} purchase={purchase} build={build} count={count} />
+            </>
+          )}
         </>
       )}
     </section>
@@ -167,6 +167,8 @@ const askingWords = (state: FrontierState, { within }: Words): string =>
 const isKept = (plan: FrontierPoint['plan'], { kept }: Purchase): boolean =>
   JSON.stringify(plan.purchases) === JSON.stringify(kept.plan.purchases)
 
+const weighed = ({ point }: Costed): number => point.plan.cost?.penalties ?? 0
+
 /** Each step in a sentence; what is not proven is said to be between what is. */
 function sentences(axis: FrontierAxis, costed: readonly Costed[], currency: string): string[] {
   const { step } = WORDS[axis]
@@ -179,7 +181,7 @@ function sentences(axis: FrontierAxis, costed: readonly Costed[], currency: stri
         ? ' by the plans found; nothing is proven of it'
         : proven.least === proven.most
           ? ''
-          : ` by the plans found; proven between ${formatMoney(proven.least, currency)} and ${formatMoney(proven.most, currency)}, points of compromise included`
+          : ` by the plans found; proven between ${formatMoney(proven.least, currency)} and ${formatMoney(proven.most, currency)}${weighed(from) + weighed(to) > 0 ? ', points of compromise included' : ''}`
     return `${step(from.point.limit - to.point.limit)}, ${to.point.limit} instead of ${from.point.limit}, ${more < 0 ? 'saves' : 'costs'} ${formatMoney(Math.abs(more), currency)}${sure}.`
   })
 }
