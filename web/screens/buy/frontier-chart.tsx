@@ -1,5 +1,6 @@
 import { scaleLinear, scalePoint } from 'd3-scale'
 import { formatMoney } from '../../../core/units/money.ts'
+import { MoneyLabel, MoneyLines } from '../../pieces/money-chart.tsx'
 
 const [WIDTH, HEIGHT, LEFT, TOP, BOTTOM] = [540, 200, 84, 26, 150]
 
@@ -38,14 +39,7 @@ export function FrontierChart({
       role="img"
       aria-label={ordered.map((p) => `${p.limit} ${unit}: ${formatMoney(p.cost, currency)}`).join('; ')}
     >
-      {y.ticks(3).map((t) => (
-        <g key={t}>
-          <line x1={LEFT - 4} x2={WIDTH} y1={y(t)} y2={y(t)} stroke="var(--hair)" />
-          <text x={LEFT - 8} y={y(t) + 3} textAnchor="end" fontSize="10" fill="var(--soft)">
-            {formatMoney(Math.round(t), currency)}
-          </text>
-        </g>
-      ))}
+      <MoneyLines scale={y} left={LEFT} right={WIDTH} currency={currency} />
       <polyline
         points={ordered.map((p) => `${at(p)},${y(p.cost)}`).join(' ')}
         fill="none"
@@ -70,19 +64,7 @@ export function FrontierChart({
             stroke="var(--accent)"
             strokeWidth="2"
           />
-          <text
-            x={at(p)}
-            y={y(p.cost) - 10}
-            textAnchor="middle"
-            fontSize="11"
-            fontWeight={p.kept ? 700 : 400}
-            fill="var(--ink)"
-            stroke="var(--paper)"
-            strokeWidth="3"
-            paintOrder="stroke"
-          >
-            {formatMoney(p.cost, currency)}
-          </text>
+          <MoneyLabel x={at(p)} y={y(p.cost) - 10} minor={p.cost} currency={currency} bold={p.kept} />
           <text x={at(p)} y={BOTTOM + 20} textAnchor="middle" fontSize="11" fill="var(--ink)">
             {p.limit}
           </text>

@@ -148,7 +148,7 @@ function Axis({
                   kept: isKept(plan, purchase),
                 }))}
                 currency={build.currency}
-                unit={axis === 'orders' ? 'orders at most' : 'days until the last parcel, at most'}
+                unit={axis === 'orders' ? 'orders at most' : 'days until the last parcel, at most (not to scale)'}
               />
               <Points axis={axis} costed={costed} purchase={purchase} build={build} count={count} />
             </>
@@ -218,7 +218,7 @@ function Points({
     <table className="w-full text-sm">
       <thead>
         <tr className="border-b border-rule text-left">
-          <th scope="col" className="py-1 font-semibold">
+          <th scope="col" className="py-1 pr-4 font-semibold whitespace-nowrap">
             At most
           </th>
           <th scope="col" className="text-right font-semibold">

@@ -1,4 +1,5 @@
 import { scaleBand, scaleLinear } from 'd3-scale'
+import { MoneyLines } from '../../pieces/money-chart.tsx'
 import type { YieldStep } from '../../../core/studies/yield.ts'
 import { formatMoney, type Currency } from '../../../core/units/money.ts'
 
@@ -44,14 +45,7 @@ export function YieldCurve({
           )
           .join('; ')}
       >
-        {y.ticks(3).map((t) => (
-          <g key={t}>
-            <line x1={LEFT - 4} x2={WIDTH} y1={y(t)} y2={y(t)} stroke="var(--hair)" />
-            <text x={LEFT - 8} y={y(t) + 3} textAnchor="end" fontSize="10" fill="var(--soft)">
-              {formatMoney(Math.round(t), currency)}
-            </text>
-          </g>
-        ))}
+        <MoneyLines scale={y} left={LEFT} right={WIDTH} currency={currency} />
         <text x={(LEFT + WIDTH) / 2} y={HEIGHT - 2} textAnchor="middle" fontSize="11" fill="var(--soft)">
           repeats
         </text>

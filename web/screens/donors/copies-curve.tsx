@@ -2,6 +2,7 @@ import { scaleBand, scaleLinear } from 'd3-scale'
 import type { CopiesStep } from '../../../core/studies/donor-worth.ts'
 import { formatNumber } from '../../../core/units/numbers.ts'
 import { formatMoney } from '../../../core/units/money.ts'
+import { MoneyLabel, MoneyLines } from '../../pieces/money-chart.tsx'
 
 const [WIDTH, HEIGHT, LEFT] = [540, 220, 78]
 /** Costs stand in the upper lane, pieces still short in the lower one. */
@@ -51,15 +52,7 @@ export function CopiesCurve({
           )
           .join('; ')}
       >
-        {costs.length > 0 &&
-          cost.ticks(3).map((t) => (
-            <g key={t}>
-              <line x1={LEFT - 4} x2={WIDTH} y1={cost(t)} y2={cost(t)} stroke="var(--hair)" />
-              <text {...tick} x={LEFT - 8} y={cost(t) + 3}>
-                {formatMoney(Math.round(t), currency)}
-              </text>
-            </g>
-          ))}
+        {costs.length > 0 && <MoneyLines scale={cost} left={LEFT} right={WIDTH} currency={currency} />}
         {[0, short.domain()[1] ?? 1].map((t) => (
           <g key={t}>
             <line x1={LEFT - 4} x2={WIDTH} y1={short(t)} y2={short(t)} stroke="var(--hair)" />
@@ -103,19 +96,7 @@ export function CopiesCurve({
               s.cost !== undefined && (
                 <g key={s.copies}>
                   <circle cx={middle(s)} cy={cost(s.cost)} r={s === best ? 5 : 3} fill="var(--short)" />
-                  <text
-                    x={middle(s)}
-                    y={Math.max(11, cost(s.cost) - 8)}
-                    textAnchor="middle"
-                    fontSize="11"
-                    fontWeight={s === best ? 700 : 400}
-                    fill="var(--ink)"
-                    stroke="var(--paper)"
-                    strokeWidth="3"
-                    paintOrder="stroke"
-                  >
-                    {formatMoney(s.cost, currency)}
-                  </text>
+                  <MoneyLabel x={middle(s)} y={cost(s.cost) - 8} minor={s.cost} currency={currency} bold={s === best} />
                 </g>
               ),
           )}
