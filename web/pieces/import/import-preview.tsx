@@ -68,8 +68,20 @@ export function ImportPreview({
     reading.unknownColours.reduce((n, u) => n + (leftOut.has(colourKey(u.name)) ? u.rows : 0), 0)
   const ready = preview.accepted - left
 
-  const { problem, setProblem, said, rematch, split, turn, fix, report, headings, listColours, sayCondition } =
-    useListActions(context, preview, leftOut, onRematch)
+  const {
+    rereading,
+    problem,
+    setProblem,
+    said,
+    rematch,
+    split,
+    turn,
+    fix,
+    report,
+    headings,
+    listColours,
+    sayCondition,
+  } = useListActions(context, preview, leftOut, onRematch)
   const submit = async () => {
     setBusy(true)
     setProblem('')
@@ -152,6 +164,7 @@ export function ImportPreview({
       </div>
       <Foot
         busy={busy}
+        rereading={rereading}
         ready={ready}
         nameMissing={kind === 'donor' && name.trim() === ''}
         onImport={() => void submit()}
@@ -203,12 +216,14 @@ function Asked({
 
 function Foot({
   busy,
+  rereading,
   ready,
   nameMissing,
   onImport,
   onBack,
 }: {
   busy: boolean
+  rereading: boolean
   ready: number
   nameMissing: boolean
   onImport: () => void
@@ -216,7 +231,7 @@ function Foot({
 }) {
   return (
     <div className="flex gap-2">
-      <Button look="primary" disabled={busy || ready === 0 || nameMissing} onClick={onImport}>
+      <Button look="primary" disabled={busy || rereading || ready === 0 || nameMissing} onClick={onImport}>
         {busy ? 'Importing…' : `Import ${plural(ready, 'row')}`}
       </Button>
       <Button onClick={onBack}>Back</Button>

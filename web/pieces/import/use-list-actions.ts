@@ -26,8 +26,16 @@ export function useListActions(
         setProblem(`Reading the list failed: ${wordsOf(error)}. Choose it again.`)
       },
     )
+  /** Readings under way: until they are here, what is shown is of the one before. */
+  const [rereading, setRereading] = useState(0)
+  const again = (work: Promise<unknown>): Promise<void> => {
+    setRereading((n) => n + 1)
+    return said(work).finally(() => {
+      setRereading((n) => n - 1)
+    })
+  }
   const reread = (next: Promise<ListPreview>) => {
-    void said(
+    void again(
       next.then((preview) => {
         onRematch(preview)
       }),
@@ -50,7 +58,7 @@ export function useListActions(
   const sayCondition = (word: string, condition: StatedCondition) => {
     const conditionWords = new Map([...context.conditionWords, [searchKey(word), condition]])
     void rememberCondition(word, condition)
-    void said(
+    void again(
       listWorker()
         .call('rematch', { ...context, conditionWords }, match)
         .then((next) => {
@@ -59,7 +67,7 @@ export function useListActions(
     )
   }
   const split = (delimiter: Delimiter) => {
-    void said(
+    void again(
       listWorker()
         .call('split', context, delimiter)
         .then((next) => {
@@ -88,5 +96,18 @@ export function useListActions(
   const fix = (mended: ReadonlyMap<number, readonly string[]>) => {
     reread(listWorker().call('fix', context, mended))
   }
-  return { problem, setProblem, said, rematch, split, turn, fix, report, headings, listColours, sayCondition }
+  return {
+    rereading: rereading > 0,
+    problem,
+    setProblem,
+    said,
+    rematch,
+    split,
+    turn,
+    fix,
+    report,
+    headings,
+    listColours,
+    sayCondition,
+  }
 }
