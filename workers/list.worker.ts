@@ -181,8 +181,8 @@ export type StoreOrder = {
   readonly at: string
   /** The tab that imports. */
   readonly by: string
-  /** The list that is meant. */
-  readonly serial: number
+  /** The reading that is meant. */
+  readonly edition: number
 }
 
 /** An import that was written, by its label and its place in the history. */
@@ -262,7 +262,7 @@ const api = {
 
   /** What became of every row, as CSV; `decided` are the keys of colours that are known or were decided. */
   report(meant: number, decided: ReadonlySet<string>): Blob {
-    if (meant !== serial) forgotten()
+    if (meant !== edition) forgotten()
     const { accepted, refused } = reading ?? forgotten()
     const rows = [
       ...accepted.map(({ line, part, colourName, qty }) => {
@@ -346,14 +346,14 @@ const api = {
   },
 
   /** Writes the accepted rows in one act; gives its label. */
-  async store({ order, colours, at, by, serial: meant }: StoreOrder): Promise<Result<Stored, StoreError>> {
+  async store({ order, colours, at, by, edition: meant }: StoreOrder): Promise<Result<Stored, StoreError>> {
     const [holdings, places, sets, offers] = await Promise.all([
       order.kind === 'shelf' ? db.records('holdings').toArray() : [],
       order.kind === 'shelf' ? db.records('places').toArray() : [],
       order.kind === 'donor' ? db.records('sets').toArray() : [],
       order.kind === 'offers' ? db.records('offers').where('source').equals('file').toArray() : [],
     ])
-    if (!reading || meant !== serial)
+    if (!reading || meant !== edition)
       return fail({
         code: 'failed',
         message: 'The list has to be read once more: choose it again. Nothing was written.',

@@ -68,23 +68,11 @@ export function ImportPreview({
     reading.unknownColours.reduce((n, u) => n + (leftOut.has(colourKey(u.name)) ? u.rows : 0), 0)
   const ready = preview.accepted - left
 
-  const {
-    rereading,
-    problem,
-    setProblem,
-    said,
-    rematch,
-    split,
-    turn,
-    fix,
-    report,
-    headings,
-    listColours,
-    sayCondition,
-  } = useListActions(context, preview, leftOut, onRematch)
+  const actions = useListActions(context, preview, leftOut, onRematch)
+  const { problem, said } = actions
   const submit = async () => {
     setBusy(true)
-    setProblem('')
+    actions.setProblem('')
     let done = false
     await said(
       runImport({
@@ -98,7 +86,7 @@ export function ImportPreview({
         mode,
         addCopy,
         records,
-        serial: preview.serial,
+        edition: preview.edition,
       }).then((written) => {
         done = written
       }),
@@ -121,9 +109,9 @@ export function ImportPreview({
         )}
         <SourceSettings
           preview={preview}
-          onSplit={split}
-          onSheet={(sheet) => void said(turn(sheet))}
-          onListColours={listColours}
+          onSplit={actions.split}
+          onSheet={actions.turn}
+          onListColours={actions.listColours}
         >
           <Destination
             kind={kind}
@@ -134,21 +122,21 @@ export function ImportPreview({
             }}
           />
         </SourceSettings>
-        <RawRows kind={kind} preview={preview} onChoose={rematch} onHeadings={headings} />
-        <Asked loaded={loaded} records={records} onDraft={onDraft} onCondition={sayCondition} />
+        <RawRows kind={kind} preview={preview} onChoose={actions.rematch} onHeadings={actions.headings} />
+        <Asked loaded={loaded} records={records} onDraft={onDraft} onCondition={actions.sayCondition} />
         <div className="flex items-center gap-2" role="group" aria-label="Rows shown">
           <RowTabs
             tab={tab}
             counts={{ accepted: ready, doubtful: preview.doubtful, refused: preview.refused }}
             onChoose={setTab}
           />
-          <Button look="bare" onClick={() => void report()}>
+          <Button look="bare" onClick={() => void actions.report()}>
             Download the report
           </Button>
         </div>
         <div className="flex min-h-72 flex-1 flex-col">
           {tab === 'refused' ? (
-            <RefusedRows preview={preview} said={said} onFix={fix} />
+            <RefusedRows preview={preview} said={said} onFix={actions.fix} />
           ) : (
             <AcceptedRows
               key={tab}
@@ -164,7 +152,7 @@ export function ImportPreview({
       </div>
       <Foot
         busy={busy}
-        rereading={rereading}
+        rereading={actions.rereading}
         ready={ready}
         nameMissing={kind === 'donor' && name.trim() === ''}
         onImport={() => void submit()}

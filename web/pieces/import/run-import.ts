@@ -25,7 +25,7 @@ export type ImportRequest = {
   readonly place: string
   readonly mode: ShelfMode
   readonly addCopy: boolean
-  readonly serial: number
+  readonly edition: number
   readonly records: RecordsView
 }
 
@@ -38,7 +38,7 @@ export async function runImport(request: ImportRequest): Promise<boolean> {
   const stored = await listWorker().call('store', {
     at: nowIso(),
     by: await thisTab(),
-    serial: request.serial,
+    edition: request.edition,
     colours: { before: records.colours.filter((c) => learnt.has(c.id)), after: colours },
     order: {
       kind,

@@ -13,7 +13,7 @@ import { downloadBlob } from '../../store/download.ts'
 /** What can be done to a list that is being read; what goes wrong is told as `problem`, and the rows are still here. */
 export function useListActions(
   context: ReadContext,
-  { serial, reading, match }: ListPreview,
+  { edition, reading, match }: ListPreview,
   leftOut: ReadonlySet<string>,
   onRematch: (preview: ListPreview, words?: LearntWords) => void,
 ) {
@@ -76,17 +76,20 @@ export function useListActions(
         }),
     )
   }
-  const turn = async (sheet: string) => {
+  const turned = async (sheet: string): Promise<ListPreview> => {
     const next = await listWorker().call('turn', context, sheet)
     const columns = await recall(next, context.kind)
-    onRematch(columns ? await listWorker().call('rematch', context, columns) : next)
+    return columns ? listWorker().call('rematch', context, columns) : next
+  }
+  const turn = (sheet: string) => {
+    reread(turned(sheet))
   }
   const report = () =>
     said(
       listWorker()
         .call(
           'report',
-          serial,
+          edition,
           new Set(reading.colours.map((c) => colourKey(c.name)).filter((key) => !leftOut.has(key))),
         )
         .then((file) => {
