@@ -1,6 +1,10 @@
+import { mkdirSync, mkdtempSync, rmSync, writeFileSync } from 'node:fs'
 import type { Server } from 'node:http'
 import type { AddressInfo } from 'node:net'
 import { execFileSync } from 'node:child_process'
+import { tmpdir } from 'node:os'
+import { join } from 'node:path'
+import { brotliCompressSync, gzipSync } from 'node:zlib'
 import { createApp } from './app.ts'
 import { readSettings } from './settings.ts'
 
@@ -73,6 +77,32 @@ test.each([
   ],
 ])('settings %j are read', (env, settings) => {
   expect(readSettings(env)).toEqual(settings)
+})
+
+test('what is compressed beforehand is served so to who takes it, and plain to who does not (RFC 9110, 12.5.3)', async () => {
+  const dist = mkdtempSync(join(tmpdir(), 'dist-'))
+  mkdirSync(join(dist, 'assets'))
+  const text = `export const words = '${'brick '.repeat(500)}'\n`
+  writeFileSync(join(dist, 'assets', 'a.js'), text)
+  writeFileSync(join(dist, 'assets', 'a.js.br'), brotliCompressSync(text))
+  writeFileSync(join(dist, 'assets', 'a.js.gz'), gzipSync(text))
+  const own = createApp({ dist, seed: 1, latency: 0 }).listen(0, '127.0.0.1')
+  await new Promise((ready) => own.once('listening', ready))
+  const port = (own.address() as AddressInfo).port
+  for (const [accept, coded] of [
+    ['gzip, deflate, br', 'br'],
+    ['gzip', 'gzip'],
+    ['identity', null],
+  ] as const) {
+    const res = await fetch(`http://127.0.0.1:${port}/assets/a.js`, { headers: { 'accept-encoding': accept } })
+    expect([accept, res.headers.get('content-encoding'), await res.text()]).toEqual([accept, coded, text])
+    expect(res.headers.get('content-type')).toMatch(/^text\/javascript/)
+    expect(res.headers.get('vary')).toContain('Accept-Encoding')
+    expect(res.headers.get('cache-control')).toContain('immutable')
+    expect(res.headers.get('x-content-type-options')).toBe('nosniff')
+  }
+  await new Promise((done) => own.close(done))
+  rmSync(dist, { recursive: true })
 })
 
 test.each(['abc', '-1', '65536', '80.5', '1e3', '0x10', '4173;rm'])('PORT=%s gets one line and no server', (port) => {

@@ -4,7 +4,7 @@ import {
   restricted,
   settledFrontier,
   type Frontier,
-  type FrontierAxis,
+  type PricedRule,
   type FrontierPoint,
 } from '../core/sourcing/frontier.ts'
 import type { KeptPlan } from '../core/sourcing/kept-plan.ts'
@@ -66,15 +66,15 @@ export const startSourcing = (problem: SourcingProblem, timeLimit: number): Sour
 export function startFrontier(
   problem: SourcingProblem,
   base: SourcingPlan,
-  axis: FrontierAxis,
+  rule: PricedRule,
   timeLimit: number,
   onNews: (news: FrontierNews) => void,
 ): SourcingRun<Frontier> {
-  const limit = neededBy(problem, base, axis)
-  const points: FrontierPoint[] = [{ limit, problem: restricted(problem, axis, limit), plan: base }]
+  const limit = neededBy(problem, base, rule)
+  const points: FrontierPoint[] = [{ limit, problem: restricted(problem, rule, limit), plan: base }]
   return running<Frontier, [FrontierNews]>(
-    (port, tell) => port.call('trace', problem, base, axis, timeLimit, tell),
-    () => settledFrontier({ axis, points, end: 'stopped' }),
+    (port, tell) => port.call('trace', problem, base, rule, timeLimit, tell),
+    () => settledFrontier({ rule, points, end: 'stopped' }),
     (news) => {
       if ('point' in news) points.push(news.point)
       onNews(news)

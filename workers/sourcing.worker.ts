@@ -1,7 +1,7 @@
 import { solveWithinReach, type WithinReach } from '../core/sourcing/leave-out.ts'
 import type { KeptPlan } from '../core/sourcing/kept-plan.ts'
 import { biggestShopFirst, cheapestLineByLine, type Baseline } from '../core/sourcing/baselines.ts'
-import { traceFrontier, type Frontier, type FrontierAxis, type FrontierPoint } from '../core/sourcing/frontier.ts'
+import { traceFrontier, type Frontier, type PricedRule, type FrontierPoint } from '../core/sourcing/frontier.ts'
 import type { SourcingProblem } from '../core/sourcing/problem.ts'
 import type { SourcingPlan } from '../core/sourcing/plan.ts'
 import { solveSourcing, type SolveProgress } from '../core/sourcing/solve.ts'
@@ -77,11 +77,11 @@ const api = {
   async trace(
     problem: SourcingProblem,
     base: SourcingPlan,
-    axis: FrontierAxis,
+    rule: PricedRule,
     timeLimit: number,
     onNews: (news: FrontierNews) => void,
   ): Promise<Frontier> {
-    return traceFrontier(problem, base, axis, {
+    return traceFrontier(problem, base, rule, {
       timeLimit,
       now,
       milp: await highs(),

@@ -94,7 +94,8 @@ test('the canopy of a stage becomes a tower: four taken off, three of them used,
   ])
 })
 
-test('a stage of the donor that no module was begun from is taken off whole, and its pieces are the first supply', () => {
+/** A donor of two stages. */
+const depot = (() => {
   const [x, y] = ITEMS as [ItemKey, ItemKey]
   const set = {
     id: 's' as SetId,
@@ -109,6 +110,11 @@ test('a stage of the donor that no module was begun from is taken off whole, and
       { stage: '2', item: y, qty: 1, spare: true },
     ],
   }
+  return { x, y, set }
+})()
+
+test('a stage of the donor that no module was begun from is taken off whole, and its pieces are the first supply', () => {
+  const { x, y, set } = depot
   const sheet = changeSheet(
     {
       id: 'b' as BuildId,
@@ -136,19 +142,7 @@ test('a stage of the donor that no module was begun from is taken off whole, and
 })
 
 test('a set that was renamed since has the same stages: none is taken off that a module was begun from', () => {
-  const [x, y] = ITEMS as [ItemKey, ItemKey]
-  const set = {
-    id: 's' as SetId,
-    name: 'Depot',
-    stages: [
-      { id: '1', name: 'Hall' },
-      { id: '2', name: 'Yard' },
-    ],
-    lines: [
-      { stage: '1', item: x, qty: 2, spare: false },
-      { stage: '2', item: y, qty: 5, spare: false },
-    ],
-  }
+  const { set } = depot
   let n = 0
   const modules = modulesFromDonor(set, ['1', '2'], () => `t${n++}`)
   const renamed = { ...set, name: 'Old depot', stages: set.stages.map((s) => ({ ...s, name: `${s.name}, old` })) }

@@ -3,8 +3,8 @@ import type { SourcingProblem } from './problem.ts'
 import { solveSourcing, type SolveOptions } from './solve.ts'
 
 /** The rules whose price can be drawn: shops ordered from at most, days until the last parcel at most. */
-export const FRONTIER_AXES = ['orders', 'days'] as const
-export type FrontierAxis = (typeof FRONTIER_AXES)[number]
+export const PRICED_RULES = ['maxShops', 'deadlineDays'] as const
+export type PricedRule = (typeof PRICED_RULES)[number]
 
 /** The cheapest plan found for a value of a rule. */
 export type FrontierPoint = {
@@ -20,25 +20,23 @@ export type FrontierPoint = {
 export type FrontierEnd = 'none can exist' | 'none found' | 'stopped' | 'tightest'
 
 export type Frontier = {
-  readonly axis: FrontierAxis
+  readonly rule: PricedRule
   /** From the loosest to the tightest; the total never falls. */
   readonly points: readonly FrontierPoint[]
   readonly end: FrontierEnd
 }
 
 /** The problem with a rule at a value, or at what it is where that is tighter. */
-export function restricted(problem: SourcingProblem, axis: FrontierAxis, limit: number): SourcingProblem {
-  const tighter = (now: number | null) => Math.min(now ?? Infinity, limit)
-  return axis === 'orders'
-    ? { ...problem, maxShops: tighter(problem.maxShops) }
-    : { ...problem, deadlineDays: tighter(problem.deadlineDays) }
-}
+export const restricted = (problem: SourcingProblem, rule: PricedRule, limit: number): SourcingProblem => ({
+  ...problem,
+  [rule]: Math.min(problem[rule] ?? Infinity, limit),
+})
 
 /** The tightest value of a rule that a plan keeps to: the shops it orders from, or the days its last parcel takes; at least 1. */
-export function neededBy(problem: SourcingProblem, plan: Pick<SourcingPlan, 'purchases'>, axis: FrontierAxis): number {
+export function neededBy(problem: SourcingProblem, plan: Pick<SourcingPlan, 'purchases'>, rule: PricedRule): number {
   const shopOf = new Map(problem.offers.map((o) => [o.id, o.shop]))
   const shops = new Set(plan.purchases.flatMap(({ offer, packs }) => (packs > 0 ? (shopOf.get(offer) ?? []) : [])))
-  return axis === 'orders'
+  return rule === 'maxShops'
     ? Math.max(1, shops.size)
     : problem.shops.reduce((most, s) => (shops.has(s.id) ? Math.max(most, s.leadDays) : most), 1)
 }
@@ -47,9 +45,9 @@ export function neededBy(problem: SourcingProblem, plan: Pick<SourcingPlan, 'pur
  * The loosest value tighter than one that may change a plan; undefined when there is none that a rule can have. Below what
  * the soonest shop takes, donor copies may still do.
  */
-function tighterThan(problem: SourcingProblem, axis: FrontierAxis, limit: number): number | undefined {
+function tighterThan(problem: SourcingProblem, rule: PricedRule, limit: number): number | undefined {
   const sooner = problem.shops.filter((s) => s.status !== 'excluded' && s.leadDays < limit).map((s) => s.leadDays)
-  const next = axis === 'days' && sooner.length > 0 ? Math.max(...sooner) : limit - 1
+  const next = rule === 'deadlineDays' && sooner.length > 0 ? Math.max(...sooner) : limit - 1
   return next >= 1 ? next : undefined
 }
 
@@ -68,27 +66,27 @@ export type FrontierOptions = Omit<SolveOptions, 'onProgress'> & {
 export function traceFrontier(
   problem: SourcingProblem,
   base: SourcingPlan,
-  axis: FrontierAxis,
+  rule: PricedRule,
   { onPoint, onAsk, ...options }: FrontierOptions,
 ): Frontier {
   const started = options.now()
   const left = () => options.timeLimit - (options.now() - started)
-  const first = neededBy(problem, base, axis)
-  const points: FrontierPoint[] = [{ limit: first, problem: restricted(problem, axis, first), plan: base }]
-  const done = (end: FrontierEnd): Frontier => settledFrontier({ axis, points, end })
+  const first = neededBy(problem, base, rule)
+  const points: FrontierPoint[] = [{ limit: first, problem: restricted(problem, rule, first), plan: base }]
+  const done = (end: FrontierEnd): Frontier => settledFrontier({ rule, points, end })
   for (;;) {
-    const next = tighterThan(problem, axis, points.at(-1)?.limit ?? 0)
+    const next = tighterThan(problem, rule, points.at(-1)?.limit ?? 0)
     if (next === undefined) return done('tightest')
     if (options.shouldStop?.() || left() <= 0) return done('stopped')
     onAsk?.(next)
-    const asked = restricted(problem, axis, next)
+    const asked = restricted(problem, rule, next)
     // A third of what is left, so that tighter values have their share; the last ones have all of it.
     const plan = solveSourcing(asked, { ...options, timeLimit: Math.max(1, left() / Math.min(3, next)) })
     if (plan.total === null)
       return done(plan.status === 'infeasible' ? 'none can exist' : options.shouldStop?.() ? 'stopped' : 'none found')
     // What it needs may be less than it was allowed: its bound holds for that all the more.
-    const limit = neededBy(problem, plan, axis)
-    const point = { limit, problem: restricted(problem, axis, limit), plan }
+    const limit = neededBy(problem, plan, rule)
+    const point = { limit, problem: restricted(problem, rule, limit), plan }
     points.push(point)
     onPoint?.(point)
   }

@@ -1,8 +1,15 @@
+import { dequal } from 'dequal'
 import { Play, Square } from 'lucide-react'
 import { useMemo } from 'react'
 import type { Build } from '../../../core/build/build.ts'
 import type { Basket } from '../../../core/sourcing/baskets.ts'
-import { stepCost, type FrontierAxis, type FrontierEnd, type FrontierPoint } from '../../../core/sourcing/frontier.ts'
+import {
+  PRICED_RULES,
+  stepCost,
+  type PricedRule,
+  type FrontierEnd,
+  type FrontierPoint,
+} from '../../../core/sourcing/frontier.ts'
 import { formatMoney } from '../../../core/units/money.ts'
 import { plural } from '../../../core/units/numbers.ts'
 import type { Count } from '../../store/count-store.ts'
@@ -23,8 +30,8 @@ type Words = {
   readonly tightest: string
 }
 
-const WORDS: Readonly<Record<FrontierAxis, Words>> = {
-  orders: {
+const WORDS: Readonly<Record<PricedRule, Words>> = {
+  maxShops: {
     title: 'Fewer orders',
     ask: 'What do fewer orders cost?',
     unit: ['order', 'orders'],
@@ -32,7 +39,7 @@ const WORDS: Readonly<Record<FrontierAxis, Words>> = {
     within: (limit) => (limit === 1 ? 'one order' : `at most ${limit} orders`),
     tightest: 'There is nothing fewer than one order.',
   },
-  days: {
+  deadlineDays: {
     title: 'Sooner',
     ask: 'What does it cost to have all sooner?',
     unit: ['day', 'days'],
@@ -61,8 +68,8 @@ export function FrontierPanel({
   return (
     <section aria-label="What tighter rules cost" className="flex flex-col gap-4">
       <h2 className="text-base font-semibold">What tighter rules cost</h2>
-      {(['orders', 'days'] as const).map((axis) => (
-        <Axis key={axis} axis={axis} purchase={purchase} build={build} count={count} seconds={seconds} />
+      {PRICED_RULES.map((rule) => (
+        <RulePrice key={rule} rule={rule} purchase={purchase} build={build} count={count} seconds={seconds} />
       ))}
     </section>
   )
@@ -70,14 +77,14 @@ export function FrontierPanel({
 
 type Costed = { readonly point: FrontierPoint; readonly orders: readonly Basket[]; readonly landed: number }
 
-function Axis({
-  axis,
+function RulePrice({
+  rule,
   purchase,
   build,
   count,
   seconds,
 }: {
-  axis: FrontierAxis
+  rule: PricedRule
   purchase: Purchase
   build: Build
   count: Count
@@ -85,8 +92,8 @@ function Axis({
 }) {
   const { kept } = purchase
   const { shops, offers } = useRecords()
-  const state = useFrontier(build.id, axis)
-  const words = WORDS[axis]
+  const state = useFrontier(build.id, rule)
+  const words = WORDS[rule]
   const costed = useMemo(
     () =>
       (state?.frontier?.points ?? []).flatMap((point): Costed[] => {
@@ -99,18 +106,18 @@ function Axis({
       }),
     [state, build, kept, shops, offers],
   )
-  const running = state?.asking !== undefined
+  const running = state?.running
   // Of a plan that is no longer the kept one it says nothing about this build now.
   const current = state?.of.madeAt === kept.madeAt
   return (
-    <section aria-label={words.title} aria-busy={running} className="flex flex-col gap-2">
+    <section aria-label={words.title} aria-busy={running !== undefined} className="flex flex-col gap-2">
       <div className="flex flex-wrap items-center gap-3 text-sm">
         {running ? (
           <>
-            <span role="status">{askingWords(state, words)}</span>
+            <span role="status">{askingWords(running, words)}</span>
             <Button
               onClick={() => {
-                cancelFrontier(build.id, axis)
+                cancelFrontier(build.id, rule)
               }}
             >
               <Square size={14} aria-hidden="true" /> Stop, keep what is found
@@ -118,7 +125,7 @@ function Axis({
           </>
         ) : (
           <>
-            <Button onClick={() => void runFrontier(kept, axis, seconds)}>
+            <Button onClick={() => void runFrontier(kept, rule, seconds)}>
               <Play size={14} aria-hidden="true" /> {words.ask}
             </Button>
             <span className="text-soft">at most {seconds} s in all</span>
@@ -133,7 +140,7 @@ function Axis({
       {state?.frontier && !running && current && (
         <>
           <ul className="text-sm">
-            {sentences(axis, costed, build.currency).map((sentence) => (
+            {sentences(rule, costed, build.currency).map((sentence) => (
               <li key={sentence}>{sentence}</li>
             ))}
             <li className="text-soft">{endWords(state.frontier.end, costed.at(-1)?.point.limit, words)}</li>
@@ -148,9 +155,9 @@ function Axis({
                   kept: isKept(plan, purchase),
                 }))}
                 currency={build.currency}
-                unit={axis === 'orders' ? 'orders at most' : 'days until the last parcel, at most (not to scale)'}
+                unit={rule === 'maxShops' ? 'orders at most' : 'days until the last parcel, at most (not to scale)'}
               />
-              <Points axis={axis} costed={costed} purchase={purchase} build={build} count={count} />
+              <Points rule={rule} costed={costed} purchase={purchase} build={build} count={count} />
             </>
           )}
         </>
@@ -159,19 +166,17 @@ function Axis({
   )
 }
 
-const askingWords = (state: FrontierState, { within }: Words): string =>
-  state.asking === 0
-    ? 'Loading the solver…'
-    : `Asking for ${within(state.asking ?? 0)}; ${plural(state.found, 'point')} found so far.`
+const askingWords = ({ asking, found }: NonNullable<FrontierState['running']>, { within }: Words): string =>
+  asking === undefined ? 'Loading the solver…' : `Asking for ${within(asking)}; ${plural(found, 'point')} found so far.`
 
-const isKept = (plan: FrontierPoint['plan'], { kept }: Purchase): boolean =>
-  JSON.stringify(plan.purchases) === JSON.stringify(kept.plan.purchases)
+const isKept = (plan: FrontierPoint['plan'], { kept }: Purchase): boolean => dequal(plan.purchases, kept.plan.purchases)
 
-const weighed = ({ point }: Costed): number => point.plan.cost?.penalties ?? 0
+/** What is paid but not weighed, less what is weighed but not paid: import charges and prints, points of compromise. */
+const beside = ({ point, landed }: Costed): number => landed - (point.plan.total ?? 0)
 
 /** Each step in a sentence; what is not proven is said to be between what is. */
-function sentences(axis: FrontierAxis, costed: readonly Costed[], currency: string): string[] {
-  const { step } = WORDS[axis]
+function sentences(rule: PricedRule, costed: readonly Costed[], currency: string): string[] {
+  const { step } = WORDS[rule]
   return costed.slice(1).map((to, i) => {
     const from = costed[i] as Costed
     const more = to.landed - from.landed
@@ -181,7 +186,7 @@ function sentences(axis: FrontierAxis, costed: readonly Costed[], currency: stri
         ? ' by the plans found; nothing is proven of it'
         : proven.least === proven.most
           ? ''
-          : ` by the plans found; proven between ${formatMoney(proven.least, currency)} and ${formatMoney(proven.most, currency)}${weighed(from) + weighed(to) > 0 ? ', points of compromise included' : ''}`
+          : ` by the plans found; proven${beside(from) === beside(to) ? '' : ', with points of compromise and without import charges and prints,'} between ${formatMoney(proven.least, currency)} and ${formatMoney(proven.most, currency)}`
     return `${step(from.point.limit - to.point.limit)}, ${to.point.limit} instead of ${from.point.limit}, ${more < 0 ? 'saves' : 'costs'} ${formatMoney(Math.abs(more), currency)}${sure}.`
   })
 }
@@ -199,20 +204,20 @@ function endWords(end: FrontierEnd, limit: number | undefined, { step, tightest 
 
 /** The points as a table: what each costs and orders, how sure that is, and the act that makes it the plan. */
 function Points({
-  axis,
+  rule,
   costed,
   purchase,
   build,
   count,
 }: {
-  axis: FrontierAxis
+  rule: PricedRule
   costed: readonly Costed[]
   purchase: Purchase
   build: Build
   count: Count
 }) {
   const { kept, landed: now = 0 } = purchase
-  const { unit, within } = WORDS[axis]
+  const { unit, within } = WORDS[rule]
   const before = new Set(purchase.orders.map((o) => o.shop.id))
   return (
     <table className="w-full text-sm">
@@ -269,7 +274,7 @@ function Points({
                 <Button
                   aria-label={`Keep ${within(point.limit)}, ${formatMoney(landed - now, build.currency)} more`}
                   onClick={() =>
-                    void keepPoint(count, build, kept, axis, point, `Kept a plan with ${within(point.limit)}`)
+                    void keepPoint(count, build, kept, rule, point, `Kept a plan with ${within(point.limit)}`)
                   }
                 >
                   Keep
