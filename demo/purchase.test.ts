@@ -2,7 +2,6 @@ import loadHighs from 'highs'
 import { demoRecords } from './scenario.ts'
 import { offersFor } from '../market/offers.ts'
 import type { ItemKey } from '../core/catalogue/item.ts'
-import { importCharge } from '../core/costs/landed-cost.ts'
 import { highsSolver } from '../core/solver/highs-milp.ts'
 import { parseSourcingProblem } from '../core/sourcing/problem.ts'
 import { solveSourcing } from '../core/sourcing/solve.ts'
@@ -79,7 +78,6 @@ test('baskets cost what the verifier says the plan costs, to the cent', async ()
   if (!verdict.ok) throw new Error(verdict.faults.join())
   const mass = new Map(task.problem.items.map((i) => [i.id, i.mass]))
   const made = baskets(
-    build,
     plan,
     new Map(shops.map((s) => [s.id, s])),
     new Map(offers.map((o) => [o.id, o])),
@@ -89,15 +87,6 @@ test('baskets cost what the verifier says the plan costs, to the cent', async ()
   expect(orders).toBe(verdict.total - verdict.cost.sets - verdict.cost.penalties + verdict.cost.credit)
   expect(made.length).toBeLessThanOrEqual(8)
   expect(made.every((b) => b.shop.leadDays <= 45)).toBe(true)
-})
-
-test.each([
-  [1000, 19, 'DE', 'AT', 190],
-  [1000, 19, 'AT', 'AT', 0],
-  [150, 25, 'CH', 'AT', 38], // 37.5 rounds half up
-  [149, 25, 'CH', 'AT', 37],
-])('import charge of %i at %i %% from %s to %s', (base, percent, from, to, expected) => {
-  expect(importCharge(base, percent, from, to)).toBe(expected)
 })
 
 test('a problem that an older version kept, its meanings within its ids alone, reads the same and has the same key', () => {

@@ -39,7 +39,6 @@ const RULES = {
   deadlineDays: null,
   shops: {},
   resalePercent: 0,
-  importPercent: 0,
   shipTo: 'AT',
 }
 const ITEM = 'p-plate-2x4|c-soot'

@@ -7,12 +7,13 @@ import {
   type PricedRule,
   type FrontierPoint,
 } from '../core/sourcing/frontier.ts'
+import type { CopyMix, MixOutcome } from '../core/sourcing/copy-mixes.ts'
 import type { KeptPlan } from '../core/sourcing/kept-plan.ts'
 import type { SourcingPlan } from '../core/sourcing/plan.ts'
 import type { SourcingProblem } from '../core/sourcing/problem.ts'
 import type { SolveProgress } from '../core/sourcing/solve.ts'
 import { workerPort } from './port.ts'
-import type { Bought, FrontierNews, SourcingWorker } from './sourcing.worker.ts'
+import type { Bought, FrontierNews, MixNews, SourcingWorker } from './sourcing.worker.ts'
 
 export type SourcingRun<T> = {
   /** The answer; after a cancel the best one so far, or `undefined` when there was none yet. */
@@ -77,6 +78,24 @@ export function startFrontier(
     () => settledFrontier({ rule, points, end: 'stopped' }),
     (news) => {
       if ('point' in news) points.push(news.point)
+      onNews(news)
+    },
+  )
+}
+
+/** The best purchase for each mix of copies (`traceMixes`), in a worker of its own; what was found by then stays after a cancel. */
+export function startMixes(
+  asked: SourcingProblem,
+  mixes: readonly CopyMix[],
+  timeLimit: number,
+  onNews: (news: MixNews) => void,
+): SourcingRun<MixOutcome[]> {
+  const found: MixOutcome[] = []
+  return running<MixOutcome[], [MixNews]>(
+    (port, tell) => port.call('mixes', asked, mixes, timeLimit, tell),
+    () => found,
+    (news) => {
+      if ('outcome' in news) found.push(news.outcome)
       onNews(news)
     },
   )

@@ -1,6 +1,7 @@
 import { solveWithinReach, type WithinReach } from '../core/sourcing/leave-out.ts'
 import type { KeptPlan } from '../core/sourcing/kept-plan.ts'
 import { biggestShopFirst, cheapestLineByLine, type Baseline } from '../core/sourcing/baselines.ts'
+import { traceMixes, type CopyMix, type MixOutcome } from '../core/sourcing/copy-mixes.ts'
 import { traceFrontier, type Frontier, type PricedRule, type FrontierPoint } from '../core/sourcing/frontier.ts'
 import type { SourcingProblem } from '../core/sourcing/problem.ts'
 import type { SourcingPlan } from '../core/sourcing/plan.ts'
@@ -15,6 +16,9 @@ const PAUSE_S = 0.1
 
 /** What is asked next, or a point that was found. */
 export type FrontierNews = { readonly asking: number } | { readonly point: FrontierPoint }
+
+/** The mix that is asked about next, or what came of one. */
+export type MixNews = { readonly asking: CopyMix } | { readonly outcome: MixOutcome }
 
 /** An answer with what the two habits of buying by hand would cost for the same pieces. */
 export type Bought = WithinReach & {
@@ -90,6 +94,26 @@ const api = {
       },
       onPoint: (point) => {
         onNews({ point })
+      },
+    })
+  },
+
+  /** The best purchase for each mix of copies; `timeLimit` (seconds) is for all of them. */
+  async mixes(
+    asked: SourcingProblem,
+    mixes: readonly CopyMix[],
+    timeLimit: number,
+    onNews: (news: MixNews) => void,
+  ): Promise<MixOutcome[]> {
+    return traceMixes(asked, mixes, {
+      timeLimit,
+      now,
+      milp: await highs(),
+      onAsk: (asking) => {
+        onNews({ asking })
+      },
+      onFound: (outcome) => {
+        onNews({ outcome })
       },
     })
   },

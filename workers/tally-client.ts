@@ -4,10 +4,9 @@ import { withoutShared, type Rest } from '../core/netting/shared-records.ts'
 import { patchBetween } from '../core/records/record-patch.ts'
 import { snapshotOf, type Snapshot, type SnapshotRecords } from '../core/netting/snapshot.ts'
 import { openTally, type Tally } from '../core/netting/tally.ts'
-import type { SourcingProblem } from '../core/sourcing/problem.ts'
 import { Memory } from '../core/units/memory.ts'
 import { workerPort, type Port } from './port.ts'
-import type { CountQuestions, RecordsChange, TallyWorker, TaskSummary } from './tally.worker.ts'
+import type { CountQuestions, PurchaseProblem, RecordsChange, TallyWorker, TaskSummary } from './tally.worker.ts'
 
 export type TallyClient = {
   /** Counts a build as it is in these records. */
@@ -15,7 +14,7 @@ export type TallyClient = {
   /** What a purchase for the build would have to bring. */
   task(build: Build, records: SnapshotRecords): Promise<TaskSummary>
   /** The purchase problem of the build itself. */
-  problem(build: Build, records: SnapshotRecords): Promise<{ readonly asked: SourcingProblem; readonly key: string }>
+  problem(build: Build, records: SnapshotRecords): Promise<PurchaseProblem>
   /** Answers a question about the count of these records. */
   about<K extends keyof CountQuestions>(
     build: Build,

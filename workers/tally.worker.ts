@@ -38,8 +38,11 @@ function take({ whole, patches }: RecordsChange): SnapshotRecords {
 
 /** What a purchase of a build would have to bring, without the problem itself, which may be large. */
 export type TaskSummary = Pick<SourcingTask, 'wanted' | 'unavailable' | 'otherCurrency'> & {
-  /** Told apart from other tasks by this. */
+  /** Told apart from other tasks by this; and by what it asks for whatever the rules say of copies. */
   readonly key: string
+  readonly anyCopiesKey: string
+  /** Sets of which copies are wanted, as the purchase knows them: how many there are and what one costs. */
+  readonly copies: readonly Pick<SourcingProblem['sets'][number], 'id' | 'price' | 'maxCopies'>[]
   /** All that is short, loose at the cheapest offers the rules allow: goods alone. */
   readonly loose: GoodsCost
   /** Lines that can be bought. */
@@ -48,6 +51,9 @@ export type TaskSummary = Pick<SourcingTask, 'wanted' | 'unavailable' | 'otherCu
   readonly offers: number
   readonly itemsOf: ReadonlyMap<string, number>
 }
+
+/** The purchase problem of a build and its key; and with any number of the copies wanted. */
+export type PurchaseProblem = Pick<SourcingTask, 'asked' | 'anyCopies'> & { readonly key: string }
 
 /** A count that was made, with what it was made from. */
 type Counted = {
@@ -75,7 +81,10 @@ async function countOf(build: Build, changed: RecordsChange): Promise<Counted> {
 }
 
 /** The purchase of each count, made when first asked for. */
-const tasks = new WeakMap<Counted, { readonly task: SourcingTask; readonly key: string; readonly loose: GoodsCost }>()
+const tasks = new WeakMap<
+  Counted,
+  { readonly task: SourcingTask; readonly key: string; readonly anyCopiesKey: string; readonly loose: GoodsCost }
+>()
 
 function taskOf(count: Counted) {
   const known = tasks.get(count)
@@ -85,7 +94,14 @@ function taskOf(count: Counted) {
   const { shops, offers } = snapshot.market ?? { shops: [], offers: [] }
   const task = sourcingTask(snapshot, result, shops, offers, planner)
   const priceOf = goodsPricer(offers, shops, build.currency, build.rules)
-  const made = { task, key: problemKey(task.asked), loose: goodsFor(result.shortfall, priceOf) }
+  const key = problemKey(task.asked)
+  const free = Object.keys(build.rules.buyCopies).length === 0
+  const made = {
+    task,
+    key,
+    anyCopiesKey: free ? key : problemKey(task.anyCopies),
+    loose: goodsFor(result.shortfall, priceOf),
+  }
   tasks.set(count, made)
   return made
 }
@@ -123,22 +139,29 @@ const api = {
 
   /** What a purchase for a build would have to bring. */
   async task(build: Build, changed: RecordsChange): Promise<TaskSummary> {
-    const { task, key, loose } = taskOf(await countOf(build, changed))
+    const { task, key, anyCopiesKey, loose } = taskOf(await countOf(build, changed))
     const { wanted, unavailable, otherCurrency, problem } = task
     const carried = new Map<string, Set<string>>()
     for (const { shop, item } of problem.offers) carried.set(shop, (carried.get(shop) ?? new Set()).add(item))
     const itemsOf = new Map([...carried].map(([shop, items]) => [shop, items.size]))
-    const { length: lines } = problem.lines
-    return { key, loose, wanted, unavailable, otherCurrency, lines, offers: problem.offers.length, itemsOf }
+    return {
+      key,
+      anyCopiesKey,
+      copies: task.anyCopies.sets.map(({ id, price, maxCopies }) => ({ id, price, maxCopies })),
+      loose,
+      wanted,
+      unavailable,
+      otherCurrency,
+      lines: problem.lines.length,
+      offers: problem.offers.length,
+      itemsOf,
+    }
   },
 
-  /** The purchase problem of a build, and its key. */
-  async problem(
-    build: Build,
-    changed: RecordsChange,
-  ): Promise<{ readonly asked: SourcingProblem; readonly key: string }> {
+  /** The purchase problem of a build, and its key; with any number of the copies wanted as well. */
+  async problem(build: Build, changed: RecordsChange): Promise<PurchaseProblem> {
     const { task, key } = taskOf(await countOf(build, changed))
-    return { asked: task.asked, key }
+    return { asked: task.asked, key, anyCopies: task.anyCopies }
   },
 
   /** Answers a question about a count. */

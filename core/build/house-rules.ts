@@ -3,6 +3,7 @@ import * as v from 'valibot'
 import { CONDITIONS } from '../units/condition.ts'
 import { ColourIdSchema } from '../units/ids.ts'
 import { MOST_AMOUNT } from '../units/money.ts'
+import { ImportLevySchema, MOST_LEVIES, leviesOfPercent } from './import-levies.ts'
 import { ResalePriceSchema } from './resale.ts'
 
 export const Percent = v.pipe(v.number(), v.integer(), v.minValue(0), v.maxValue(100))
@@ -43,8 +44,7 @@ export type Form = v.InferOutput<typeof FormSchema>
 
 const NO_FORM: Form = { back: 'undecided', width: null, depth: null, height: null, scale: null, symmetric: false }
 
-/** The house rules of a build; every step obeys them. Rules that older files lack have their neutral value. */
-export const RulesSchema = v.object({
+const StoredRulesSchema = v.object({
   /** Where pieces may come from. */
   sources: v.picklist(['donors', 'donors and shelf', 'donors, shelf and shops']),
   /** The worst condition that may be used, from the shelf or from shops. */
@@ -79,16 +79,30 @@ export const RulesSchema = v.object({
   estimatePercent: Percent,
   maxShops: v.nullable(v.pipe(v.number(), v.integer(), v.minValue(1), v.maxValue(200))),
   deadlineDays: v.nullable(v.pipe(v.number(), v.integer(), v.minValue(1), v.maxValue(1000))),
+  /** Pieces bought loose at most. */
+  maxPieces: v.optional(v.nullable(v.pipe(v.number(), v.integer(), v.minValue(0), v.maxValue(1_000_000))), null),
+  /** Just so many copies of those wanted at one price are to be bought, by the first of them. */
+  buyCopies: v.optional(v.record(v.string(), v.pipe(v.number(), v.integer(), v.minValue(0), v.maxValue(1000))), {}),
   /** Shops to avoid or to insist on, by shop id; all others are free. */
   shops: v.record(v.string(), v.picklist(['excluded', 'pinned'])),
   /** Surplus from a bought donor copy earns this share of the item's median price, percent. */
   resalePercent: Percent,
+  /** The share of the median price that it may earn at best, percent; told beside, weighed nowhere. */
+  hopedPercent: v.optional(Percent, 50),
   /** What the user expects for figures and pieces that are worth another price. */
   resalePrices: v.optional(v.pipe(v.array(ResalePriceSchema), v.maxLength(2000)), []),
-  /** The user's own rate of duty and tax on parcels from other countries, percent of goods and shipping. */
-  importPercent: Percent,
+  /** Duty and tax by the user's own rates. */
+  levies: v.optional(v.pipe(v.array(ImportLevySchema), v.maxLength(MOST_LEVIES))),
+  /** The one rate on all that comes from other countries, as older files have it. */
+  importPercent: v.optional(Percent),
   shipTo: v.pipe(v.string(), v.regex(/^[A-Z]{2}$/, 'a two-letter country code of ISO 3166 is expected')),
 })
+
+/** The house rules of a build; every step obeys them. Rules that older files lack have their neutral value. */
+export const RulesSchema = v.pipe(
+  StoredRulesSchema,
+  v.transform(({ importPercent = 0, levies = leviesOfPercent(importPercent), ...rules }) => ({ ...rules, levies })),
+)
 
 export type Rules = v.InferOutput<typeof RulesSchema>
 
@@ -114,9 +128,12 @@ export const defaultRules: Rules = {
   estimatePercent: 75,
   maxShops: null,
   deadlineDays: null,
+  maxPieces: null,
+  buyCopies: {},
   shops: {},
   resalePercent: 0,
+  hopedPercent: 50,
   resalePrices: [],
-  importPercent: 0,
+  levies: [],
   shipTo: 'AT',
 }

@@ -1,14 +1,14 @@
 import fc from 'fast-check'
 import { smallProblem } from '../sourcing/small-problem.test-data.ts'
 import { NO_SOLVER } from '../solver/milp.ts'
+import { leviesOf } from '../sourcing/problem.ts'
 import { solveSourcing } from '../sourcing/solve.ts'
 import { verifyPlan } from '../sourcing/verify-plan.ts'
 import { orderCost, orderTotal, serviceFee, shippingFee, shortOfMinimum } from './order-cost.ts'
 
-const NO_IMPORT = { percent: 0, from: 'AT', to: 'AT' }
-
 test('an order costs what the verifier says of it, shop by shop', () => {
   let orders = 0
+  let levied = 0
   fc.assert(
     fc.property(smallProblem(), (problem) => {
       const plan = solveSourcing(problem, { timeLimit: 2, now: () => performance.now() / 1000, milp: NO_SOLVER })
@@ -25,9 +25,10 @@ test('an order costs what the verifier says of it, shop by shop', () => {
         })
         const goods = own.reduce((sum, o) => sum + o.pieces * o.price, 0)
         const mass = own.reduce((sum, o) => sum + o.pieces * (massOf.get(o.item) ?? 0), 0)
-        const cost = orderCost(shop, { goods, mass, lines: own.length }, NO_IMPORT)
+        const cost = orderCost({ ...shop, levies: leviesOf(problem, shop) }, { goods, mass, lines: own.length })
+        if (order.levies > 0) levied++
         const { mass: weighed, ...parts } = order
-        expect(cost).toEqual({ ...parts, importCharge: 0 })
+        expect(cost).toEqual(parts)
         expect(weighed).toBe(mass)
         orders++
       }
@@ -35,6 +36,7 @@ test('an order costs what the verifier says of it, shop by shop', () => {
     { numRuns: 500 },
   )
   expect(orders).toBeGreaterThan(50)
+  expect(levied).toBeGreaterThan(10)
 })
 
 const bands = [
@@ -61,10 +63,11 @@ test('a shop without bands sends for nothing; fees end at their thresholds', () 
   expect([999, 1000, 1001].map((goods) => shortOfMinimum({ minOrder: 1000 }, goods))).toEqual([1, 0, 0])
 })
 
-test('an order adds up by hand, the import charge on goods and all fees', () => {
+test('an order adds up by hand, tax on goods and all fees', () => {
   const terms = { minOrder: 0, bands, service: { threshold: 1000, fee: 150 }, handling: 80, lineFee: 5 }
-  const cost = orderCost(terms, { goods: 900, mass: 200_000, lines: 4 }, { percent: 20, from: 'CH', to: 'AT' })
+  const tax = { rate: 2000, on: 'goods and shipping', threshold: 0, fee: 0 } as const
+  const cost = orderCost({ ...terms, levies: [tax] }, { goods: 900, mass: 200_000, lines: 4 })
   // 900 + 650 + 80 + 20 + 150 = 1800, and a fifth of it.
   expect(cost && orderTotal(cost)).toBe(2160)
-  expect(orderCost(terms, { goods: 900, mass: 900_000, lines: 4 }, NO_IMPORT)).toBeUndefined()
+  expect(orderCost(terms, { goods: 900, mass: 900_000, lines: 4 })).toBeUndefined()
 })

@@ -1,4 +1,4 @@
-import { importCharge } from './landed-cost.ts'
+import { leviesOn, type LevyTerms } from './levy.ts'
 
 /** What a shop charges beside the goods: money in minor units, mass in milligrams. */
 export type OrderTerms = {
@@ -9,6 +9,8 @@ export type OrderTerms = {
   readonly service: { readonly threshold: number; readonly fee: number } | null
   readonly handling: number
   readonly lineFee: number
+  /** Duty and tax by the user's own rates; none when left out. */
+  readonly levies?: readonly LevyTerms[]
 }
 
 /** One shop's basket: goods in minor units, milligrams, and lines. */
@@ -21,12 +23,9 @@ export type OrderCost = {
   readonly handling: number
   readonly lineFees: number
   readonly service: number
-  /** The user's own rate on parcels from other countries. */
-  readonly importCharge: number
+  /** Duty and tax by the user's own rates. */
+  readonly levies: number
 }
-
-/** The user's own rate of duty and tax, percent, on what does not come from the country it is sent to. */
-export type ImportRate = { readonly percent: number; readonly from: string; readonly to: string }
 
 /** What a parcel costs to send: the lightest band that takes it, nothing without bands; undefined when none takes it. */
 export function shippingFee(bands: OrderTerms['bands'], mass: number): number | undefined {
@@ -48,7 +47,7 @@ export const shortOfMinimum = ({ minOrder }: Pick<OrderTerms, 'minOrder'>, goods
  * Baskets, the search's estimate and the baselines reckon by this; the model and the verifier keep arithmetic of their
  * own, so that one checks the other.
  */
-export function orderCost(terms: OrderTerms, basket: BasketSize, rate: ImportRate): OrderCost | undefined {
+export function orderCost(terms: OrderTerms, basket: BasketSize): OrderCost | undefined {
   const shipping = shippingFee(terms.bands, basket.mass)
   if (shipping === undefined) return undefined
   const fees = {
@@ -58,9 +57,9 @@ export function orderCost(terms: OrderTerms, basket: BasketSize, rate: ImportRat
     lineFees: terms.lineFee * basket.lines,
     service: serviceFee(terms.service, basket.goods),
   }
-  const base = fees.goods + fees.shipping + fees.handling + fees.lineFees + fees.service
-  return { ...fees, importCharge: importCharge(base, rate.percent, rate.from, rate.to) }
+  const asked = fees.goods + fees.shipping + fees.handling + fees.lineFees + fees.service
+  return { ...fees, levies: leviesOn(terms.levies ?? [], basket.goods, asked) }
 }
 
 export const orderTotal = (cost: OrderCost): number =>
-  cost.goods + cost.shipping + cost.handling + cost.lineFees + cost.service + cost.importCharge
+  cost.goods + cost.shipping + cost.handling + cost.lineFees + cost.service + cost.levies

@@ -16,12 +16,20 @@ export type Baseline =
   /** The habit ends in a plan that breaks a rule, or leaves pieces out. */
   | { readonly kind: 'fails'; readonly why: string }
 
+/** What people who buy by hand have in mind: any number of shops and pieces, no donor copies. */
+const byHand = (problem: SourcingProblem): SourcingProblem => ({
+  ...problem,
+  maxShops: null,
+  maxPieces: null,
+  sets: [],
+})
+
 /**
  * What people do by hand, to compare with: every line at its cheapest offer, wherever that is, in as many shops as it
  * takes (a cap on shops is not kept). No donor copies are bought.
  */
 export function cheapestLineByLine(problem: SourcingProblem): Baseline {
-  const net = presolve({ ...problem, maxShops: null })
+  const net = presolve(byHand(problem))
   return roundToBaseline(net, new Uint8Array(net.shops.length).fill(1))
 }
 
@@ -30,7 +38,7 @@ export function cheapestLineByLine(problem: SourcingProblem): Baseline {
  * until all is covered, in as many shops as it takes.
  */
 export function biggestShopFirst(problem: SourcingProblem): Baseline {
-  const net = presolve({ ...problem, maxShops: null })
+  const net = presolve(byHand(problem))
   const coverer = new Coverer(net)
   const open = Uint8Array.from(net.shops.map((s) => (s.status === 'pinned' ? 1 : 0)))
   const none = new Int32Array(net.sets.length)

@@ -1,11 +1,12 @@
 import type { Build } from '../build/build.ts'
 import type { ItemKey } from '../catalogue/item.ts'
 import { landedCost } from '../costs/landed-cost.ts'
-import { orderCost, orderTotal, type OrderCost } from '../costs/order-cost.ts'
+import { orderCost, orderTotal, type OrderCost, type OrderTerms } from '../costs/order-cost.ts'
 import type { Offer } from '../offers/offer.ts'
 import type { Shop } from '../offers/shop.ts'
 import type { KeptPlan } from './kept-plan.ts'
 import type { Decisions } from './plan.ts'
+import { leviesOf } from './problem.ts'
 import { coveredBy, isPaidPrint, pieceOf } from './plan-pieces.ts'
 
 export type BasketLine = {
@@ -28,9 +29,8 @@ export type Basket = {
 
 /** A plan's purchases as one basket per shop, dearest first, with each basket's own landed cost. */
 export function baskets(
-  build: Build,
   decisions: Pick<Decisions, 'purchases'>,
-  shops: ReadonlyMap<string, Shop>,
+  shops: ReadonlyMap<string, Shop & Pick<OrderTerms, 'levies'>>,
   offers: ReadonlyMap<string, Offer>,
   massOf: (item: ItemKey) => number,
 ): Basket[] {
@@ -44,14 +44,13 @@ export function baskets(
     if (lines) lines.push(line)
     else byShop.set(offer.shop, [line])
   }
-  const { importPercent: percent, shipTo: to } = build.rules
   const result: Basket[] = []
   for (const [id, lines] of byShop) {
     const shop = shops.get(id)
     if (!shop) continue
     const goods = lines.reduce((sum, l) => sum + l.cost, 0)
     const mass = lines.reduce((sum, l) => sum + l.pieces * massOf(l.item), 0)
-    const cost = orderCost(shop, { goods, mass, lines: lines.length }, { percent, from: shop.country, to })
+    const cost = orderCost(shop, { goods, mass, lines: lines.length })
     // No plan that was verified sends a parcel heavier than its shop does.
     if (!cost) throw new Error(`no band of ${id} takes ${mass} mg`)
     result.push({
@@ -67,15 +66,10 @@ export function baskets(
 }
 
 /**
- * The orders of a kept plan at the prices, stocks and terms it was decided on, whatever offers and shops are by now. `current` tells
+ * The orders of a kept plan at the prices, stocks, terms and levies it was decided on, whatever offers and shops are by now. `current` tells
  * the condition of offers that still stand.
  */
-export function planOrders(
-  build: Build,
-  kept: KeptPlan,
-  shops: readonly Shop[],
-  current: ReadonlyMap<string, Offer>,
-): Basket[] {
+export function planOrders(kept: KeptPlan, shops: readonly Shop[], current: ReadonlyMap<string, Offer>): Basket[] {
   const pieces = new Map(kept.problem.items.map((item) => [item.id, pieceOf(item)]))
   const decided = new Map(
     kept.problem.offers.map((o): [string, Offer] => [
@@ -89,9 +83,9 @@ export function planOrders(
     ]),
   )
   const mass = new Map<ItemKey, number>(kept.problem.items.map((i) => [pieceOf(i), i.mass]))
-  const terms = new Map(kept.problem.shops.map((s) => [s.id, s]))
+  const terms = new Map(kept.problem.shops.map((s) => [s.id, { ...s, levies: leviesOf(kept.problem, s) }]))
   const then = new Map(shops.map((s) => [s.id, { ...s, ...terms.get(s.id) }]))
-  return baskets(build, kept.plan, then, decided, (item) => mass.get(item) ?? 0)
+  return baskets(kept.plan, then, decided, (item) => mass.get(item) ?? 0)
 }
 
 /** Custom prints among what a kept plan buys. */
@@ -102,9 +96,9 @@ export function printsBought({ plan, problem }: Pick<KeptPlan, 'plan' | 'problem
 }
 
 /** What a kept plan costs at the door (`landedCost`), minor units; undefined without a plan. */
-export function planLandedCost(build: Build, kept: KeptPlan, orders: readonly Basket[]): number | undefined {
+export function planLandedCost(build: Pick<Build, 'rules'>, kept: KeptPlan): number | undefined {
   const { total, cost } = kept.plan
   if (total === null || cost === null) return undefined
   const prints = printsBought(kept)
-  return landedCost({ total, penalties: cost.penalties, prints, printPrice: build.rules.printPrice, orders })
+  return landedCost({ total, penalties: cost.penalties, prints, printPrice: build.rules.printPrice })
 }

@@ -155,6 +155,11 @@ test.each<[string, Partial<SourcingProblem>, RegExp[]]>([
     [/2 shops must be used, but at most 1 may be used/],
   ],
   [
+    'a limit on loose pieces',
+    { shops: [shop('s'), shop('t')], maxShops: 2, maxPieces: 3 },
+    [/^the limit of 3 loose pieces stands in the way: without it there is a plan/],
+  ],
+  [
     'the weight of a parcel',
     { shops: [shop('s', { bands: [{ maxMass: 3000, fee: 10 }] }), shop('t')], maxShops: 2 },
     [/^the heaviest parcels shops send stand in the way/],
@@ -171,7 +176,7 @@ test('a rule that is blamed is at fault: lifted, there is a plan; random problem
     fc.property(smallProblem(), (raw) => {
       const shops = raw.shops.map((s) => ({ ...s, status: 'free' as const, bands: [] }))
       const offers = raw.offers.map((o) => ({ ...o, stock: o.stock * 4 }))
-      const p = { ...raw, shops, offers, sets: [], deadlineDays: null, maxShops: 1 }
+      const p = { ...raw, shops, offers, sets: [], deadlineDays: null, maxPieces: null, maxShops: 1 }
       const plan = solve(p)
       if (plan.status !== 'infeasible') return
       const caps = plan.unreachable.filter(

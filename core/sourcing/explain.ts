@@ -18,9 +18,11 @@ const withShops = (
 const capOf = (n: number) => `at most ${n} ${n === 1 ? 'shop' : 'shops'} may be used`
 
 /** The rules a problem has that may stand in the way of every plan. */
-function rulesOf({ maxShops, deadlineDays, shops }: SourcingProblem): Lifted[] {
+function rulesOf({ maxShops, deadlineDays, maxPieces = null, shops }: SourcingProblem): Lifted[] {
   const rules: Lifted[] = []
   if (maxShops !== null) rules.push({ name: capOf(maxShops), lift: (p) => ({ ...p, maxShops: null }) })
+  if (maxPieces !== null)
+    rules.push({ name: `the limit of ${maxPieces} loose pieces`, lift: (p) => ({ ...p, maxPieces: null }) })
   if (shops.some((s) => s.minOrder > 0))
     rules.push({ name: 'the minimum orders', lift: (p) => withShops(p, () => ({ minOrder: 0 })) })
   if (shops.some((s) => s.status === 'pinned'))
@@ -74,7 +76,7 @@ export function explainNone(net: PresolvedProblem, milp: SolveMilp, patience: Pa
       if (problem.maxShops === null || name !== capOf(problem.maxShops))
         return rule(
           `${name} stand in the way: without them there is a plan`.replace(
-            /^(the deadline.*) stand in the way: without them/,
+            /^(the (?:deadline|limit).*) stand in the way: without them/,
             '$1 stands in the way: without it',
           ),
         )

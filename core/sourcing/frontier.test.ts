@@ -46,13 +46,18 @@ test('every value of a rule costs what a second solver finds for it, and the end
       if (base.total === null) return
       const { points, end } = traceFrontier(problem, base, rule, options)
       steps += points.length - 1
-      const values = rule === 'maxShops' ? [1, 2, 3] : [3, 19, 20, 40]
+      // Of loose pieces not every value is asked for, but those that are cost just that.
+      const values =
+        rule === 'maxShops' ? [1, 2, 3] : rule === 'deadlineDays' ? [3, 19, 20, 40] : points.map((p) => p.limit)
       for (const value of values) {
         const serving = points.find((p) => p.limit <= value)
         const least = optimumByYalps(restricted(problem, rule, value))
         expect([rule, value, serving?.plan.total]).toEqual([rule, value, least])
       }
       expect(['none can exist', 'tightest']).toContain(end)
+      const tightest = points.at(-1)?.limit ?? 0
+      if (rule === 'maxPieces' && tightest > 0)
+        expect([tightest, optimumByYalps(restricted(problem, rule, tightest - 1))]).toEqual([tightest, undefined])
       for (const { problem: asked, plan, limit } of points) {
         const verdict = verifyPlan(asked, plan)
         expect(verdict.ok && verdict.total).toBe(plan.total)
@@ -117,6 +122,17 @@ test('fewer orders and sooner parcels cost what the hand calculation says', () =
   expect(orders.end).toBe('tightest')
   const [two, one] = orders.points as [FrontierPoint, FrontierPoint]
   expect(stepCost(two, one)).toEqual({ least: 300, most: 300 })
+  // A set of five e1 for 9.00 spares five loose pieces; both lines need twenty.
+  const withSet = { ...threeShops, sets: [{ id: 'x', price: 900, maxCopies: 1, contents: [{ item: 'e1', qty: 5 }] }] }
+  const pieces = traceFrontier(withSet, base, 'maxPieces', options)
+  expect([pieces.points.map((p) => [p.limit, p.plan.total]), pieces.end]).toEqual([
+    [
+      [20, 600],
+      // 5 × 0.10 + 10 × 0.10 + 4.00 + 9.00.
+      [15, 1450],
+    ],
+    'tightest',
+  ])
   const days = traceFrontier(threeShops, base, 'deadlineDays', options)
   // Within 9 days: e1 from s3, e2 from s2, 3.00 + 1.00 + 4.00; within 4 days all from s3.
   expect(days.points.map((p) => [p.limit, p.plan.total])).toEqual([

@@ -1,3 +1,4 @@
+import { leviesOn } from '../costs/levy.ts'
 import { serviceFee, shippingFee } from '../costs/order-cost.ts'
 import type { NetAccept, NetLine, PresolvedProblem } from './presolve.ts'
 import type { Decisions } from './plan.ts'
@@ -297,8 +298,16 @@ export class Coverer {
       cost += basket + shop.handling + shop.lineFee * (this.#count[s] ?? 0)
       const service = serviceFee(shop.service, basket)
       // Filling the basket up may be cheaper than the fee.
-      if (service > 0) cost += Math.min(service, (shop.service?.threshold ?? 0) - basket)
-      cost += shippingFee(shop.bands, this.#mass[s] ?? 0) ?? this.miss
+      const filled = Math.min(service, Math.max(0, (shop.service?.threshold ?? 0) - basket))
+      cost += filled
+      const shipping = shippingFee(shop.bands, this.#mass[s] ?? 0) ?? this.miss
+      cost += shipping
+      if (shop.levies.length > 0)
+        cost += leviesOn(
+          shop.levies,
+          basket,
+          basket + shipping + shop.handling + shop.lineFee * (this.#count[s] ?? 0) + filled,
+        )
     }
     return cost
   }

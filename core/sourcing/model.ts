@@ -1,4 +1,5 @@
 import type { PresolvedProblem } from './presolve.ts'
+import { WHOLE_RATE } from '../costs/levy.ts'
 import { MilpBuilder, type Milp } from '../solver/milp.ts'
 import type { Decisions } from './plan.ts'
 
@@ -24,6 +25,8 @@ export type SourcingModel = {
   readonly used: Int32Array
   readonly copies: Int32Array
   readonly pads: ReadonlyMap<number, number>
+  /** Columns of levies that are not whole, by shop. */
+  readonly levies: ReadonlyMap<number, readonly number[]>
   /** Columns of pieces per line and option; empty for lines with a single option. */
   readonly pieces: readonly (readonly number[])[]
   readonly slacks: readonly number[]
@@ -42,9 +45,20 @@ type Draft = {
   /** Of each item what lines without a choice draw; whether pieces of it count only several at a time. */
   readonly fixedUse: number[]
   readonly lumpy: boolean[]
+  /** Columns of padding and of levies by shop, as far as they are not whole. */
+  readonly pads: Map<number, number>
+  readonly levies: Map<number, number[]>
 }
 
-type OfferColumn = { readonly column: number; readonly price: number; readonly mass: number; readonly most: number }
+type OfferColumn = {
+  readonly column: number
+  /** Per pack. */
+  readonly price: number
+  readonly mass: number
+  readonly most: number
+  /** The column of its line fee; that of its packs, at no fee, where its shop has none. */
+  readonly line: number
+}
 
 const isWhole = ({ whole }: ModelOptions, shop: number) => whole === 'all' || whole.has(shop)
 
@@ -58,15 +72,16 @@ export function buildModel(net: PresolvedProblem, options: ModelOptions): Sourci
     procured: net.items.map(() => []),
     fixedUse: net.items.map(() => 0),
     lumpy: net.items.map(() => false),
+    pads: new Map(),
+    levies: new Map(),
   }
   const { pieces, slacks } = addLines(draft)
   const copies = addDonorSets(draft)
   const packs = new Int32Array(net.offers.length).fill(-1)
-  const pads = new Map<number, number>()
   const used = new Int32Array(net.shops.length).fill(-1)
   for (const [s, shop] of net.shops.entries()) {
     if (options.only && !options.only.has(s) && shop.status !== 'pinned') continue
-    used[s] = addShop(draft, s, packs, pads)
+    used[s] = addShop(draft, s, packs)
   }
   if (net.problem.maxShops !== null)
     draft.b.row(
@@ -74,8 +89,14 @@ export function buildModel(net: PresolvedProblem, options: ModelOptions): Sourci
       net.problem.maxShops,
       [...used].filter((z) => z >= 0).map((z) => [z, 1] as const),
     )
+  if (typeof net.problem.maxPieces === 'number')
+    draft.b.row(
+      -Infinity,
+      net.problem.maxPieces,
+      net.offers.flatMap(({ pack }, o) => ((packs[o] ?? -1) >= 0 ? [[packs[o] ?? 0, pack] as const] : [])),
+    )
   addBalances(draft)
-  return { milp: draft.b.build(), packs, used, copies, pads, pieces, slacks }
+  return { milp: draft.b.build(), packs, used, copies, pads: draft.pads, levies: draft.levies, pieces, slacks }
 }
 
 /** Lines: how many pieces each option covers. */
@@ -115,19 +136,21 @@ function addLines({ net, b, options, drawn, fixedUse, lumpy }: Draft) {
 const addDonorSets = ({ net, b, procured }: Draft): Int32Array =>
   Int32Array.from(
     net.sets.map((set) => {
-      const column = b.column(set.price, 0, set.maxCopies, true)
+      const column = b.column(set.price, set.minCopies, set.maxCopies, true)
       for (const { item, qty } of set.contents) procured[item]?.push([column, qty])
       return column
     }),
   )
 
 /** A shop with its offers, bands and fees; gives the column that says whether it is used. */
-function addShop(draft: Draft, s: number, packs: Int32Array, pads: Map<number, number>): number {
+function addShop(draft: Draft, s: number, packs: Int32Array): number {
   const { net, b } = draft
   const shop = net.shops[s]
   if (!shop) throw new Error(`there is no shop ${s}`)
   const pinned = shop.status === 'pinned'
-  const cost = shop.handling + (shop.bands.length === 1 ? (shop.bands[0]?.fee ?? 0) : 0)
+  // What is due whatever is bought: handling, the only band, collecting what has no threshold.
+  const always = shop.levies.reduce((sum, levy) => sum + (levy.threshold === 0 ? levy.fee : 0), 0)
+  const cost = shop.handling + (shop.bands.length === 1 ? (shop.bands[0]?.fee ?? 0) : 0) + always
   const z = b.column(cost, pinned ? 1 : 0, 1, true)
   const columns: OfferColumn[] = []
   for (const o of net.offersOfShop[s] ?? []) {
@@ -142,8 +165,12 @@ function addShop(draft: Draft, s: number, packs: Int32Array, pads: Map<number, n
       Infinity,
       columns.map((c) => [c.column, 1] as const),
     )
-  addBands(draft, shop, columns, z)
-  if (shop.minOrder > 0 || shop.service) addBasketRules(draft, s, columns, z, pads)
+  const shipping = addBands(draft, shop, columns, z)
+  const service = shop.minOrder > 0 || shop.service ? addBasketRules(draft, s, columns, z) : []
+  if (shop.levies.length > 0) {
+    const lines: Terms = columns.map(({ line }) => [line, shop.lineFee])
+    addLevies(draft, s, columns, z, [[z, shop.handling], ...shipping, ...lines, ...service])
+  }
   return z
 }
 
@@ -166,6 +193,7 @@ function addOffer({ net, b, options, lumpy, procured }: Draft, s: number, o: num
   const price = offer.price * offer.pack
   const column = b.column(price, 0, most, isWhole(options, s) || offer.pack > 1 || lumpy[offer.item] === true)
   procured[offer.item]?.push([column, offer.pack])
+  let line = column
   if (shop.lineFee > 0) {
     const l = b.column(shop.lineFee, 0, 1, true)
     b.row(-Infinity, 0, [
@@ -176,41 +204,49 @@ function addOffer({ net, b, options, lumpy, procured }: Draft, s: number, o: num
       [l, 1],
       [z, -1],
     ])
+    line = l
   } else
     b.row(-Infinity, 0, [
       [column, 1],
       [z, -most],
     ])
-  return { column, price, mass: item.mass * offer.pack, most }
+  return { column, price, mass: item.mass * offer.pack, most, line }
 }
 
 type Shop = PresolvedProblem['shops'][number]
 
-/** Shipping bands by the mass of the parcel. */
-function addBands({ b }: Draft, { bands }: Shop, columns: readonly OfferColumn[], z: number): void {
+/** Shipping bands by the mass of the parcel; gives what sending costs, as terms. */
+function addBands({ b }: Draft, { bands }: Shop, columns: readonly OfferColumn[], z: number): Terms {
   const mostMass = columns.reduce((sum, c) => sum + c.mass * c.most, 0)
   const heaviest = bands.at(-1)
-  if (!heaviest || (bands.length === 1 && mostMass <= heaviest.maxMass)) return
+  if (!heaviest) return []
+  // The fee of a single band is in the cost of using the shop.
+  const single: Terms = [[z, heaviest.fee]]
+  if (bands.length === 1 && mostMass <= heaviest.maxMass) return single
   const weights: Terms = columns.map((c) => [c.column, c.mass])
   if (bands.length === 1) {
     b.row(-Infinity, 0, [...weights, [z, -heaviest.maxMass]])
-    return
+    return single
   }
   // Bands above what the shop can ever be asked to send are left out, the last is cut to that mass.
   const reachable = bands.filter((_, k) => k === 0 || (bands[k - 1]?.maxMass ?? 0) < mostMass)
-  const taken = reachable.map((band) => [b.column(band.fee, 0, 1, true), Math.min(band.maxMass, mostMass)] as const)
-  b.row(0, 0, [...taken.map(([c]) => [c, 1] as const), [z, -1]])
-  b.row(-Infinity, 0, [...weights, ...taken.map(([c, w]) => [c, -w] as const)])
+  const taken = reachable.map(({ fee, maxMass }) => ({
+    column: b.column(fee, 0, 1, true),
+    fee,
+    mass: Math.min(maxMass, mostMass),
+  }))
+  b.row(0, 0, [...taken.map(({ column }) => [column, 1] as const), [z, -1]])
+  b.row(-Infinity, 0, [...weights, ...taken.map(({ column, mass }) => [column, -mass] as const)])
+  return taken.map(({ column, fee }) => [column, fee])
 }
 
-/** Minimum order and service fee, with padding where the shop's packs are not whole. */
+/** Minimum order and service fee, with padding where the shop's packs are not whole; gives the fee, as terms. */
 function addBasketRules(
-  { net, b, options }: Draft,
+  { net, b, options, pads }: Draft,
   s: number,
   columns: readonly OfferColumn[],
   z: number,
-  pads: Map<number, number>,
-): void {
+): Terms {
   const { minOrder = 0, service = null } = net.shops[s] ?? {}
   const basket: Terms = columns.map((c) => [c.column, c.price])
   if (!isWhole(options, s)) {
@@ -222,6 +258,58 @@ function addBasketRules(
   if (service && service.fee > 0 && service.threshold > 0) {
     const f = b.column(service.fee, 0, 1, true)
     b.row(0, Infinity, [...basket, [z, -service.threshold], [f, service.threshold]])
+    return [[f, service.fee]]
+  }
+  return []
+}
+
+/** What rounding half up takes off a ten-thousandth of a minor unit at most, and not quite: the next whole number is the rounded one. */
+const ROUNDING = 0.4999
+
+/**
+ * Duty and tax: a levy's column is at least its rate of the base where it is due (`w`), which it is unless the goods stay
+ * below its threshold. `fees` are what the shop asks beside the goods. Where the shop is whole the column is whole, and
+ * so just the rounded amount; elsewhere it is what rounding takes off below that, which keeps a lower bound.
+ */
+function addLevies(
+  { net, b, options, pads, levies }: Draft,
+  s: number,
+  columns: readonly OfferColumn[],
+  z: number,
+  fees: Terms,
+): void {
+  const exact = isWhole(options, s)
+  const pad = pads.get(s)
+  const { minOrder = 0, service = null, levies: due = [], bands = [], handling = 0, lineFee = 0 } = net.shops[s] ?? {}
+  const goods: Terms = columns.map((c) => [c.column, c.price])
+  if (pad !== undefined) goods.push([pad, 1])
+  const mostGoods =
+    columns.reduce((sum, c) => sum + c.price * c.most, 0) +
+    (pad === undefined ? 0 : Math.max(minOrder, service?.threshold ?? 0))
+  const mostFees = handling + (bands.at(-1)?.fee ?? 0) + lineFee * columns.length + (service?.fee ?? 0)
+  for (const { rate, on, threshold, fee } of due) {
+    // Goods that cannot reach the threshold are never levied, those that cannot stay below it always.
+    if (threshold > mostGoods || (rate === 0 && fee === 0)) continue
+    const w = threshold === 0 ? z : b.column(fee, 0, 1, true)
+    if (w !== z) {
+      b.row(-Infinity, 0, [...goods, [z, -(threshold - 1)], [w, -(mostGoods - threshold + 1)]])
+      b.row(-Infinity, 0, [
+        [w, 1],
+        [z, -1],
+      ])
+    }
+    if (rate === 0) continue
+    const part = rate / WHOLE_RATE
+    const base = on === 'goods' ? goods : [...goods, ...fees]
+    const unlevied = part * (threshold - 1 + (on === 'goods' ? 0 : mostFees))
+    const t = b.column(1, 0, Math.ceil(part * (mostGoods + mostFees)) + 1, exact)
+    if (!exact) levies.set(s, [...(levies.get(s) ?? []), t])
+    const terms = new Map<number, number>([[t, -1]])
+    const add = (column: number, value: number) => terms.set(column, (terms.get(column) ?? 0) + value)
+    for (const [column, value] of base) add(column, part * value)
+    if (w === z) add(z, -ROUNDING)
+    else add(z, -unlevied).set(w, unlevied - ROUNDING)
+    b.row(-Infinity, 0, terms)
   }
 }
 
@@ -240,7 +328,7 @@ function addBalances({ net, b, drawn, procured, fixedUse }: Draft): void {
   }
 }
 
-/** Shops with a fractional pack or with padding in a solution of a relaxed model: those to make whole next. */
+/** Shops with a fractional pack, with padding or with a levy that is not whole in a solution of a relaxed model: those to make whole next. */
 export function roughShops(net: PresolvedProblem, model: SourcingModel, x: Float64Array): Set<number> {
   const shops = new Set<number>()
   for (const [o, offer] of net.offers.entries()) {
@@ -248,6 +336,8 @@ export function roughShops(net: PresolvedProblem, model: SourcingModel, x: Float
     if (Math.abs(value - Math.round(value)) > 1e-6) shops.add(offer.shop)
   }
   for (const [shop, pad] of model.pads) if ((x[pad] ?? 0) > 1e-6) shops.add(shop)
+  for (const [shop, levies] of model.levies)
+    for (const levy of levies) if (Math.abs((x[levy] ?? 0) - Math.round(x[levy] ?? 0)) > 1e-6) shops.add(shop)
   return shops
 }
 

@@ -13,13 +13,23 @@ export const CostSchema = v.object({
   sets: Int,
   penalties: Int,
   credit: Int,
+  /** Duty and tax; older plans, which have none, do not say so. */
+  levies: v.optional(Int),
 })
 
 /** The cost of a plan by component, in minor units; `credit` is what surplus earns and is subtracted. */
 export type PlanCost = v.InferOutput<typeof CostSchema>
 
 export const totalOf = (cost: PlanCost): number =>
-  cost.goods + cost.shipping + cost.handling + cost.lineFees + cost.service + cost.sets + cost.penalties - cost.credit
+  cost.goods +
+  cost.shipping +
+  cost.handling +
+  cost.lineFees +
+  cost.service +
+  (cost.levies ?? 0) +
+  cost.sets +
+  cost.penalties -
+  cost.credit
 
 /** What to buy and which option covers which piece. Lines with a single option may be left out of `assignments`. */
 export const DecisionsSchema = v.object({
@@ -44,7 +54,7 @@ export type Unreachable = v.InferOutput<typeof UnreachableSchema>
 
 export const SourcingPlanSchema = v.object({
   format: v.literal('sourcing-plan'),
-  version: v.literal(1),
+  version: v.picklist([1, 2]),
   problem: v.string(),
   status: v.picklist(PLAN_STATUSES),
   ...DecisionsSchema.entries,

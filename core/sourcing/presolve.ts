@@ -1,12 +1,13 @@
 import type { ItemKey } from '../catalogue/item.ts'
 import { addUp } from '../units/quantity.ts'
-import type { SourcingProblem, SourcingShop } from './problem.ts'
+import type { LevyTerms } from '../costs/levy.ts'
+import { leviesOf, type SourcingProblem, type SourcingShop } from './problem.ts'
 import type { Unreachable } from './plan.ts'
 
 /** The problem in index form, reduced to what the rules allow; the working form of heuristic and model. */
 export type PresolvedProblem = {
   readonly problem: SourcingProblem
-  readonly shops: readonly SourcingShop[]
+  readonly shops: readonly NetShop[]
   readonly offers: readonly NetOffer[]
   readonly items: readonly NetItem[]
   readonly lines: readonly NetLine[]
@@ -14,6 +15,9 @@ export type PresolvedProblem = {
   /** Offers by shop. */
   readonly offersOfShop: readonly (readonly number[])[]
 }
+
+/** A shop with the levies on its orders. */
+export type NetShop = Omit<SourcingShop, 'levies'> & { readonly levies: readonly LevyTerms[] }
 
 export type NetOffer = {
   readonly id: string
@@ -53,12 +57,16 @@ export type NetAccept = {
 export type NetSet = {
   readonly id: string
   readonly price: number
+  readonly minCopies: number
   readonly maxCopies: number
   readonly contents: readonly { readonly item: number; readonly qty: number }[]
 }
 
 const allowed = (problem: SourcingProblem, shop: SourcingShop): boolean =>
   shop.status !== 'excluded' && (problem.deadlineDays === null || shop.leadDays <= problem.deadlineDays)
+
+/** Whether surplus of an item is worth anything. */
+const earns = ({ resale }: SourcingProblem['items'][number]): boolean => resale !== null && resale.credit > 0
 
 /** Presolve: drops shops the rules forbid, offers nobody can use, empty lines; merges repeated items; indexes the rest. */
 export function presolve(problem: SourcingProblem): PresolvedProblem {
@@ -81,12 +89,12 @@ export function presolve(problem: SourcingProblem): PresolvedProblem {
   const free = problem.items.map((item) => item.owned)
   for (const order of problem.onOrder) free[at(order.item)] = (free[at(order.item)] ?? 0) + order.qty
 
-  const shops: SourcingShop[] = []
+  const shops: NetShop[] = []
   const shopIndex = new Map<string, number>()
   for (const shop of problem.shops)
     if (allowed(problem, shop)) {
       shopIndex.set(shop.id, shops.length)
-      shops.push(shop)
+      shops.push({ ...shop, levies: leviesOf(problem, shop) })
     }
   const pads = shops.map((s) => s.minOrder > 0 || s.service !== null || s.status === 'pinned')
 
@@ -97,7 +105,8 @@ export function presolve(problem: SourcingProblem): PresolvedProblem {
     const packs = Math.floor(offer.stock / offer.pack)
     if (shop === undefined || packs === 0) continue
     // An item no line uses is worth buying only as padding or for its credit.
-    if ((demand[item] ?? 0) === 0 && !pads[shop] && (problem.items[item]?.resale ?? null) === null) continue
+    const sold = problem.items[item]
+    if ((demand[item] ?? 0) === 0 && !pads[shop] && !(sold && earns(sold))) continue
     offers.push({ id: offer.id, shop, item, price: offer.price, pack: offer.pack, packs })
   }
   const offersOfItem: number[][] = problem.items.map(() => [])
@@ -123,7 +132,7 @@ export function presolve(problem: SourcingProblem): PresolvedProblem {
       mass: item.mass,
       free: free[i] ?? 0,
       credit: item.resale?.credit ?? 0,
-      creditMax: item.resale?.max ?? 0,
+      creditMax: earns(item) ? (item.resale?.max ?? 0) : 0,
       demand: demand[i] ?? 0,
       offers: offersOfItem[i] ?? [],
     })),
@@ -132,6 +141,7 @@ export function presolve(problem: SourcingProblem): PresolvedProblem {
       .map((set) => ({
         id: set.id,
         price: set.price,
+        minCopies: set.minCopies ?? 0,
         maxCopies: set.maxCopies,
         contents: numbered(set.contents),
       })),

@@ -1,10 +1,11 @@
 import * as v from 'valibot'
 import { ItemKeySchema } from '../catalogue/item.ts'
 import { STAND_IN_KINDS } from '../netting/stand-ins/candidate.ts'
+import { LevyTermsSchema, type LevyTerms } from '../costs/levy.ts'
 import { CurrencySchema } from '../units/money.ts'
 import { ok, refuse, type Fault, type Result } from '../units/result.ts'
 
-/** The sourcing problem's exchange format, version 1; described in docs/formats/sourcing.md. */
+/** The sourcing problem's exchange format, version 2, and version 1, which lacks some of its fields; described in docs/formats/sourcing.md. */
 
 const Text = v.pipe(v.string(), v.minLength(1), v.maxLength(400))
 /** Quantities, money in minor units and masses in milligrams: non-negative safe integers. */
@@ -21,7 +22,8 @@ const ItemSchema = v.object({
   colour: v.string(),
   mass: Count,
   owned: Pieces,
-  resale: v.nullable(v.object({ credit: Count, max: Pieces })),
+  /** What surplus earns each; `hoped` is what it may bring at best, for information alone (version 2). */
+  resale: v.nullable(v.object({ credit: Count, max: Pieces, hoped: v.optional(Count) })),
 })
 
 const AcceptSchema = v.object({
@@ -53,7 +55,12 @@ const ShopSchema = v.object({
   leadDays: Count,
   reliability: v.pipe(v.number(), v.minValue(0), v.maxValue(1)),
   status: v.picklist(['free', 'excluded', 'pinned']),
+  /** Levies on its orders; none when left out. Version 2. */
+  levies: v.optional(v.pipe(v.array(Text), v.maxLength(20))),
 })
+
+/** Duty or tax that orders bear. */
+const LevySchema = v.object({ id: Text, ...LevyTermsSchema.entries })
 
 const OfferSchema = v.object({ id: Text, shop: Text, item: Text, price: Count, stock: Pieces, pack: Positive })
 
@@ -62,28 +69,40 @@ const SetSchema = v.object({
   price: Count,
   maxCopies: v.pipe(v.number(), v.safeInteger(), v.minValue(0), v.maxValue(10_000)),
   contents: v.array(v.object({ item: Text, qty: SomePieces })),
+  /** Copies that must be bought; 0 when left out. Version 2. */
+  minCopies: v.optional(v.pipe(v.number(), v.safeInteger(), v.minValue(0), v.maxValue(10_000))),
 })
 
 export const SourcingProblemSchema = v.object({
   format: v.literal('sourcing-problem'),
-  version: v.literal(1),
+  version: v.picklist([1, 2]),
   id: v.string(),
   currency: CurrencySchema,
   maxShops: v.nullable(Count),
   deadlineDays: v.nullable(Count),
+  /** Pieces bought loose at most; any number when left out. Version 2. */
+  maxPieces: v.optional(v.nullable(Count)),
   items: v.array(ItemSchema),
   lines: v.array(LineSchema),
   shops: v.array(ShopSchema),
   offers: v.array(OfferSchema),
   sets: v.array(SetSchema),
   onOrder: v.array(v.object({ item: Text, qty: SomePieces })),
+  /** Version 2. */
+  levies: v.optional(v.pipe(v.array(LevySchema), v.maxLength(1000))),
 })
 
 export type SourcingProblem = v.InferOutput<typeof SourcingProblemSchema>
 export type SourcingShop = SourcingProblem['shops'][number]
 
+/** The levies on a shop's orders. */
+export const leviesOf = (
+  { levies = [] }: Pick<SourcingProblem, 'levies'>,
+  shop: Pick<SourcingShop, 'levies'>,
+): LevyTerms[] => (shop.levies ?? []).flatMap((id) => levies.find((l) => l.id === id) ?? [])
+
 /** Why a value is no sourcing problem. */
-export type ProblemFault = 'form' | 'repeated id' | 'missing reference' | 'bands' | 'too large'
+export type ProblemFault = 'form' | 'version' | 'repeated id' | 'missing reference' | 'bands' | 'copies' | 'too large'
 
 /**
  * Checks an unknown value as a sourcing problem: the fields, unique ids, references that exist, bands that ascend by
@@ -97,23 +116,43 @@ export function parseSourcingProblem(value: unknown): Result<SourcingProblem, Fa
     return refuse('form', path === null ? issue.message : `${path}: ${issue.message}`)
   }
   const problem = parsed.output
+  const later = problem.version === 1 ? laterField(problem) : undefined
+  if (later !== undefined) return refuse('version', later)
   const repeated = repeatedId(problem)
   if (repeated !== undefined) return refuse('repeated id', repeated)
   const missing = missingReference(problem)
   if (missing !== undefined) return refuse('missing reference', missing)
   const band = bandFault(problem)
   if (band !== undefined) return refuse('bands', band)
+  for (const [i, { minCopies = 0, maxCopies }] of problem.sets.entries())
+    if (minCopies > maxCopies)
+      return refuse('copies', `sets.${i}.minCopies: ${minCopies} are more than the ${maxCopies} there may be`)
   const tooLarge = whatIsTooLarge(problem)
   return tooLarge === undefined
     ? ok(problem)
     : refuse('too large', `${tooLarge} add up to more than can be counted exactly (2^53)`)
 }
 
+/** Where a problem of version 1 says what only version 2 can; undefined where it does not. */
+function laterField({ levies, maxPieces, items, shops, sets }: SourcingProblem): string | undefined {
+  const shop = shops.findIndex((s) => s.levies !== undefined)
+  const set = sets.findIndex((s) => s.minCopies !== undefined)
+  const item = items.findIndex((i) => i.resale?.hoped !== undefined)
+  const [field] = [
+    ...(levies === undefined ? [] : ['levies']),
+    ...(maxPieces === undefined ? [] : ['maxPieces']),
+    ...(shop < 0 ? [] : [`shops.${shop}.levies`]),
+    ...(set < 0 ? [] : [`sets.${set}.minCopies`]),
+    ...(item < 0 ? [] : [`items.${item}.resale.hoped`]),
+  ]
+  return field === undefined ? undefined : `${field}: only version 2 has this; say "version": 2`
+}
+
 /** Where an id occurs twice; undefined when none does. */
 function repeatedId(problem: SourcingProblem): string | undefined {
-  for (const field of ['items', 'lines', 'shops', 'offers', 'sets'] as const) {
+  for (const field of ['items', 'lines', 'shops', 'offers', 'sets', 'levies'] as const) {
     const seen = new Set<string>()
-    for (const [i, { id }] of problem[field].entries()) {
+    for (const [i, { id }] of (problem[field] ?? []).entries()) {
       if (seen.has(id)) return `${field}.${i}.id: "${id}" occurs twice; ids must be unique`
       seen.add(id)
     }
@@ -129,10 +168,13 @@ function repeatedId(problem: SourcingProblem): string | undefined {
 }
 
 /** Where something is named that is not there; undefined when all is. */
-function missingReference({ items: all, shops: known, offers, lines, sets, onOrder }: SourcingProblem) {
-  const items = new Set(all.map((i) => i.id))
-  const shops = new Set(known.map((s) => s.id))
-  const named = function* (): Generator<readonly [where: string, kind: 'item' | 'shop', id: string]> {
+function missingReference({ items: all, shops: known, offers, lines, sets, onOrder, levies = [] }: SourcingProblem) {
+  const ids = {
+    item: new Set(all.map((i) => i.id)),
+    shop: new Set(known.map((s) => s.id)),
+    levy: new Set(levies.map((l) => l.id)),
+  }
+  const named = function* (): Generator<readonly [where: string, kind: keyof typeof ids, id: string]> {
     for (const [i, offer] of offers.entries()) {
       yield [`offers.${i}.item`, 'item', offer.item]
       yield [`offers.${i}.shop`, 'shop', offer.shop]
@@ -143,9 +185,10 @@ function missingReference({ items: all, shops: known, offers, lines, sets, onOrd
     for (const [i, set] of sets.entries())
       for (const content of set.contents) yield [`sets.${i}.contents`, 'item', content.item]
     for (const [i, order] of onOrder.entries()) yield [`onOrder.${i}.item`, 'item', order.item]
+    for (const [i, shop] of known.entries())
+      for (const levy of shop.levies ?? []) yield [`shops.${i}.levies`, 'levy', levy]
   }
-  for (const [where, kind, id] of named())
-    if (!(kind === 'item' ? items : shops).has(id)) return `${where}: there is no ${kind} "${id}"`
+  for (const [where, kind, id] of named()) if (!ids[kind].has(id)) return `${where}: there is no ${kind} "${id}"`
   return undefined
 }
 
@@ -163,7 +206,7 @@ function bandFault({ shops }: SourcingProblem): string | undefined {
 }
 
 /** Sums that any plan might reach and that would not be exact; undefined when all are. */
-function whatIsTooLarge({ items, lines, shops, offers, sets }: SourcingProblem): string | undefined {
+function whatIsTooLarge({ items, lines, shops, offers, sets, levies = [] }: SourcingProblem): string | undefined {
   const mass = new Map(items.map((i) => [i.id, i.mass]))
   const sum = (values: Iterable<number>) => {
     let total = 0
@@ -172,16 +215,22 @@ function whatIsTooLarge({ items, lines, shops, offers, sets }: SourcingProblem):
   }
   const dearest = (line: SourcingProblem['lines'][number]) =>
     line.accepts.reduce((most, a) => Math.max(most, a.penalty), 0) * line.qty
+  const goods = sum(offers.map((o) => o.price * o.stock))
+  const asked = sum(
+    shops.map(
+      (s) => s.minOrder + s.handling + (s.bands.at(-1)?.fee ?? 0) + (s.service?.fee ?? 0) + s.lineFee * offers.length,
+    ),
+  )
+  // A levy takes no more than all of its base, and its fee once a shop.
+  const levied = shops.reduce((most, s) => Math.max(most, s.levies?.length ?? 0), 0) * (goods + asked)
   const money =
-    sum(offers.map((o) => o.price * o.stock)) +
+    goods +
+    asked +
+    levied +
+    sum(levies.map((l) => l.fee)) * shops.length +
     sum(sets.map((s) => s.price * s.maxCopies)) +
     sum(lines.map(dearest)) +
-    sum(items.map((i) => (i.resale ? i.resale.credit * i.resale.max : 0))) +
-    sum(
-      shops.map(
-        (s) => s.minOrder + s.handling + (s.bands.at(-1)?.fee ?? 0) + (s.service?.fee ?? 0) + s.lineFee * offers.length,
-      ),
-    )
+    sum(items.map((i) => (i.resale ? i.resale.credit * i.resale.max : 0)))
   if (money > Number.MAX_SAFE_INTEGER) return 'prices, stocks and fees'
   if (sum(offers.map((o) => (mass.get(o.item) ?? 0) * o.stock)) > Number.MAX_SAFE_INTEGER) return 'masses and stocks'
   const pieces = sum(

@@ -3,6 +3,9 @@ import type { Coverer } from './greedy-cover.ts'
 
 export type Choice = { readonly open: Uint8Array; readonly copies: Int32Array; readonly cost: number }
 
+/** Donor copies that must be bought, and no more. */
+export const fewestCopies = (net: PresolvedProblem): Int32Array => Int32Array.from(net.sets, (set) => set.minCopies)
+
 /** A choice of shops and copies while it is being bettered. */
 class Search {
   readonly #net: PresolvedProblem
@@ -20,7 +23,7 @@ class Search {
     this.#timeUp = timeUp
     this.#cap = net.problem.maxShops ?? Infinity
     this.#open = Uint8Array.from(net.shops.map((s) => (s.status === 'pinned' ? 1 : 0)))
-    this.#copies = new Int32Array(net.sets.length)
+    this.#copies = fewestCopies(net)
     this.#openCount = this.#open.reduce((n, f) => n + f, 0)
     this.#best = coverer.evaluate(this.#open, this.#copies).cost
   }
@@ -86,7 +89,7 @@ class Search {
     for (let k = 0; k < copies.length; k++)
       for (const step of [1, -1]) {
         const next = (copies[k] ?? 0) + step
-        if (next < 0 || next > (this.#net.sets[k]?.maxCopies ?? 0)) continue
+        if (next < (this.#net.sets[k]?.minCopies ?? 0) || next > (this.#net.sets[k]?.maxCopies ?? 0)) continue
         const add = (by: number) => () => {
           copies[k] = (copies[k] ?? 0) + by
         }

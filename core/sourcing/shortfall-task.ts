@@ -14,6 +14,7 @@ import { jointLines, type JointLines } from './joint-lines.ts'
 import { type Offer } from '../offers/offer.ts'
 import { offerFilter } from '../offers/market.ts'
 import type { Build } from '../build/build.ts'
+import { leviesFrom } from '../build/import-levies.ts'
 import { itemPrices } from '../build/resale.ts'
 import type { Rules } from '../build/house-rules.ts'
 import type { Candidate } from '../netting/stand-ins/candidate.ts'
@@ -32,7 +33,9 @@ import type { Tally } from '../netting/tally.ts'
 export type SourcingTask = {
   /** All that is to be bought, what cannot be had included: for `solveWithinReach`. */
   readonly asked: SourcingProblem
-  /** The same without `unavailable`. */
+  /** What is asked for with any number of the wanted copies, whatever the rules say of them: for `traceMixes`. */
+  readonly anyCopies: SourcingProblem
+  /** The same as `asked` without `unavailable`. */
   readonly problem: SourcingProblem
   /** Items a market should be asked about: what is short and what wanted copies hold. */
   readonly wanted: readonly ItemKey[]
@@ -119,7 +122,9 @@ export function sourcingTask(
     const item = pieces.get(id) ?? (id as ItemKey)
     const { part, colour } = splitItemKey(item)
     const inSets = id === item ? (contained.get(item) ?? 0) : 0
-    const credit = own.get(item) ?? Math.floor((median(pricesByItem.get(item) ?? []) * rules.resalePercent) / 100)
+    const middle = median(pricesByItem.get(item) ?? [])
+    const credit = own.get(item) ?? Math.floor((middle * rules.resalePercent) / 100)
+    const hoped = Math.max(credit, own.get(item) ?? Math.floor((middle * rules.hopedPercent) / 100))
     return {
       id,
       ...(id !== item && { piece: item }),
@@ -127,33 +132,39 @@ export function sourcingTask(
       colour,
       mass: parts.get(part)?.shape.mass ?? UNKNOWN_MASS,
       owned: joint.stock.get(id) ?? 0,
-      resale: inSets > 0 && credit > 0 ? { credit, max: inSets } : null,
+      resale: inSets > 0 && hoped > 0 ? { credit, max: inSets, hoped } : null,
     }
   })
+  const levies = rules.levies.map((levy, i) => ({ id: `levy ${i + 1}`, ...levy }))
   const asked = new Set(lines.flatMap((l) => l.accepts.flatMap((a) => a.uses.map((u) => u.item))))
-  const full: SourcingProblem = {
+  const anyCopies: SourcingProblem = {
     format: 'sourcing-problem',
-    version: 1,
+    version: 2,
     id: build.id,
     currency: build.currency,
     maxShops: rules.maxShops,
     deadlineDays: rules.deadlineDays,
+    maxPieces: rules.maxPieces,
     items,
     lines,
     shops: usableShops.map((shop) => ({
       ...termsOf(shop),
       status: rules.shops[shop.id] ?? 'free',
+      levies: leviesFrom(levies, shop.country, rules.shipTo).map((l) => l.id),
     })),
     offers: usableOffers
       .filter((o) => asked.has(o.sold))
       .map(({ id, shop, sold, price, stock: left, pack }) => ({ id, shop, item: sold, price, stock: left, pack })),
     sets,
     onOrder: [],
+    levies: levies.map(({ from: _, ...levy }) => levy),
   }
+  const full = { ...anyCopies, sets: sets.map((set) => justCopies(set, rules.buyCopies[set.id])) }
   const unavailable = leftOutByStock(presolve(full))
   const short = new Map(unavailable.map((u) => [u.line, u.short]))
   return {
     asked: full,
+    anyCopies,
     problem: withLess(full, short),
     wanted: [...wanted],
     unavailable,
@@ -203,6 +214,13 @@ function wantedCopies({ build, sets: known, copies }: Snapshot) {
     sets.set(key, { ...first, maxCopies })
   }
   return { sets: [...sets.values()], contained, otherPrices }
+}
+
+/** A donor set of which just so many copies are to be bought, as far as there are; any number up to all when not said. */
+function justCopies(set: SourcingProblem['sets'][number], copies: number | undefined): SourcingProblem['sets'][number] {
+  if (copies === undefined) return set
+  const most = Math.min(copies, set.maxCopies)
+  return { ...set, minCopies: most, maxCopies: most }
 }
 
 /** The ways to cover a line: what can be bought, worn where it is hidden, and what is owned. */

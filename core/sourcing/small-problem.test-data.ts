@@ -1,6 +1,7 @@
 import fc from 'fast-check'
 import { solve as solveWithYalps, type Constraint } from 'yalps'
 import type { SourcingProblem } from './problem.ts'
+import { LEVY_BASES } from '../costs/levy.ts'
 import { currency } from '../units/money.ts'
 
 /** Test data: small sourcing problems with every feature of the format, for fast-check. */
@@ -64,17 +65,31 @@ export const smallProblem = (): fc.Arbitrary<SourcingProblem> =>
       set: fc.option(fc.record({ price: fc.integer({ min: 20, max: 120 }), qty: fc.integer({ min: 1, max: 4 }) })),
       maxShops: fc.constantFrom(null, null, 1, 2),
       deadlineDays: fc.constantFrom(null, null, 10),
+      maxPieces: fc.constantFrom(null, null, null, null, 5, 9),
       onOrder: fc.option(fc.integer({ min: 1, max: 2 })),
+      mustBuy: fc.constantFrom(0, 0, 0, 1, 2),
+      levies: fc.array(
+        fc.record({
+          rate: fc.constantFrom(0, 333, 2000, 10_000),
+          on: fc.constantFrom(...LEVY_BASES),
+          threshold: fc.constantFrom(0, 1, 50, 90),
+          fee: fc.constantFrom(0, 15),
+          // Which shops bear it, by bits.
+          shops: fc.nat(7),
+        }),
+        { maxLength: 2 },
+      ),
     })
     .map((raw) => {
       const id = (n: number) => `e${n % raw.items.length}`
       return {
         format: 'sourcing-problem',
-        version: 1,
+        version: 2,
         id: 'random',
         currency: currency('EUR'),
         maxShops: raw.maxShops,
         deadlineDays: raw.deadlineDays,
+        maxPieces: raw.maxPieces,
         items: raw.items.map((item, i) => ({ id: `e${i}`, part: 'p', colour: 'c', ...item })),
         lines: raw.lines.map((line, i) => ({
           id: `d${i}`,
@@ -92,16 +107,79 @@ export const smallProblem = (): fc.Arbitrary<SourcingProblem> =>
               : []),
           ],
         })),
-        shops: raw.shops.map(({ offers: _, ...shop }, s) => ({ id: `s${s}`, kind: 'shop', reliability: 0.9, ...shop })),
+        shops: raw.shops.map(({ offers: _, ...shop }, s) => ({
+          id: `s${s}`,
+          kind: 'shop',
+          reliability: 0.9,
+          levies: raw.levies.flatMap((levy, i) => ((levy.shops >> s) & 1 ? [`v${i}`] : [])),
+          ...shop,
+        })),
         offers: raw.shops.flatMap((shop, s) =>
           shop.offers.map((o, k) => ({ id: `o${s}-${k}`, shop: `s${s}`, ...o, item: id(o.item) })),
         ),
         sets: raw.set
-          ? [{ id: 'x0', price: raw.set.price, maxCopies: 2, contents: [{ item: 'e0', qty: raw.set.qty }] }]
+          ? [
+              {
+                id: 'x0',
+                price: raw.set.price,
+                minCopies: raw.mustBuy,
+                maxCopies: 2,
+                contents: [{ item: 'e0', qty: raw.set.qty }],
+              },
+            ]
           : [],
         onOrder: raw.onOrder ? [{ item: 'e1', qty: raw.onOrder }] : [],
+        levies: raw.levies.map(({ shops: _, ...levy }, i) => ({ id: `v${i}`, ...levy })),
       } satisfies SourcingProblem
     })
+
+type Statement = {
+  readonly constraints: Map<string, Constraint>
+  readonly variable: (name: string, cost: number) => void
+  readonly add: (name: string, row: string, value: number) => void
+}
+
+/** Duty and tax on the orders of shops, as the format describes them. */
+function stateLevies(
+  problem: SourcingProblem,
+  allowed: SourcingProblem['shops'],
+  { constraints, variable, add }: Statement,
+): void {
+  for (const levy of problem.levies ?? [])
+    for (const shop of allowed) {
+      if (!shop.levies?.includes(levy.id)) continue
+      // Due (w) unless the goods stay below the threshold; its amount (t) is the first whole number above the rate's
+      // share less a half, at which halves go up as rates are ten-thousandths.
+      const [w, t] = [`w ${shop.id} ${levy.id}`, `t ${shop.id} ${levy.id}`]
+      variable(w, levy.fee)
+      variable(t, 1)
+      const z = `z ${shop.id}`
+      const MUCH = 10_000
+      constraints.set(w, { max: 0 })
+      add(z, w, 1 - levy.threshold)
+      add(w, w, -MUCH)
+      constraints.set(`one ${w}`, { max: 1 })
+      add(w, `one ${w}`, 1)
+      constraints.set(t, { max: MUCH - 0.0001 })
+      add(w, t, MUCH - 0.5)
+      add(t, t, -1)
+      const part = levy.rate / 10_000
+      if (levy.threshold === 0) {
+        constraints.set(`due ${w}`, { min: 0 })
+        add(w, `due ${w}`, 1)
+        add(z, `due ${w}`, -1)
+      }
+      for (const offer of problem.offers.filter((o) => o.shop === shop.id)) {
+        add(`y ${offer.id}`, w, offer.price * offer.pack)
+        add(`y ${offer.id}`, t, part * offer.price * offer.pack)
+        if (levy.on === 'goods and shipping') add(`l ${offer.id}`, t, part * shop.lineFee)
+      }
+      if (levy.on === 'goods') continue
+      add(z, t, part * shop.handling)
+      for (const [k, band] of shop.bands.entries()) add(`b ${shop.id} ${k}`, t, part * band.fee)
+      if (shop.service) add(`f ${shop.id}`, t, part * shop.service.fee)
+    }
+}
 
 /**
  * The same problem written down a second time, with full integrality and no tricks, for the solver `yalps`. Every rule
@@ -146,6 +224,7 @@ export function optimumByYalps(problem: SourcingProblem): number | undefined {
     }
   }
   constraints.set('shops', { max: problem.maxShops ?? 99 })
+  constraints.set('loose pieces', { max: problem.maxPieces ?? 999 })
   for (const shop of allowed) {
     const z = `z ${shop.id}`
     variable(z, shop.handling)
@@ -185,6 +264,7 @@ export function optimumByYalps(problem: SourcingProblem): number | undefined {
       add(z, `link ${offer.id}`, -packs)
       add(y, `min ${shop.id}`, offer.price * offer.pack)
       add(y, `some ${shop.id}`, 1)
+      add(y, 'loose pieces', offer.pack)
       add(y, `service ${shop.id}`, offer.price * offer.pack)
       add(y, `mass ${shop.id}`, (problem.items.find((i) => i.id === offer.item)?.mass ?? 0) * offer.pack)
       for (const row of ['supply', 'surplus', 'procured']) add(y, `${row} ${offer.item}`, offer.pack)
@@ -195,10 +275,11 @@ export function optimumByYalps(problem: SourcingProblem): number | undefined {
       add(l, l, -packs)
     }
   }
+  stateLevies(problem, allowed, { constraints, variable, add })
   for (const set of problem.sets) {
     const k = `k ${set.id}`
     variable(k, set.price)
-    constraints.set(k, { max: set.maxCopies })
+    constraints.set(k, { min: set.minCopies ?? 0, max: set.maxCopies })
     add(k, k, 1)
     for (const content of set.contents)
       for (const row of ['supply', 'surplus', 'procured']) add(k, `${row} ${content.item}`, content.qty)

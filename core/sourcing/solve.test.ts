@@ -28,6 +28,8 @@ const BY_HAND: Record<string, number> = {
   'tiny-2b-minorder-switch.json': 690,
   'tiny-3-donorset.json': 1290,
   'tiny-4-split.json': 280,
+  'tiny-5-levy.json': 266,
+  'tiny-6-one-copy.json': 1380,
 }
 
 test.each(readdirSync(cases))('%s has the optimum reasoned by hand, proven', (file) => {

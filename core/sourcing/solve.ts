@@ -1,5 +1,5 @@
 import { Coverer, roundToPlan } from './greedy-cover.ts'
-import { searchShops, type Choice } from './shop-search.ts'
+import { fewestCopies, searchShops, type Choice } from './shop-search.ts'
 import type { SolveMilp } from '../solver/milp.ts'
 import { explainNone } from './explain.ts'
 import { buildModel, readDecisions, roughShops, usedShops, type SourcingModel } from './model.ts'
@@ -88,8 +88,8 @@ export function solveSourcing(problem: SourcingProblem, options: SolveOptions): 
   const searchAtMost = options.timeLimit * 0.85
   let lastChoice: Choice | undefined
   if ((problem.maxShops ?? Infinity) >= net.shops.length) {
-    const none = new Int32Array(net.sets.length)
-    offer(roundToPlan(net, coverer.evaluate(new Uint8Array(net.shops.length).fill(1), none, true), none))
+    const fewest = fewestCopies(net)
+    offer(roundToPlan(net, coverer.evaluate(new Uint8Array(net.shops.length).fill(1), fewest, true), fewest))
   }
   searchShops(
     net,
@@ -219,7 +219,7 @@ function toPlan(
   const total = incumbent?.total ?? null
   return {
     format: 'sourcing-plan',
-    version: 1,
+    version: 2,
     problem: problem.id,
     status,
     purchases: incumbent?.decisions.purchases ?? [],

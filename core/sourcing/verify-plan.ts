@@ -7,7 +7,7 @@ export type Verdict =
       readonly cost: PlanCost
       readonly total: number
       readonly surplus: ReadonlyMap<string, number>
-      /** What each shop's order costs, without import charges. */
+      /** What each shop's order costs. */
       readonly orders: ReadonlyMap<string, ShopOrder>
     }
   | { readonly ok: false; readonly faults: readonly string[] }
@@ -20,6 +20,8 @@ export type ShopOrder = {
   readonly handling: number
   readonly lineFees: number
   readonly service: number
+  /** Duty and tax. */
+  readonly levies: number
 }
 
 /**
@@ -42,6 +44,7 @@ export function verifyPlan(problem: SourcingProblem, plan: Decisions): Verdict {
     handling: sum('handling'),
     lineFees: sum('lineFees'),
     service: sum('service'),
+    levies: sum('levies'),
     sets: bought.setCost,
     penalties,
     credit,
@@ -83,6 +86,10 @@ function boughtBy(problem: SourcingProblem, plan: Decisions, faults: string[]): 
     basket.lines++
     baskets.set(offer.shop, basket)
   }
+  let loose = 0
+  for (const pieces of procured.values()) loose += pieces
+  const most = problem.maxPieces ?? Infinity
+  if (loose > most) faults.push(`${loose} pieces bought loose, at most ${most} allowed`)
   return { procured, baskets, setCost: setsBought(problem, plan, procured, faults) }
 }
 
@@ -111,6 +118,9 @@ function setsBought(
     const max = setById.get(id)?.maxCopies ?? 0
     if (copies > max) faults.push(`donor set "${id}": ${copies} copies, at most ${max} allowed`)
   }
+  for (const { id, minCopies = 0 } of problem.sets)
+    if ((copiesBySet.get(id) ?? 0) < minCopies)
+      faults.push(`donor set "${id}": ${copiesBySet.get(id) ?? 0} copies, at least ${minCopies} must be bought`)
   return cost
 }
 
@@ -128,20 +138,32 @@ function ordersOf(problem: SourcingProblem, { baskets }: Bought, faults: string[
     const band = shop.bands.find((b) => mass <= b.maxMass)
     if (shop.bands.length > 0 && !band)
       faults.push(`shop "${id}": the parcel weighs ${mass} mg, more than its heaviest band`)
-    orders.set(id, {
-      goods,
-      mass,
+    const charges = {
       shipping: band?.fee ?? 0,
       handling: shop.handling,
       lineFees: shop.lineFee * lines,
       service: shop.service && goods < shop.service.threshold ? shop.service.fee : 0,
-    })
+    }
+    const asked = goods + charges.shipping + charges.handling + charges.lineFees + charges.service
+    orders.set(id, { goods, mass, ...charges, levies: levied(problem, shop.levies, goods, asked) })
   }
   if (problem.maxShops !== null && baskets.size > problem.maxShops)
     faults.push(`${baskets.size} shops used, at most ${problem.maxShops} allowed`)
   for (const shop of problem.shops)
     if (shop.status === 'pinned' && !baskets.has(shop.id)) faults.push(`pinned shop "${shop.id}" is not used`)
   return orders
+}
+
+/** Duty and tax on one order, each levy rounded half up to a minor unit. */
+function levied(problem: SourcingProblem, ids: readonly string[] | undefined, goods: number, asked: number): number {
+  let sum = 0n
+  for (const id of ids ?? []) {
+    const levy = problem.levies?.find((l) => l.id === id)
+    if (!levy || goods < levy.threshold) continue
+    const tenThousandths = BigInt(levy.on === 'goods' ? goods : asked) * BigInt(levy.rate)
+    sum += (tenThousandths + 5_000n) / 10_000n + BigInt(levy.fee)
+  }
+  return Number(sum)
 }
 
 /** Pieces that the lines use by item, as the plan covers them, and the penalties of that. */

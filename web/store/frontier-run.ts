@@ -1,80 +1,93 @@
-import { useSyncExternalStore } from 'react'
-import { toast } from 'sonner'
+import * as v from 'valibot'
 import type { Build } from '../../core/build/build.ts'
-import { restricted, type Frontier, type PricedRule, type FrontierPoint } from '../../core/sourcing/frontier.ts'
+import {
+  FRONTIER_ENDS,
+  PRICED_RULES,
+  restricted,
+  settledFrontier,
+  type Frontier,
+  type FrontierPoint,
+  type PricedRule,
+} from '../../core/sourcing/frontier.ts'
 import type { KeptPlan } from '../../core/sourcing/kept-plan.ts'
+import { SourcingPlanSchema } from '../../core/sourcing/plan.ts'
 import { problemKey } from '../../core/sourcing/problem-key.ts'
+import type { SourcingProblem } from '../../core/sourcing/problem.ts'
 import { verifyPlan } from '../../core/sourcing/verify-plan.ts'
-import type { BuildId } from '../../core/units/ids.ts'
+import type { Change } from '../../storage/journal-entry.ts'
 import { edit, put } from '../../storage/journal.ts'
 import { startFrontier, startHabits } from '../../workers/sourcing-client.ts'
+import type { FrontierNews } from '../../workers/sourcing.worker.ts'
+import { question, type Answer } from './answers.ts'
 import type { Count } from './count-store.ts'
 import { nowIso } from './database.ts'
 import { perform, wordsOf } from './perform.ts'
 import { noteProof, problemOf } from './purchases.ts'
+import { toast } from 'sonner'
 
-/** What tightening a rule costs, as far as it is known. */
-export type FrontierState = {
-  /** The plan that it was drawn from: it is of no other. */
-  readonly of: KeptPlan
-  readonly frontier: Frontier | undefined
-  /** What is under way: the value that is being asked for, once the solver is there, and the points found so far. */
-  readonly running: { readonly asking: number | undefined; readonly found: number } | undefined
+/** A frontier as it is kept: what a point answers follows from the problem it was drawn for. */
+const DrawnSchema = v.object({
+  rule: v.picklist(PRICED_RULES),
+  end: v.picklist(FRONTIER_ENDS),
+  points: v.array(v.object({ limit: v.number(), plan: SourcingPlanSchema })),
+})
+export type Drawn = v.InferOutput<typeof DrawnSchema>
+
+/** What tightening each rule costs. */
+export const FRONTIERS = {
+  maxShops: question<Drawn, FrontierNews>('maxShops', DrawnSchema),
+  deadlineDays: question<Drawn, FrontierNews>('deadlineDays', DrawnSchema),
+  maxPieces: question<Drawn, FrontierNews>('maxPieces', DrawnSchema),
+} as const satisfies Record<PricedRule, unknown>
+
+const keys = new WeakMap<SourcingProblem, Map<PricedRule, string>>()
+/** What a frontier is of: the kept plan's problem, whatever it says of the rule itself. So a point that is kept changes nothing. */
+export function frontierKey({ problem }: Pick<KeptPlan, 'problem'>, rule: PricedRule): string {
+  const known = keys.get(problem) ?? new Map<PricedRule, string>()
+  keys.set(problem, known)
+  const key = known.get(rule) ?? problemKey({ ...problem, [rule]: null })
+  known.set(rule, key)
+  return key
 }
 
-/** Runs live here, not in a screen, so that leaving the screen does not end them. */
-const states = new Map<string, FrontierState>()
-const cancels = new Map<string, () => void>()
-const listeners = new Set<() => void>()
-
-const keyOf = (id: BuildId, rule: PricedRule) => `${rule} ${id}`
-
-function show(key: string, state: FrontierState): void {
-  states.set(key, state)
-  for (const listener of listeners) listener()
-}
-
-function subscribe(listener: () => void): () => void {
-  listeners.add(listener)
-  return () => listeners.delete(listener)
-}
-
-/** What is known of a rule's price for a build; of an earlier plan where `of` is another. */
-export const useFrontier = (id: BuildId, rule: PricedRule): FrontierState | undefined =>
-  useSyncExternalStore(subscribe, () => states.get(keyOf(id, rule)))
-
-/** Ends a run; the points found by then stay. */
-export const cancelFrontier = (id: BuildId, rule: PricedRule): void => cancels.get(keyOf(id, rule))?.()
-
-/** Draws what tightening a rule costs, from a kept plan; each point is verified once more on arrival. */
-export async function runFrontier(kept: KeptPlan, rule: PricedRule, timeLimit: number): Promise<void> {
-  const key = keyOf(kept.id, rule)
-  if (cancels.has(key)) return
-  const before = states.get(key)
-  let running: NonNullable<FrontierState['running']> = { asking: undefined, found: 0 }
-  const showRunning = () => {
-    show(key, { of: kept, frontier: undefined, running })
-  }
-  const run = startFrontier(kept.problem, kept.plan, rule, timeLimit, (news) => {
-    running = 'asking' in news ? { ...running, asking: news.asking } : { ...running, found: running.found + 1 }
-    showRunning()
-  })
-  cancels.set(key, run.cancel)
-  showRunning()
-  try {
-    const frontier = await run.result
-    for (const { problem, plan } of frontier?.points ?? []) {
+/** A kept frontier with the problems of its points, as far as an independent count finds that they hold. */
+export function frontierOf(kept: Pick<KeptPlan, 'problem'>, { rule, points, end }: Drawn): Frontier {
+  const free = { ...kept.problem, [rule]: null }
+  return {
+    rule,
+    end,
+    points: points.flatMap(({ limit, plan }): FrontierPoint[] => {
+      const problem = restricted(free, rule, limit)
       const verdict = verifyPlan(problem, plan)
-      if (!verdict.ok || verdict.total !== plan.total) throw new Error('a plan does not hold')
-    }
-    show(key, { of: kept, frontier, running: undefined })
-  } catch (error) {
-    show(key, { of: before?.of ?? kept, frontier: before?.frontier, running: undefined })
-    toast.error(`The solver failed: ${wordsOf(error)}. Nothing was changed; try again.`)
-  } finally {
-    cancels.delete(key)
+      return verdict.ok && verdict.total === plan.total ? [{ limit, problem, plan }] : []
+    }),
   }
 }
+
+/**
+ * Draws what tightening a rule costs, from a kept plan. Looser points that were drawn of the same problem before stay.
+ */
+export const runFrontier = (
+  kept: KeptPlan,
+  rule: PricedRule,
+  timeLimit: number,
+  last: Answer<Drawn> | undefined,
+): Promise<void> =>
+  FRONTIERS[rule].ask(kept.id, (onNews) => {
+    const key = frontierKey(kept, rule)
+    const before = last?.key === key ? frontierOf(kept, last.answer).points : []
+    const { result, cancel } = startFrontier(kept.problem, kept.plan, rule, timeLimit, onNews)
+    const drawn = result.then((found): Drawn | undefined => {
+      if (!found) return undefined
+      const loosest = found.points[0]?.limit ?? Infinity
+      const { points, end } = settledFrontier({
+        ...found,
+        points: [...before.filter((p) => p.limit > loosest), ...found.points],
+      })
+      return { rule, end, points: points.map(({ limit, plan }) => ({ limit, plan })) }
+    })
+    return Promise.resolve({ key, run: { result: drawn, cancel } })
+  })
 
 /** Makes a point's plan the kept one and its value the house rule, in one act. */
 export async function keepPoint(
@@ -86,19 +99,30 @@ export async function keepPoint(
   label: string,
 ): Promise<void> {
   try {
-    const [{ asked }, habits] = await Promise.all([problemOf(count), startHabits(problem).result])
-    const next: KeptPlan = {
-      ...kept,
-      problem,
-      plan,
-      habits: habits ?? kept.habits,
-      asked: problemKey(restricted(asked, rule, limit)),
-      madeAt: nowIso(),
-    }
-    const takeBack = await noteProof(next)
-    const rules = { ...build.rules, [rule]: limit }
-    if (!(await perform(label, [edit('builds', build, { ...build, rules }), put('plans', [next])]))) await takeBack()
+    const { asked } = await problemOf(count)
+    await keepAs(
+      build,
+      { ...kept, problem, plan, asked: problemKey({ ...asked, [rule]: limit }) },
+      { [rule]: limit },
+      label,
+    )
   } catch (error) {
     toast.error(`That failed: ${wordsOf(error)}. Nothing was changed; try again.`)
   }
+}
+
+/** Makes a plan the kept one and changes the house rules so that it answers the build as it then is, in one act. */
+export async function keepAs(
+  build: Build,
+  plan: Omit<KeptPlan, 'habits' | 'madeAt'>,
+  rules: Partial<Build['rules']>,
+  label: string,
+  besides: readonly Change[] = [],
+): Promise<void> {
+  const habits = await startHabits(plan.problem).result
+  if (!habits) throw new Error('buying by hand was not worked out')
+  const next: KeptPlan = { ...plan, habits, madeAt: nowIso() }
+  const takeBack = await noteProof(next)
+  const changed = edit('builds', build, { ...build, rules: { ...build.rules, ...rules } })
+  if (!(await perform(label, [...besides, changed, put('plans', [next])]))) await takeBack()
 }

@@ -1,4 +1,5 @@
 import { useQuery } from '@tanstack/react-query'
+import { dequal } from 'dequal'
 import { useMemo } from 'react'
 import { planLandedCost, planOrders, type Basket } from '../../core/sourcing/baskets.ts'
 import type { Build } from '../../core/build/build.ts'
@@ -82,7 +83,7 @@ function faultOf(kept: KeptPlan): string {
     ? ''
     : !verdict.ok
       ? (verdict.faults[0] ?? 'a rule is broken')
-      : verdict.total !== kept.plan.total || JSON.stringify(verdict.cost) !== JSON.stringify(kept.plan.cost)
+      : verdict.total !== kept.plan.total || !dequal(verdict.cost, { levies: 0, ...kept.plan.cost })
         ? 'its costs do not add up to what it says'
         : ''
   faults.set(kept, fault)
@@ -97,8 +98,8 @@ export function atTheDoor(
 ): { readonly orders: readonly Basket[]; readonly landed: number | undefined } {
   const bought = new Set(kept.plan.purchases.map((p) => p.offer))
   const current = new Map(offers.filter((o) => bought.has(o.id)).map((o) => [o.id, o]))
-  const orders = planOrders(build, kept, shops, current)
-  return { orders, landed: planLandedCost(build, kept, orders) }
+  const orders = planOrders(kept, shops, current)
+  return { orders, landed: planLandedCost(build, kept) }
 }
 
 /** The build's kept plan with its orders and what they cost at the door; `undefined` when none is kept. */

@@ -7,6 +7,7 @@ import { perform } from '../../store/perform.ts'
 import { Button } from '../../ui/button.tsx'
 import { Choice, CommitInput, Field, MoneyInput, NumberInput, Tick } from '../../ui/fields.tsx'
 import { FormFields } from './form-fields.tsx'
+import { LevyFields } from './levy-fields.tsx'
 import { PaletteChoice } from './palette-choice.tsx'
 import { HOUSE_RULES, type RuleControl } from './rule-controls.ts'
 
@@ -38,6 +39,14 @@ export function HouseRules({ build, folded = false }: { build: Build; folded?: b
                     }}
                   />
                 )}
+              {control.rule === 'shipTo' && (
+                <LevyFields
+                  build={build}
+                  onChange={(label, levies) => {
+                    change(label, { levies })
+                  }}
+                />
+              )}
             </Fragment>
           ))}
         </Fragment>

@@ -65,7 +65,7 @@ export type RuleControl =
 
 const same = <T extends string>(values: readonly T[]) => values.map((value) => ({ value, label: value }))
 
-/** The house rules in the order in which they are asked for; the palette follows the rule on colours, the form all of them. */
+/** The house rules in the order in which they are asked for; the palette follows the rule on colours, duty and tax where it is shipped to, the form all of them. */
 export const HOUSE_RULES: readonly { readonly heading?: string; readonly rules: readonly RuleControl[] }[] = [
   {
     rules: [
@@ -282,20 +282,21 @@ export const HOUSE_RULES: readonly { readonly heading?: string; readonly rules: 
         said: (days) => (days === null ? 'No deadline' : `Needed within ${days} days`),
       },
       {
+        rule: 'maxPieces',
+        control: 'number',
+        label: 'At most so many loose pieces',
+        hint: 'Bought from shops; those of donor copies do not count.',
+        min: 0,
+        max: 1_000_000,
+        empty: 'any number',
+        said: (pieces) => (pieces === null ? 'Any number of loose pieces' : `At most ${pieces} loose pieces`),
+      },
+      {
         rule: 'shipTo',
         control: 'country',
         label: 'Ship to',
         hint: 'Two-letter country code.',
         said: (country) => `Ship to ${country}`,
-      },
-      {
-        rule: 'importPercent',
-        control: 'number',
-        label: 'Import charge, %',
-        hint: 'Your own rate on parcels from other countries; ask the customs authority.',
-        min: 0,
-        max: 100,
-        said: (n) => `Import charge ${n}%`,
       },
       {
         rule: 'resalePercent',
@@ -305,6 +306,15 @@ export const HOUSE_RULES: readonly { readonly heading?: string; readonly rules: 
         min: 0,
         max: 100,
         said: (n) => `Leftovers resell at ${n}%`,
+      },
+      {
+        rule: 'hopedPercent',
+        control: 'number',
+        label: 'At best they resell at, %',
+        hint: 'Of the median offer; told beside, never weighed.',
+        min: 0,
+        max: 100,
+        said: (n) => `Leftovers resell at ${n}% at best`,
       },
     ],
   },

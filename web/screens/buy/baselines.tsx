@@ -23,7 +23,7 @@ export function Baselines({
   shops: number
   habits: KeptPlan['habits']
   maxShops: number | null
-  /** Import charges and prints, which are in the plan's price at the door and in none of these. */
+  /** Custom prints, which are in the plan's price at the door and in none of these. */
   beside: number
   currency: string
 }) {
@@ -67,7 +67,7 @@ export function Baselines({
       </ul>
       {beside > 0 && (
         <p className="mt-1 text-xs text-soft">
-          Goods, shipping and fees, less resale; the {formatMoney(beside, currency)} of import charges and prints in the
+          Goods, shipping, fees, duty and tax, less resale; the {formatMoney(beside, currency)} of custom prints in the
           headline come on top of each.
         </p>
       )}

@@ -31,6 +31,7 @@ import { NoBuild } from '../../pieces/no-build.tsx'
 import { plural } from '../../../core/units/numbers.ts'
 import { Figure, Screen } from '../../ui/screen.tsx'
 import { StaleNote } from '../../pieces/stale-note.tsx'
+import { CopiesPanel } from './copies-panel.tsx'
 import { FrontierPanel } from './frontier-panel.tsx'
 import { PlanView } from './plan-view.tsx'
 import { RunProgress } from './run-progress.tsx'
@@ -55,6 +56,8 @@ export function BuyScreen() {
 /** Before the task is known. */
 const NO_TASK: TaskSummary = {
   key: '',
+  anyCopiesKey: '',
+  copies: [],
   wanted: [],
   unavailable: [],
   otherCurrency: 0,
@@ -163,6 +166,17 @@ function Buy({ tally }: { tally: BuildTally }) {
           )}
           {purchase && !old && (
             <FrontierPanel purchase={purchase} build={now.build} count={count} seconds={3 * Number(limit)} />
+          )}
+          {asked.task && !asked.pending && offers > 0 && (
+            <CopiesPanel
+              task={task}
+              purchase={old ? undefined : purchase}
+              build={now.build}
+              snapshot={snapshot}
+              result={result}
+              count={count}
+              seconds={3 * Number(limit)}
+            />
           )}
           {kept && kept.plan.total === null && <NoPlan purchase={purchase} old={old} />}
           <Unavailable

@@ -6,13 +6,11 @@ import { formatMoney } from '../../../core/units/money.ts'
 /** What the total is made of, as one bar and its numbers. */
 export function CostStack({
   cost,
-  importCharge,
   prints,
   currency,
   loose,
 }: {
   cost: PlanCost
-  importCharge: number
   /** What custom prints cost. */
   prints: number
   currency: string
@@ -26,7 +24,7 @@ export function CostStack({
     { label: 'handling and line fees', value: cost.handling + cost.lineFees, fill: 'var(--order)' },
     { label: 'service fees', value: cost.service, fill: 'var(--warn)' },
     { label: 'custom prints', value: prints, fill: 'var(--short)' },
-    { label: 'import charge, your rate', value: importCharge, fill: 'var(--soft)' },
+    { label: 'duty and tax, your rates', value: cost.levies ?? 0, fill: 'var(--soft)' },
   ].filter((p) => p.value > 0)
   const gross = parts.reduce((sum, p) => sum + p.value, 0)
   const x = scaleLinear([0, Math.max(1, gross)], [0, 400])

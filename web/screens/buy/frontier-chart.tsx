@@ -1,8 +1,10 @@
-import { scaleLinear, scalePoint } from 'd3-scale'
+import { scaleLinear } from 'd3-scale'
 import { formatMoney } from '../../../core/units/money.ts'
 import { MoneyLabel, MoneyLines } from '../../pieces/money-chart.tsx'
 
 const [WIDTH, HEIGHT, LEFT, TOP, BOTTOM] = [540, 200, 84, 26, 150]
+/** Room beside the first and last point, and what a label takes. */
+const [SIDE, LABEL] = [44, 66]
 
 export type ChartPoint = {
   readonly limit: number
@@ -24,14 +26,16 @@ export function FrontierChart({
   unit: string
 }) {
   const ordered = [...points].sort((p, q) => p.limit - q.limit)
-  const x = scalePoint(
-    ordered.map((p) => String(p.limit)),
-    [LEFT, WIDTH],
-  ).padding(0.6)
+  const [first = 0, last = 1] = [ordered[0]?.limit, ordered.at(-1)?.limit]
+  const x = scaleLinear([first, Math.max(last, first + 1)], [LEFT + SIDE, WIDTH - SIDE])
   const values = ordered.flatMap((p) => [p.cost, p.least ?? p.cost])
   const [low, high] = [Math.min(...values), Math.max(...values)]
   const y = scaleLinear([low - (high - low) * 0.15, Math.max(high, low + 1)], [BOTTOM, TOP]).nice(3)
-  const at = (p: ChartPoint) => x(String(p.limit)) ?? 0
+  const at = (p: ChartPoint) => x(p.limit)
+  // Where points lie close, the tighter one's label is left out; the table has them all.
+  const labelled = new Set<ChartPoint>()
+  for (const p of [...ordered].sort((p, q) => Number(q.kept) - Number(p.kept) || q.limit - p.limit))
+    if ([...labelled].every((l) => Math.abs(at(l) - at(p)) >= LABEL)) labelled.add(p)
   return (
     <svg
       viewBox={`0 0 ${WIDTH} ${HEIGHT}`}
@@ -64,10 +68,14 @@ export function FrontierChart({
             stroke="var(--accent)"
             strokeWidth="2"
           />
-          <MoneyLabel x={at(p)} y={y(p.cost) - 10} minor={p.cost} currency={currency} bold={p.kept} />
-          <text x={at(p)} y={BOTTOM + 20} textAnchor="middle" fontSize="11" fill="var(--ink)">
-            {p.limit}
-          </text>
+          {labelled.has(p) && (
+            <>
+              <MoneyLabel x={at(p)} y={y(p.cost) - 10} minor={p.cost} currency={currency} bold={p.kept} />
+              <text x={at(p)} y={BOTTOM + 20} textAnchor="middle" fontSize="11" fill="var(--ink)">
+                {p.limit}
+              </text>
+            </>
+          )}
         </g>
       ))}
       <text x={(LEFT + WIDTH) / 2} y={HEIGHT - 8} textAnchor="middle" fontSize="11" fill="var(--soft)">

@@ -13,7 +13,9 @@ import {
 import { formatMoney } from '../../../core/units/money.ts'
 import { plural } from '../../../core/units/numbers.ts'
 import type { Count } from '../../store/count-store.ts'
-import { cancelFrontier, keepPoint, runFrontier, useFrontier, type FrontierState } from '../../store/frontier-run.ts'
+import { FRONTIERS, frontierKey, frontierOf, keepPoint, runFrontier } from '../../store/frontier-run.ts'
+import type { FrontierNews } from '../../../workers/sourcing.worker.ts'
+import { minuteOf } from '../../../core/units/instants.ts'
 import { atTheDoor, type Purchase } from '../../store/purchases.ts'
 import { useRecords } from '../../store/records.tsx'
 import { Button } from '../../ui/button.tsx'
@@ -47,6 +49,14 @@ const WORDS: Readonly<Record<PricedRule, Words>> = {
     within: (limit) => `within ${plural(limit, 'day')}`,
     tightest: 'There is nothing sooner than a day.',
   },
+  maxPieces: {
+    title: 'Fewer loose pieces',
+    ask: 'How few loose pieces finish it?',
+    unit: ['loose piece', 'loose pieces'],
+    step: (by) => `${plural(by, 'loose piece')} fewer`,
+    within: (limit) => `at most ${plural(limit, 'loose piece')}`,
+    tightest: 'Fewer loose pieces cannot finish it, whatever is paid.',
+  },
 }
 
 /** What each tightening of a rule costs at its best, with what is proven of it; any of them can be kept. */
@@ -75,6 +85,12 @@ export function FrontierPanel({
   )
 }
 
+const CHART_UNITS: Readonly<Record<PricedRule, string>> = {
+  maxShops: 'orders at most',
+  deadlineDays: 'days until the last parcel, at most',
+  maxPieces: 'loose pieces at most',
+}
+
 type Costed = { readonly point: FrontierPoint; readonly orders: readonly Basket[]; readonly landed: number }
 
 function RulePrice({
@@ -92,11 +108,16 @@ function RulePrice({
 }) {
   const { kept } = purchase
   const { shops, offers } = useRecords()
-  const state = useFrontier(build.id, rule)
+  const { last, news } = FRONTIERS[rule].use(build.id)
+  // What was drawn for another problem says nothing about this build now.
+  const frontier = useMemo(
+    () => (last?.key === frontierKey(kept, rule) ? frontierOf(kept, last.answer) : undefined),
+    [last, kept, rule],
+  )
   const words = WORDS[rule]
   const costed = useMemo(
     () =>
-      (state?.frontier?.points ?? []).flatMap((point): Costed[] => {
+      (frontier?.points ?? []).flatMap((point): Costed[] => {
         const { orders, landed } = atTheDoor(
           build,
           { ...kept, problem: point.problem, plan: point.plan },
@@ -104,20 +125,17 @@ function RulePrice({
         )
         return landed === undefined ? [] : [{ point, orders, landed }]
       }),
-    [state, build, kept, shops, offers],
+    [frontier, build, kept, shops, offers],
   )
-  const running = state?.running
-  // Of a plan that is no longer the kept one it says nothing about this build now.
-  const current = state?.of.madeAt === kept.madeAt
   return (
-    <section aria-label={words.title} aria-busy={running !== undefined} className="flex flex-col gap-2">
+    <section aria-label={words.title} aria-busy={news !== undefined} className="flex flex-col gap-2">
       <div className="flex flex-wrap items-center gap-3 text-sm">
-        {running ? (
+        {news ? (
           <>
-            <span role="status">{askingWords(running, words)}</span>
+            <span role="status">{askingWords(news, words)}</span>
             <Button
               onClick={() => {
-                cancelFrontier(build.id, rule)
+                FRONTIERS[rule].cancel(build.id)
               }}
             >
               <Square size={14} aria-hidden="true" /> Stop, keep what is found
@@ -125,25 +143,25 @@ function RulePrice({
           </>
         ) : (
           <>
-            <Button onClick={() => void runFrontier(kept, rule, seconds)}>
+            <Button onClick={() => void runFrontier(kept, rule, seconds, last)}>
               <Play size={14} aria-hidden="true" /> {words.ask}
             </Button>
             <span className="text-soft">at most {seconds} s in all</span>
           </>
         )}
       </div>
-      {state?.frontier && !running && !current && (
+      {last && !news && !frontier && (
         <p className="border-l-4 border-warn bg-raised px-3 py-2 text-sm">
-          This was drawn from an earlier plan. Ask again for the plan that is kept now.
+          This was drawn on {minuteOf(last.at)}, for another state of the build or of the offers. Ask again.
         </p>
       )}
-      {state?.frontier && !running && current && (
+      {frontier && !news && (
         <>
           <ul className="text-sm">
             {sentences(rule, costed, build.currency).map((sentence) => (
               <li key={sentence}>{sentence}</li>
             ))}
-            <li className="text-soft">{endWords(state.frontier.end, costed.at(-1)?.point.limit, words)}</li>
+            <li className="text-soft">{endWords(frontier.end, costed.at(-1)?.point.limit, words)}</li>
           </ul>
           {costed.length > 1 && (
             <>
@@ -155,7 +173,7 @@ function RulePrice({
                   kept: isKept(plan, purchase),
                 }))}
                 currency={build.currency}
-                unit={rule === 'maxShops' ? 'orders at most' : 'days until the last parcel, at most (not to scale)'}
+                unit={CHART_UNITS[rule]}
               />
               <Points rule={rule} costed={costed} purchase={purchase} build={build} count={count} />
             </>
@@ -166,12 +184,17 @@ function RulePrice({
   )
 }
 
-const askingWords = ({ asking, found }: NonNullable<FrontierState['running']>, { within }: Words): string =>
-  asking === undefined ? 'Loading the solver…' : `Asking for ${within(asking)}; ${plural(found, 'point')} found so far.`
+function askingWords(news: readonly FrontierNews[], { within }: Words): string {
+  const asking = news.findLast((n) => 'asking' in n)?.asking
+  const found = news.filter((n) => 'point' in n).length
+  return asking === undefined
+    ? 'Loading the solver…'
+    : `Asking for ${within(asking)}; ${plural(found, 'point')} found so far.`
+}
 
 const isKept = (plan: FrontierPoint['plan'], { kept }: Purchase): boolean => dequal(plan.purchases, kept.plan.purchases)
 
-/** What is paid but not weighed, less what is weighed but not paid: import charges and prints, points of compromise. */
+/** What is paid but not weighed, less what is weighed but not paid: prints, points of compromise. */
 const beside = ({ point, landed }: Costed): number => landed - (point.plan.total ?? 0)
 
 /** Each step in a sentence; what is not proven is said to be between what is. */
@@ -186,7 +209,7 @@ function sentences(rule: PricedRule, costed: readonly Costed[], currency: string
         ? ' by the plans found; nothing is proven of it'
         : proven.least === proven.most
           ? ''
-          : ` by the plans found; proven${beside(from) === beside(to) ? '' : ', with points of compromise and without import charges and prints,'} between ${formatMoney(proven.least, currency)} and ${formatMoney(proven.most, currency)}`
+          : ` by the plans found; proven${beside(from) === beside(to) ? '' : ', with points of compromise and without prints,'} between ${formatMoney(proven.least, currency)} and ${formatMoney(proven.most, currency)}`
     return `${step(from.point.limit - to.point.limit)}, ${to.point.limit} instead of ${from.point.limit}, ${more < 0 ? 'saves' : 'costs'} ${formatMoney(Math.abs(more), currency)}${sure}.`
   })
 }

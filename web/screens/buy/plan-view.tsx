@@ -42,7 +42,6 @@ export function PlanView({
       ? `, points of compromise worth ${formatMoney(plan.cost.penalties, build.currency)} included`
       : ''
   const withoutShipping = orders.filter((o) => o.shop.shippingUnknown)
-  const charge = orders.reduce((sum, o) => sum + o.cost.importCharge, 0)
   return (
     <div className="flex flex-col gap-5">
       {old && (
@@ -68,7 +67,6 @@ export function PlanView({
       <div className="grid grid-cols-2 gap-8 max-[960px]:grid-cols-1">
         <CostStack
           cost={plan.cost}
-          importCharge={charge}
           prints={printsBought(kept) * build.rules.printPrice}
           currency={build.currency}
           loose={old ? undefined : loose}
@@ -95,7 +93,8 @@ export function PlanView({
                 ? 'No bound was proven in the time given.'
                 : `Proven bound ${formatMoney(plan.bound, build.currency)}${weighed}; more time may close the gap of ${formatMoney(plan.total - plan.bound, build.currency)}.`}{' '}
         {ownProof && `Found in ${plan.seconds.toFixed(1)} s and checked by an independent count.`}
-        {charge > 0 && ' The import charge uses your own rate; what is due is for the customs authority to say.'}
+        {(plan.cost.levies ?? 0) > 0 &&
+          ' Duty and tax use your own rates; what is due is for the customs authority to say.'}
       </p>
       <PlanStandIns kept={kept} currency={build.currency} />
       {plan.sets.map(({ set, copies: n }) => {
@@ -151,7 +150,7 @@ function BasketView({ basket }: { basket: Basket }) {
           {decimal(cost.goods, shop.currency)}
           {cost.shipping > 0 && ` + ${decimal(cost.shipping, shop.currency)} shipping`}
           {fees > 0 && ` + ${decimal(fees, shop.currency)} fees`}
-          {cost.importCharge > 0 && ` + ${decimal(cost.importCharge, shop.currency)} import`}
+          {cost.levies > 0 && ` + ${decimal(cost.levies, shop.currency)} duty and tax`}
         </span>
         <b className="text-right">{money(basket.total)}</b>
       </summary>
@@ -212,7 +211,7 @@ function BasketView({ basket }: { basket: Basket }) {
           {cost.handling > 0 && `, handling ${money(cost.handling)}`}
           {cost.lineFees > 0 && `, line fees ${money(cost.lineFees)}`}
           {cost.service > 0 && `, service fee ${money(cost.service)}`}
-          {cost.importCharge > 0 && `, import charge ${money(cost.importCharge)} at your rate`}.
+          {cost.levies > 0 && `, duty and tax ${money(cost.levies)} at your rates`}.
         </p>
       </div>
     </details>

@@ -1,0 +1,91 @@
+import { readFileSync } from 'node:fs'
+import fc from 'fast-check'
+import loadHighs from 'highs'
+import { highsSolver } from '../solver/highs-milp.ts'
+import { bestMix, mixesOf, MOST_MIXES, netOf, traceMixes, withCopies, type MixOutcome } from './copy-mixes.ts'
+import { parseSourcingProblem } from './problem.ts'
+import { optimumByYalps, smallProblem } from './small-problem.test-data.ts'
+import { verifyPlan } from './verify-plan.ts'
+
+const options = { timeLimit: 20, now: () => performance.now() / 1000, milp: highsSolver(await loadHighs()) }
+
+const donorset = (() => {
+  const parsed = parseSourcingProblem(
+    JSON.parse(readFileSync(new URL('./cases/tiny-3-donorset.json', import.meta.url), 'utf8')),
+  )
+  if (!parsed.ok) throw new Error(parsed.error.message)
+  return parsed.value
+})()
+
+test('each number of copies costs what the hand calculation says, with leftovers at nothing and at their price', () => {
+  const outcomes = traceMixes(donorset, [[0], [1], [2], [3]], options)
+  // docs/formats/sourcing.md: no set 1440, one 1380, two 1320, three 1500 with leftovers worth 210.
+  const nets = outcomes.map(({ mix, sums }) => [mix[0], sums && netOf(sums, 'nothing'), sums && netOf(sums, 'likely')])
+  expect(nets).toEqual([
+    [0, 1440, 1440],
+    [1, 1380, 1380],
+    [2, 1320, 1320],
+    [3, 1500, 1290],
+  ])
+  expect(outcomes.map((o) => [o.plan.status, o.leftOut.length])).toEqual(Array(4).fill(['optimal', 0]))
+  // 28 pieces loose without a set, 13 a set fewer; three sets leave 6 e1 and 3 e3.
+  expect(outcomes.map((o) => [o.sums?.loose, o.sums?.surplus])).toEqual([
+    [28, 0],
+    [15, 0],
+    [2, 0],
+    [0, 11],
+  ])
+  expect([bestMix(outcomes, 'likely')?.mix, bestMix(outcomes, 'nothing')?.mix]).toEqual([[3], [2]])
+})
+
+test('what no copy can bring is left out, and a mix that leaves out fewer goes before a cheaper one', () => {
+  const only = { ...donorset, offers: donorset.offers.filter((o) => o.item !== 'e3') }
+  const outcomes = traceMixes(only, [[0], [1], [2]], options)
+  expect(outcomes.map((o) => o.leftOut.reduce((n, u) => n + u.short, 0))).toEqual([6, 3, 0])
+  expect(bestMix(outcomes, 'nothing')?.mix).toEqual([2])
+})
+
+test('just so many copies: the optimum of a second solver, and no plan with another number passes', () => {
+  let asked = 0
+  fc.assert(
+    fc.property(smallProblem(), fc.nat(3), (problem, copies) => {
+      if (problem.sets.length === 0) return
+      const fixed = withCopies(problem, [copies])
+      const [outcome] = traceMixes(problem, [[copies]], options) as [MixOutcome]
+      const least = optimumByYalps(fixed)
+      if (least === undefined || outcome.leftOut.length > 0) return
+      asked++
+      expect(outcome.plan.total).toBe(least)
+      expect(outcome.plan.sets.reduce((n, s) => n + s.copies, 0)).toBe(copies)
+      const other = withCopies(problem, [copies + 1])
+      expect(verifyPlan(other, outcome.plan).ok).toBe(false)
+    }),
+    { numRuns: 150 },
+  )
+  expect(asked).toBeGreaterThan(15)
+})
+
+test('mixes are every number of every set, as long as they are few; else each set by itself', () => {
+  const sets = (...most: number[]) => ({ sets: most.map((maxCopies) => ({ maxCopies })) as never })
+  expect(mixesOf(sets(2), 1)).toEqual([[0], [1], [2], [3]])
+  expect(mixesOf(sets(1, 2), 0)).toEqual([
+    [0, 0],
+    [0, 1],
+    [1, 0],
+    [0, 2],
+    [1, 1],
+    [1, 2],
+  ])
+  const many = mixesOf(sets(2, 2, 2), 2)
+  expect(many.length).toBe(MOST_MIXES)
+  expect(many.every((mix) => mix.filter((n) => n > 0).length <= 1)).toBe(true)
+  expect(mixesOf(sets(), 2)).toEqual([[]])
+})
+
+test('further copies bring leftovers that earn as the first ones do', () => {
+  const four = withCopies(donorset, [6])
+  const e1 = (p: typeof donorset) => p.items.find((i) => i.id === 'e1')?.resale?.max ?? 0
+  const [wanted = 0] = donorset.sets.map((s) => s.maxCopies)
+  expect(e1(four) - e1(donorset)).toBe(6 * (6 - wanted))
+  expect(four.sets.map((s) => [s.minCopies, s.maxCopies])).toEqual([[6, 6]])
+})

@@ -1,0 +1,281 @@
+import { useQuery } from '@tanstack/react-query'
+import { dequal } from 'dequal'
+import { Play, Square } from 'lucide-react'
+import { useMemo } from 'react'
+import type { Build } from '../../../core/build/build.ts'
+import type { ItemKey } from '../../../core/catalogue/item.ts'
+import type { Copy } from '../../../core/donors/donor-set.ts'
+import type { Snapshot } from '../../../core/netting/snapshot.ts'
+import type { Tally } from '../../../core/netting/tally.ts'
+import { bestMix, netOf, type CopyMix, type MixOutcome, type MixSums } from '../../../core/sourcing/copy-mixes.ts'
+import { pieceWanted } from '../../../core/sourcing/plan-pieces.ts'
+import { minuteOf } from '../../../core/units/instants.ts'
+import { formatMoney } from '../../../core/units/money.ts'
+import { formatNumber, plural } from '../../../core/units/numbers.ts'
+import type { TaskSummary } from '../../../workers/tally.worker.ts'
+import type { Count } from '../../store/count-store.ts'
+import { keepMix, MIXES, mixesFrom, MORE_COPIES, runMixes, type WantedCopies } from '../../store/mixes-run.ts'
+import { problemOf, type Purchase } from '../../store/purchases.ts'
+import { Button } from '../../ui/button.tsx'
+
+type Sound = MixOutcome & { readonly sums: MixSums }
+
+/** What each number of donor copies comes to, each at its best; any of them can be kept. */
+export function CopiesPanel({
+  task,
+  purchase,
+  build,
+  snapshot,
+  result,
+  count,
+  seconds,
+}: {
+  task: TaskSummary
+  purchase: Purchase | undefined
+  build: Build
+  snapshot: Snapshot
+  result: Tally
+  count: Count
+  /** Time for the question. */
+  seconds: number
+}) {
+  const { last, news } = MIXES.use(build.id)
+  const current = last !== undefined && last.key === task.anyCopiesKey
+  const anyCopies = useQuery({
+    queryKey: ['any copies', task.anyCopiesKey],
+    queryFn: async () => (await problemOf(count)).anyCopies,
+    enabled: current,
+    staleTime: Infinity,
+  })
+  const sets = task.copies.flatMap(({ id, maxCopies }): WantedCopies[] => {
+    const first = snapshot.copies.find((c) => c.id === id)
+    return first ? [{ first, wanted: maxCopies }] : []
+  })
+  const outcomes = useMemo(
+    () => (current && anyCopies.data ? mixesFrom(anyCopies.data, last.answer) : []),
+    [current, anyCopies.data, last],
+  )
+  if (sets.length === 0 || sets.length < task.copies.length) return null
+  const nameOf = (copy: Copy) => snapshot.sets.find((s) => s.id === copy.setId)?.name ?? copy.label
+  const words = (mix: CopyMix) =>
+    mixWords(
+      mix,
+      sets.map(({ first }) => nameOf(first)),
+    )
+  const sound = outcomes.filter((o): o is Sound => o.sums !== undefined)
+  const asking = news?.findLast((n) => 'asking' in n)?.asking
+  return (
+    <section aria-label="Donor copies" aria-busy={news !== undefined} className="flex flex-col gap-2">
+      <h2 className="text-base font-semibold">How many donor copies?</h2>
+      <div className="flex flex-wrap items-center gap-3 text-sm">
+        {news ? (
+          <>
+            <span role="status">
+              {asking === undefined
+                ? 'Loading the solver…'
+                : `Asking about ${words(asking)}; ${plural(news.filter((n) => 'outcome' in n).length, 'number')} done so far.`}
+            </span>
+            <Button
+              onClick={() => {
+                MIXES.cancel(build.id)
+              }}
+            >
+              <Square size={14} aria-hidden="true" /> Stop, keep what is found
+            </Button>
+          </>
+        ) : (
+          <>
+            <Button onClick={() => void runMixes(count, seconds)}>
+              <Play size={14} aria-hidden="true" /> What does each number of copies come to?
+            </Button>
+            <span className="text-soft">at most {seconds} s in all</span>
+          </>
+        )}
+      </div>
+      {last && !news && !current && (
+        <p className="border-l-4 border-warn bg-raised px-3 py-2 text-sm">
+          This was asked on {minuteOf(last.at)}, for another state of the build or of the offers. Ask again.
+        </p>
+      )}
+      {!news && sound.length > 0 && (
+        <>
+          <ul className="text-sm">
+            {decisionWords(sound, words, build.currency).map((sentence) => (
+              <li key={sentence}>{sentence}</li>
+            ))}
+          </ul>
+          <MixTable
+            outcomes={sound}
+            words={words}
+            build={build}
+            result={result}
+            snapshot={snapshot}
+            kept={purchase?.kept.plan}
+            onKeep={(outcome, label) => void keepMix(count, build, outcome, sets, label)}
+          />
+          <p className="text-xs text-soft">
+            Up front is all that is paid: goods, fees, duty and tax at your rates, and the copies. Copies beyond those
+            wanted ({MORE_COPIES} more are asked about) are taken to be had at the same price, complete or not as the
+            first. What leftovers bring is uncertain: nothing; likely, {build.rules.resalePercent} % of the median
+            offer; at best, {build.rules.hopedPercent} %; prices of your own as they are.
+          </p>
+        </>
+      )}
+    </section>
+  )
+}
+
+/** A mix in words: "no copy", "2 Glasshouse and 1 Post office". */
+function mixWords(mix: CopyMix, names: readonly string[]): string {
+  const parts = mix.flatMap((n, s) => (n > 0 ? [`${n} × ${names[s] ?? ''}`] : []))
+  return parts.length === 0 ? 'no copy' : parts.join(' and ')
+}
+
+/** What pays best, and whether that holds when leftovers bring nothing. */
+function decisionWords(outcomes: readonly Sound[], words: (mix: CopyMix) => string, currency: string): string[] {
+  const [likely, nothing] = [bestMix(outcomes, 'likely'), bestMix(outcomes, 'nothing')]
+  if (!likely?.sums || !nothing?.sums) return []
+  const net = (sums: MixSums, view: 'likely' | 'nothing') => formatMoney(netOf(sums, view), currency)
+  const sure = outcomes.every((o) => o.plan.status === 'optimal')
+    ? ''
+    : ' by the plans found, not all of which are proven'
+  const lead = `With leftovers at what they likely bring, ${words(likely.mix)} costs least${sure}: ${net(likely.sums, 'likely')} net, ${formatMoney(likely.sums.outlay, currency)} up front.`
+  if (likely === nothing)
+    return [lead, `That holds even if leftovers bring nothing: then ${net(nothing.sums, 'nothing')}.`]
+  const dearer = netOf(likely.sums, 'nothing') - netOf(nothing.sums, 'nothing')
+  return [
+    lead,
+    `It does not hold if leftovers bring nothing: then ${words(nothing.mix)} costs least, ${net(nothing.sums, 'nothing')}, and ${words(likely.mix)} ${formatMoney(dearer, currency)} more.`,
+  ]
+}
+
+function MixTable({
+  outcomes,
+  words,
+  build: { currency },
+  result,
+  snapshot,
+  kept,
+  onKeep,
+}: {
+  outcomes: readonly Sound[]
+  words: (mix: CopyMix) => string
+  build: Build
+  result: Tally
+  snapshot: Snapshot
+  kept: MixOutcome['plan'] | undefined
+  onKeep: (outcome: MixOutcome, label: string) => void
+}) {
+  const money = (minor: number) => formatMoney(minor, currency)
+  const none = outcomes.find((o) => o.mix.every((n) => n === 0))
+  const best = bestMix(outcomes, 'likely')
+  const short = useMemo(() => shortByModule(result), [result])
+  const named = (modules: readonly string[]) =>
+    modules.map((id) => snapshot.design.modules.find((m) => m.id === id)?.name ?? id)
+  return (
+    <table className="w-full text-sm">
+      <thead>
+        <tr className="border-b border-rule text-left align-bottom text-xs text-soft">
+          <th scope="col" className="py-1 pr-3 font-semibold">
+            Copies
+          </th>
+          <th scope="col" className="pl-3 text-right font-semibold">
+            Up front
+          </th>
+          <th scope="col" className="pl-3 text-right font-semibold">
+            Net: nothing
+          </th>
+          <th scope="col" className="pl-3 text-right font-semibold">
+            likely
+          </th>
+          <th scope="col" className="pl-3 text-right font-semibold">
+            at best
+          </th>
+          <th scope="col" className="pl-3 font-semibold">
+            Pieces
+          </th>
+          <th scope="col">
+            <span className="sr-only">Act</span>
+          </th>
+        </tr>
+      </thead>
+      <tbody>
+        {outcomes.map((outcome) => {
+          const { mix, sums, plan, leftOut } = outcome
+          const avoided = none ? none.sums.loose - sums.loose : 0
+          const gone = new Set(leftOut.map(pieceWanted))
+          const unfinished = named([...short].flatMap(([id, items]) => (meets(items, gone) ? [id] : [])))
+          const without = named(
+            [...short].flatMap(([id, items]) => (!meets(items, gone) && !meets(items, sums.withLoose) ? [id] : [])),
+          )
+          const isKept = kept !== undefined && dequal(kept.purchases, plan.purchases) && dequal(kept.sets, plan.sets)
+          return (
+            <tr key={mix.join()} className="border-b border-hair align-top">
+              <th scope="row" className={`py-1 pr-3 text-left ${outcome === best ? 'font-bold' : 'font-normal'}`}>
+                {words(mix)}
+                <span className="block text-xs font-normal text-soft">
+                  {plan.status === 'optimal'
+                    ? 'proven'
+                    : plan.gap === null
+                      ? 'no proof'
+                      : `at most ${(plan.gap * 100).toFixed(2)}% above the least`}
+                </span>
+              </th>
+              <td className="py-1 pl-3 text-right whitespace-nowrap">{money(sums.outlay)}</td>
+              <td className="py-1 pl-3 text-right whitespace-nowrap">{money(netOf(sums, 'nothing'))}</td>
+              <td className="py-1 pl-3 text-right font-bold whitespace-nowrap">{money(netOf(sums, 'likely'))}</td>
+              <td className="py-1 pl-3 text-right whitespace-nowrap">{money(netOf(sums, 'hoped'))}</td>
+              <td className="py-1 pl-3 text-xs">
+                <span className="block">
+                  {formatNumber(sums.loose)} loose in {plural(sums.orders, 'order')}
+                  {avoided > 0 && `, ${formatNumber(avoided)} fewer than without copies`}; {formatNumber(sums.surplus)}{' '}
+                  left over
+                </span>
+                {leftOut.length > 0 && (
+                  <span className="block text-warn">
+                    {plural(
+                      leftOut.reduce((n, u) => n + u.short, 0),
+                      'piece',
+                    )}{' '}
+                    not to be had
+                    {unfinished.length > 0 && `: ${unfinished.join(', ')} unfinished`}
+                  </span>
+                )}
+                {without.length > 0 && (
+                  <span className="block">Finished without loose pieces: {without.join(', ')}</span>
+                )}
+              </td>
+              <td className="py-1 pl-2 text-right">
+                {isKept ? (
+                  <span className="text-xs font-semibold">kept</span>
+                ) : (
+                  <Button
+                    aria-label={`Keep ${words(mix)}`}
+                    onClick={() => {
+                      onKeep(outcome, `Kept a plan with ${words(mix)}`)
+                    }}
+                  >
+                    Keep
+                  </Button>
+                )}
+              </td>
+            </tr>
+          )
+        })}
+      </tbody>
+    </table>
+  )
+}
+
+const meets = (items: ReadonlySet<ItemKey>, others: ReadonlySet<ItemKey>): boolean => {
+  for (const item of items) if (others.has(item)) return true
+  return false
+}
+
+/** Of each module that is short of anything the pieces it wants and has not. */
+function shortByModule({ lines }: Tally): Map<string, Set<ItemKey>> {
+  const short = new Map<string, Set<ItemKey>>()
+  for (const { module, wanted, coverage } of lines)
+    if (coverage.short > 0) short.set(module, (short.get(module) ?? new Set<ItemKey>()).add(wanted))
+  return short
+}

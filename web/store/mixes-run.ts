@@ -1,0 +1,85 @@
+import * as v from 'valibot'
+import { toast } from 'sonner'
+import type { Build } from '../../core/build/build.ts'
+import type { Copy } from '../../core/donors/donor-set.ts'
+import { mixesOf, sumsOf, withCopies, type MixOutcome } from '../../core/sourcing/copy-mixes.ts'
+import { withLess } from '../../core/sourcing/leave-out.ts'
+import { SourcingPlanSchema, UnreachableSchema } from '../../core/sourcing/plan.ts'
+import { problemKey } from '../../core/sourcing/problem-key.ts'
+import type { SourcingProblem } from '../../core/sourcing/problem.ts'
+import { put } from '../../storage/journal.ts'
+import { startMixes } from '../../workers/sourcing-client.ts'
+import type { MixNews } from '../../workers/sourcing.worker.ts'
+import { question } from './answers.ts'
+import type { Count } from './count-store.ts'
+import { keepAs } from './frontier-run.ts'
+import { wordsOf } from './perform.ts'
+import { problemOf } from './purchases.ts'
+
+/** Mixes as they are kept: what each answers follows from the problem they were asked of. */
+const MixesSchema = v.array(
+  v.object({
+    mix: v.array(v.number()),
+    plan: SourcingPlanSchema,
+    leftOut: v.array(UnreachableSchema),
+  }),
+)
+type Mixes = v.InferOutput<typeof MixesSchema>
+
+/** What so many copies come to. */
+export const MIXES = question<Mixes, MixNews>('mixes', MixesSchema)
+
+/** Copies beyond those wanted that are asked about. */
+export const MORE_COPIES = 2
+
+/** Asks what each number of copies comes to, for a build as it was counted. */
+export const runMixes = (count: Count, timeLimit: number): Promise<void> =>
+  MIXES.ask(count.build.id, async (onNews) => {
+    const { anyCopies } = await problemOf(count)
+    const { result, cancel } = startMixes(anyCopies, mixesOf(anyCopies, MORE_COPIES), timeLimit, onNews)
+    const kept = result.then((found) =>
+      found?.map(({ mix, plan, leftOut }) => ({ mix: [...mix], plan, leftOut: [...leftOut] })),
+    )
+    return { key: problemKey(anyCopies), run: { result: kept, cancel } }
+  })
+
+/** Mixes as they were kept, with the problems they answer and the sums of those that hold by an independent count. */
+export const mixesFrom = (anyCopies: SourcingProblem, kept: Mixes): MixOutcome[] =>
+  kept.map(({ mix, plan, leftOut }) => {
+    const problem = withLess(withCopies(anyCopies, mix), new Map(leftOut.map((u) => [u.line, u.short])))
+    return { mix, plan, leftOut, problem, sums: sumsOf(problem, plan) }
+  })
+
+/** Copies that are wanted at the same price and with the same contents as one, by that one. */
+export type WantedCopies = { readonly first: Copy; readonly wanted: number }
+
+/**
+ * Makes a mix's plan the kept one: just so many copies are to be bought, by the rules, and copies beyond those wanted are
+ * wanted from now on. One act.
+ */
+export async function keepMix(
+  count: Count,
+  build: Build,
+  { mix, problem, plan, leftOut }: Pick<MixOutcome, 'mix' | 'problem' | 'plan' | 'leftOut'>,
+  sets: readonly WantedCopies[],
+  label: string,
+): Promise<void> {
+  try {
+    const { anyCopies } = await problemOf(count)
+    const further = sets.flatMap(({ first, wanted }, s) =>
+      Array.from({ length: Math.max(0, (mix[s] ?? 0) - wanted) }, (_, k): Copy => ({
+        ...first,
+        // After the first in the order of ids: the purchase knows them all by it.
+        id: `${first.id}~${wanted + k + 1}` as Copy['id'],
+        label: `${first.label}, no. ${wanted + k + 1}`.slice(0, 200),
+      })),
+    )
+    const buyCopies = Object.fromEntries(sets.map(({ first }, s) => [first.id, mix[s] ?? 0]))
+    const asked = problemKey(withCopies(anyCopies, mix))
+    await keepAs(build, { id: build.id, problem, plan, unavailable: [...leftOut], asked }, { buyCopies }, label, [
+      ...(further.length > 0 ? [put('copies', further)] : []),
+    ])
+  } catch (error) {
+    toast.error(`That failed: ${wordsOf(error)}. Nothing was changed; try again.`)
+  }
+}
