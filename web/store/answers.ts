@@ -52,7 +52,7 @@ export function question<A, N>(name: string, schema: v.GenericSchema<unknown, A>
 
   return {
     /** What is known of the question for a build. */
-    use(id: BuildId): State {
+    useAnswer(id: BuildId): State {
       const state = useSyncExternalStore(subscribe, () => states.get(id))
       const stored = useStored(async () => (await db.settings.get(placeOf(id)))?.value, [id], undefined)
       const kept = useMemo(() => read(stored), [stored])

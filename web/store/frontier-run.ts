@@ -15,10 +15,11 @@ import { problemKey } from '../../core/sourcing/problem-key.ts'
 import type { SourcingProblem } from '../../core/sourcing/problem.ts'
 import { verifyPlan } from '../../core/sourcing/verify-plan.ts'
 import type { Change } from '../../storage/journal-entry.ts'
+import type { BuildId } from '../../core/units/ids.ts'
 import { edit, put } from '../../storage/journal.ts'
 import { startFrontier, startHabits } from '../../workers/sourcing-client.ts'
 import type { FrontierNews } from '../../workers/sourcing.worker.ts'
-import { question, type Answer } from './answers.ts'
+import { question, type Answer, type QuestionState } from './answers.ts'
 import type { Count } from './count-store.ts'
 import { nowIso } from './database.ts'
 import { perform, wordsOf } from './perform.ts'
@@ -39,6 +40,10 @@ export const FRONTIERS = {
   deadlineDays: question<Drawn, FrontierNews>('deadlineDays', DrawnSchema),
   maxPieces: question<Drawn, FrontierNews>('maxPieces', DrawnSchema),
 } as const satisfies Record<PricedRule, unknown>
+
+/** What is known of a rule's price for a build. */
+export const useFrontier = (id: BuildId, rule: PricedRule): QuestionState<Drawn, FrontierNews> =>
+  FRONTIERS[rule].useAnswer(id)
 
 const keys = new WeakMap<SourcingProblem, Map<PricedRule, string>>()
 /** What a frontier is of: the kept plan's problem, whatever it says of the rule itself. So a point that is kept changes nothing. */

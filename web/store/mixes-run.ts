@@ -7,10 +7,11 @@ import { withLess } from '../../core/sourcing/leave-out.ts'
 import { SourcingPlanSchema, UnreachableSchema } from '../../core/sourcing/plan.ts'
 import { problemKey } from '../../core/sourcing/problem-key.ts'
 import type { SourcingProblem } from '../../core/sourcing/problem.ts'
+import type { BuildId } from '../../core/units/ids.ts'
 import { put } from '../../storage/journal.ts'
 import { startMixes } from '../../workers/sourcing-client.ts'
 import type { MixNews } from '../../workers/sourcing.worker.ts'
-import { question } from './answers.ts'
+import { question, type QuestionState } from './answers.ts'
 import type { Count } from './count-store.ts'
 import { keepAs } from './frontier-run.ts'
 import { wordsOf } from './perform.ts'
@@ -28,6 +29,9 @@ type Mixes = v.InferOutput<typeof MixesSchema>
 
 /** What so many copies come to. */
 export const MIXES = question<Mixes, MixNews>('mixes', MixesSchema)
+
+/** What is known of it for a build. */
+export const useMixes = (id: BuildId): QuestionState<Mixes, MixNews> => MIXES.useAnswer(id)
 
 /** Copies beyond those wanted that are asked about. */
 export const MORE_COPIES = 2

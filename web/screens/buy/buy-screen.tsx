@@ -148,54 +148,74 @@ function Buy({ tally }: { tally: BuildTally }) {
       />
       {run && <RunProgress run={run} currency={build.currency} />}
       <div className="grid min-h-0 flex-1 grid-cols-[minmax(0,1fr)_21rem] gap-6 overflow-auto max-[960px]:grid-cols-1">
-        <div className="flex min-w-0 flex-col gap-5">
-          {purchase?.fault !== undefined && (
-            <p role="alert" className="border-l-4 border-bad bg-bad-wash px-3 py-2 text-sm wrap-anywhere">
-              The kept plan does not hold: {purchase.fault}. It may have come so in a file. Find the cheapest orders
-              again.
-            </p>
-          )}
-          {purchase?.landed !== undefined && (
-            <PlanView
-              purchase={purchase}
-              build={build}
-              copies={snapshot.copies}
-              old={old}
-              loose={asked.pending ? undefined : task.loose}
-            />
-          )}
-          {purchase && !old && (
-            <FrontierPanel purchase={purchase} build={now.build} count={count} seconds={3 * Number(limit)} />
-          )}
-          {asked.task && !asked.pending && offers > 0 && (
-            <CopiesPanel
-              task={task}
-              purchase={old ? undefined : purchase}
-              build={now.build}
-              snapshot={snapshot}
-              result={result}
-              count={count}
-              seconds={3 * Number(limit)}
-            />
-          )}
-          {kept && kept.plan.total === null && <NoPlan purchase={purchase} old={old} />}
-          <Unavailable
-            lines={
-              kept && !old && purchase.ownProof && purchase.fault === undefined ? kept.unavailable : task.unavailable
-            }
-            planned={purchase?.landed !== undefined && !old}
-          />
-          {!kept && offers > 0 && !running && (
-            <p className="max-w-xl text-sm text-soft">
-              Every choice is weighed at once: which offers, which shops, whether a wanted donor copy pays. The result
-              is checked by an independent count before you see it.
-            </p>
-          )}
-        </div>
+        <Answer tally={tally} purchase={purchase} old={old} asked={asked} seconds={Number(limit)} running={running} />
         <ShopRules build={now.build} itemsOf={task.itemsOf} />
       </div>
       <ImportDialog kind="offers" build={build.id} open={importing} onOpenChange={setImporting} />
     </Screen>
+  )
+}
+
+/** The kept plan, and what deciding otherwise would come to. */
+function Answer({
+  tally: { snapshot, result, now, count },
+  purchase,
+  old,
+  asked,
+  seconds,
+  running,
+}: {
+  tally: BuildTally
+  purchase: Purchase | undefined
+  old: boolean
+  asked: PurchaseTask
+  /** Time for a plan; further questions have three times as much. */
+  seconds: number
+  running: boolean
+}) {
+  const { build } = snapshot
+  const task = asked.task ?? NO_TASK
+  const kept = purchase?.kept
+  return (
+    <div className="flex min-w-0 flex-col gap-5">
+      {purchase?.fault !== undefined && (
+        <p role="alert" className="border-l-4 border-bad bg-bad-wash px-3 py-2 text-sm wrap-anywhere">
+          The kept plan does not hold: {purchase.fault}. It may have come so in a file. Find the cheapest orders again.
+        </p>
+      )}
+      {purchase?.landed !== undefined && (
+        <PlanView
+          purchase={purchase}
+          build={build}
+          copies={snapshot.copies}
+          old={old}
+          loose={asked.pending ? undefined : task.loose}
+        />
+      )}
+      {purchase && !old && <FrontierPanel purchase={purchase} build={now.build} count={count} seconds={3 * seconds} />}
+      {asked.task && !asked.pending && task.offers > 0 && (
+        <CopiesPanel
+          task={task}
+          purchase={old ? undefined : purchase}
+          build={now.build}
+          snapshot={snapshot}
+          result={result}
+          count={count}
+          seconds={3 * seconds}
+        />
+      )}
+      {kept && kept.plan.total === null && <NoPlan purchase={purchase} old={old} />}
+      <Unavailable
+        lines={kept && !old && purchase.ownProof && purchase.fault === undefined ? kept.unavailable : task.unavailable}
+        planned={purchase?.landed !== undefined && !old}
+      />
+      {!kept && task.offers > 0 && !running && (
+        <p className="max-w-xl text-sm text-soft">
+          Every choice is weighed at once: which offers, which shops, whether a wanted donor copy pays. The result is
+          checked by an independent count before you see it.
+        </p>
+      )}
+    </div>
   )
 }
 

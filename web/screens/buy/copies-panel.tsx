@@ -14,7 +14,7 @@ import { formatMoney } from '../../../core/units/money.ts'
 import { formatNumber, plural } from '../../../core/units/numbers.ts'
 import type { TaskSummary } from '../../../workers/tally.worker.ts'
 import type { Count } from '../../store/count-store.ts'
-import { keepMix, MIXES, mixesFrom, MORE_COPIES, runMixes, type WantedCopies } from '../../store/mixes-run.ts'
+import { keepMix, MIXES, mixesFrom, MORE_COPIES, runMixes, useMixes, type WantedCopies } from '../../store/mixes-run.ts'
 import { problemOf, type Purchase } from '../../store/purchases.ts'
 import { Button } from '../../ui/button.tsx'
 
@@ -39,7 +39,7 @@ export function CopiesPanel({
   /** Time for the question. */
   seconds: number
 }) {
-  const { last, news } = MIXES.use(build.id)
+  const { last, news } = useMixes(build.id)
   const current = last !== undefined && last.key === task.anyCopiesKey
   const anyCopies = useQuery({
     queryKey: ['any copies', task.anyCopiesKey],

@@ -13,7 +13,7 @@ import {
 import { formatMoney } from '../../../core/units/money.ts'
 import { plural } from '../../../core/units/numbers.ts'
 import type { Count } from '../../store/count-store.ts'
-import { FRONTIERS, frontierKey, frontierOf, keepPoint, runFrontier } from '../../store/frontier-run.ts'
+import { FRONTIERS, frontierKey, frontierOf, keepPoint, runFrontier, useFrontier } from '../../store/frontier-run.ts'
 import type { FrontierNews } from '../../../workers/sourcing.worker.ts'
 import { minuteOf } from '../../../core/units/instants.ts'
 import { atTheDoor, type Purchase } from '../../store/purchases.ts'
@@ -108,7 +108,7 @@ function RulePrice({
 }) {
   const { kept } = purchase
   const { shops, offers } = useRecords()
-  const { last, news } = FRONTIERS[rule].use(build.id)
+  const { last, news } = useFrontier(build.id, rule)
   // What was drawn for another problem says nothing about this build now.
   const frontier = useMemo(
     () => (last?.key === frontierKey(kept, rule) ? frontierOf(kept, last.answer) : undefined),
