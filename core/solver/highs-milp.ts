@@ -34,6 +34,7 @@ function solveWithHighs(highs: Highs, milp: Milp, options: MilpOptions): MilpOut
       log_to_console: false,
       time_limit: Math.max(0.05, options.timeLimit),
       ...(isMip ? { mip_abs_gap: options.absGap ?? 1e-6, mip_rel_gap: options.relGap ?? 0 } : {}),
+      ...(isMip && options.effort !== undefined ? { mip_heuristic_effort: options.effort } : {}),
       ...(isMip && options.cutoff !== undefined ? { objective_bound: options.cutoff } : {}),
     })
     let bound = -Infinity

@@ -30,6 +30,8 @@ export type MilpOptions = {
   readonly relGap?: number
   /** Only solutions below this objective are of interest; when there is none the outcome is `infeasible`. */
   readonly cutoff?: number
+  /** Share of the work, 0 to 1, that goes into finding solutions rather than proving; the solver's own when left out. */
+  readonly effort?: number
   readonly onBound?: (bound: number, objective: number) => void
   readonly onSolution?: (x: Float64Array, objective: number) => void
   readonly shouldStop?: () => boolean

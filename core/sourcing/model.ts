@@ -25,6 +25,9 @@ export type SourcingModel = {
   readonly used: Int32Array
   readonly copies: Int32Array
   readonly pads: ReadonlyMap<number, number>
+  /** Columns of bands by shop, the lightest first, where there are several; and of the fee below a threshold. */
+  readonly bands: ReadonlyMap<number, readonly number[]>
+  readonly services: ReadonlyMap<number, number>
   /** Columns of levies that are not whole, by shop. */
   readonly levies: ReadonlyMap<number, readonly number[]>
   /** Columns of pieces per line and option; empty for lines with a single option. */
@@ -48,6 +51,8 @@ type Draft = {
   /** Columns of padding and of levies by shop, as far as they are not whole. */
   readonly pads: Map<number, number>
   readonly levies: Map<number, number[]>
+  readonly bands: Map<number, number[]>
+  readonly services: Map<number, number>
 }
 
 type OfferColumn = {
@@ -74,6 +79,8 @@ export function buildModel(net: PresolvedProblem, options: ModelOptions): Sourci
     lumpy: net.items.map(() => false),
     pads: new Map(),
     levies: new Map(),
+    bands: new Map(),
+    services: new Map(),
   }
   const { pieces, slacks } = addLines(draft)
   const copies = addDonorSets(draft)
@@ -96,7 +103,8 @@ export function buildModel(net: PresolvedProblem, options: ModelOptions): Sourci
       net.offers.flatMap(({ pack }, o) => ((packs[o] ?? -1) >= 0 ? [[packs[o] ?? 0, pack] as const] : [])),
     )
   addBalances(draft)
-  return { milp: draft.b.build(), packs, used, copies, pads: draft.pads, levies: draft.levies, pieces, slacks }
+  const { pads, levies, bands, services } = draft
+  return { milp: draft.b.build(), packs, used, copies, pads, levies, bands, services, pieces, slacks }
 }
 
 /** Lines: how many pieces each option covers. */
@@ -165,7 +173,7 @@ function addShop(draft: Draft, s: number, packs: Int32Array): number {
       Infinity,
       columns.map((c) => [c.column, 1] as const),
     )
-  const shipping = addBands(draft, shop, columns, z)
+  const shipping = addBands(draft, s, columns, z)
   const service = shop.minOrder > 0 || shop.service ? addBasketRules(draft, s, columns, z) : []
   if (shop.levies.length > 0) {
     const lines: Terms = columns.map(({ line }) => [line, shop.lineFee])
@@ -213,10 +221,9 @@ function addOffer({ net, b, options, lumpy, procured }: Draft, s: number, o: num
   return { column, price, mass: item.mass * offer.pack, most, line }
 }
 
-type Shop = PresolvedProblem['shops'][number]
-
 /** Shipping bands by the mass of the parcel; gives what sending costs, as terms. */
-function addBands({ b }: Draft, { bands }: Shop, columns: readonly OfferColumn[], z: number): Terms {
+function addBands({ net, b, bands: kept }: Draft, s: number, columns: readonly OfferColumn[], z: number): Terms {
+  const { bands = [] } = net.shops[s] ?? {}
   const mostMass = columns.reduce((sum, c) => sum + c.mass * c.most, 0)
   const heaviest = bands.at(-1)
   if (!heaviest) return []
@@ -235,6 +242,10 @@ function addBands({ b }: Draft, { bands }: Shop, columns: readonly OfferColumn[]
     fee,
     mass: Math.min(maxMass, mostMass),
   }))
+  kept.set(
+    s,
+    taken.map(({ column }) => column),
+  )
   b.row(0, 0, [...taken.map(({ column }) => [column, 1] as const), [z, -1]])
   b.row(-Infinity, 0, [...weights, ...taken.map(({ column, mass }) => [column, -mass] as const)])
   return taken.map(({ column, fee }) => [column, fee])
@@ -242,7 +253,7 @@ function addBands({ b }: Draft, { bands }: Shop, columns: readonly OfferColumn[]
 
 /** Minimum order and service fee, with padding where the shop's packs are not whole; gives the fee, as terms. */
 function addBasketRules(
-  { net, b, options, pads }: Draft,
+  { net, b, options, pads, services }: Draft,
   s: number,
   columns: readonly OfferColumn[],
   z: number,
@@ -258,6 +269,7 @@ function addBasketRules(
   if (service && service.fee > 0 && service.threshold > 0) {
     const f = b.column(service.fee, 0, 1, true)
     b.row(0, Infinity, [...basket, [z, -service.threshold], [f, service.threshold]])
+    services.set(s, f)
     return [[f, service.fee]]
   }
   return []

@@ -1,6 +1,16 @@
 import { Coverer, roundToPlan } from './greedy-cover.ts'
 import { fewestCopies, searchShops, type Choice } from './shop-search.ts'
-import type { SolveMilp } from '../solver/milp.ts'
+import type { MilpOptions, MilpOutcome, SolveMilp } from '../solver/milp.ts'
+import {
+  chances,
+  dive,
+  heldTo,
+  nextFreed,
+  standingOf,
+  nearTo,
+  withBrokenPieces,
+  type Standing,
+} from './neighbourhoods.ts'
 import { explainNone } from './explain.ts'
 import { buildModel, readDecisions, roughShops, usedShops, type SourcingModel } from './model.ts'
 import { presolve, findUnreachable, type PresolvedProblem } from './presolve.ts'
@@ -26,86 +36,376 @@ export type SolveOptions = {
   readonly milp: SolveMilp
   readonly onProgress?: (progress: SolveProgress) => void
   readonly shouldStop?: () => boolean
+  /** The gap, as a share of the total, at which a plan is good enough to stop; 0, a proof, when left out. */
+  readonly goodEnough?: number
+  readonly sizes?: Sizes
 }
 
-/** Offers up to which the exact model is solved without relaxing it first (measured on bench-s). */
-const SMALL = 800
+/** Numbers of offers at which the search goes about it otherwise. */
+export type Sizes = {
+  /** Up to this the exact model is solved without relaxing it first (measured on bench-s). */
+  readonly small: number
+  /** Up to this the whole relaxed model finds good plans by itself soon enough. */
+  readonly medium: number
+  /** Beyond this a solver betters no choice of all likely shops in time. */
+  readonly large: number
+}
+const SIZES: Sizes = { small: 800, medium: 2000, large: 20_000 }
+/** Neighbourhoods in a row that may bring nothing before the search ends. */
+const IDLE_ROUNDS = 12
+/** Shops of which the relaxation uses no more than this are left out at first. */
+const UNLIKELY = 0.02
+/** How near the best, as a share of it, is near enough for a step of the search, and for its first. */
+const [CLOSE_ENOUGH, NEAR_ENOUGH] = [5e-4, 2e-3]
+
+/** A solution of a relaxed model, and what it says of shops. */
+type Relaxed = { readonly model: SourcingModel; readonly x: Float64Array; readonly standing: Standing }
 
 type Incumbent = { readonly decisions: Decisions; readonly cost: PlanCost; readonly total: number }
 
 /**
- * Finds the least landed cost: presolve, shop search, exact reassignment within its shops, then the relaxed model of
- * the whole problem for a bound and better shops, restoring integrality shop by shop. Every plan that leaves here has
- * passed `verifyPlan`. `optimal` means that the integer total equals the bound rounded up.
+ * Finds the least landed cost: presolve, shop search, the relaxation of the whole problem for a bound and a good choice of
+ * shops, large-neighbourhood search from there, then the relaxed model of the whole problem for a proof and better shops,
+ * restoring integrality shop by shop. Every plan that leaves here has passed `verifyPlan`. `optimal` means that the
+ * integer total equals the bound rounded up.
  */
 export function solveSourcing(problem: SourcingProblem, options: SolveOptions): SourcingPlan {
-  const started = options.now()
-  const elapsed = () => options.now() - started
-  const left = () => options.timeLimit - elapsed()
-  const stopped = () => options.shouldStop?.() ?? false
-  const net = presolve(problem)
-  const unreachable = findUnreachable(net)
-  /** Seconds a solver may take beyond its limit to read and reduce a model of this size (measured: 400,000 columns, 2 s). */
-  const overhead = net.lines.reduce((n, l) => n + l.accepts.length, net.offers.length) / 200_000
-  let incumbent: Incumbent | undefined
-  let bound: number | null = null
-  let phase: SolveProgress['phase'] = 'search'
+  return new Run(problem, options).solve()
+}
 
-  const proven = () => incumbent !== undefined && bound !== null && bound >= incumbent.total
-  const finish = (status: SourcingPlan['status'], reasons: readonly Unreachable[] = []): SourcingPlan =>
-    toPlan(problem, status, incumbent, bound, elapsed(), reasons)
-  const report = (improved: boolean) =>
-    options.onProgress?.({
-      best: incumbent?.total ?? null,
-      bound,
-      seconds: elapsed(),
-      phase,
-      ...(improved ? { plan: finish(proven() ? 'optimal' : 'feasible') } : {}),
+/** One search for a plan: what is known so far, and the phases that add to it. */
+class Run {
+  readonly #problem: SourcingProblem
+  readonly #options: SolveOptions
+  readonly #started: number
+  readonly #net: PresolvedProblem
+  readonly #coverer: Coverer
+  /** Seconds a solver may take beyond its limit to read and reduce a model of this size (measured: 400,000 columns, 2 s). */
+  readonly #overhead: number
+  readonly #sizes: Sizes
+  readonly #settled = new Set<string>()
+  #incumbent: Incumbent | undefined
+  #bound: number | null = null
+  #phase: SolveProgress['phase'] = 'search'
+
+  constructor(problem: SourcingProblem, options: SolveOptions) {
+    this.#problem = problem
+    this.#options = options
+    this.#started = options.now()
+    this.#sizes = options.sizes ?? SIZES
+    this.#net = presolve(problem)
+    this.#coverer = new Coverer(this.#net)
+    const { lines, offers } = this.#net
+    this.#overhead = lines.reduce((n, l) => n + l.accepts.length, offers.length) / 200_000
+  }
+
+  solve(): SourcingPlan {
+    const unreachable = findUnreachable(this.#net)
+    if (unreachable.length > 0) return this.#finish('infeasible', unreachable)
+    const floor = trivialBound(this.#net)
+    if (floor !== undefined) this.#raiseBound(floor)
+    const choice = this.#searchShops()
+    if (this.#net.offers.length > this.#sizes.medium) {
+      if (choice) this.#settleWithin(openShops(choice.open), new Set(), Math.min(8, this.#options.timeLimit * 0.05))
+      this.#searchNeighbourhoods()
+    }
+    const none = this.#prove()
+    if (none) return none
+    if (this.#incumbent) return this.#finish(this.#proven() ? 'optimal' : this.#stopped() ? 'cancelled' : 'feasible')
+    // Out of time before any plan was found, or a proof that there is none.
+    return this.#finish('cancelled')
+  }
+
+  /** 1. A good choice of shops at once. */
+  #searchShops(): Choice | undefined {
+    const [net, coverer, { timeLimit }] = [this.#net, this.#coverer, this.#options]
+    const searchUntil = Math.min(timeLimit * 0.25, 2 + net.offers.length / 4_000)
+    /** Without any plan the search may take almost all the time there is. */
+    const searchAtMost = timeLimit * 0.85
+    if ((this.#problem.maxShops ?? Infinity) >= net.shops.length) {
+      const fewest = fewestCopies(net)
+      this.#offer(roundToPlan(net, coverer.evaluate(new Uint8Array(net.shops.length).fill(1), fewest, true), fewest))
+    }
+    let last: Choice | undefined
+    searchShops(
+      net,
+      coverer,
+      () => this.#elapsed() > (this.#incumbent ? searchUntil : searchAtMost) || this.#stopped(),
+      (choice) => {
+        last = choice
+        this.#offer(roundToPlan(net, coverer.evaluate(choice.open, choice.copies, true), choice.copies))
+      },
+    )
+    return last
+  }
+
+  /** The optimum within some shops, made whole shop by shop. */
+  #settleWithin(only: ReadonlySet<number>, start: ReadonlySet<number>, seconds: number): void {
+    const net = this.#net
+    const key = [...only].sort((p, q) => p - q).join()
+    if (this.#settled.has(key)) return
+    this.#settled.add(key)
+    this.#phase = 'polish'
+    const until = this.#elapsed() + Math.min(seconds, this.#left())
+    let whole: ReadonlySet<number> | 'all' = start
+    while (this.#elapsed() < until - 0.05 - this.#overhead && !this.#stopped()) {
+      const model = buildModel(net, { only, whole })
+      const outcome = this.#options.milp(model.milp, {
+        ...this.#common(),
+        ...this.#cutoff(),
+        // A relaxed step may use half of what is left, so that a whole one follows.
+        timeLimit: (until - this.#elapsed() - this.#overhead) * (whole === 'all' ? 1 : 0.5),
+        absGap: 0.5,
+        onSolution: (x) => {
+          this.#offerEither(model, x)
+        },
+      })
+      if (outcome.status !== 'optimal' && outcome.status !== 'feasible') return
+      this.#offer(readDecisions(net, model, outcome.x))
+      if (whole === 'all') return
+      const unsettled: ReadonlySet<number> = roughShops(net, model, outcome.x)
+      const next: Set<number> = new Set([...whole, ...unsettled])
+      // Nothing left to make whole, yet the plan does not hold: only the options' pieces can be fractional.
+      if (next.size === whole.size && verifyPlan(this.#problem, readDecisions(net, model, outcome.x)).ok) return
+      whole = next.size === whole.size ? 'all' : next
+    }
+  }
+
+  /**
+   * 2. The relaxation of the whole problem bounds it and says which shops are likely; from those the search goes on in
+   * neighbourhoods, until many in a row bring nothing or a share of the time is used.
+   */
+  #searchNeighbourhoods(): void {
+    const [net, { milp, timeLimit }] = [this.#net, this.#options]
+    const until =
+      this.#elapsed() + Math.min(this.#left() - 0.5, timeLimit * (net.offers.length > this.#sizes.large ? 0.5 : 0.4))
+    const time = () => until - this.#elapsed() - this.#overhead
+    const whole = buildModel(net, { whole: new Set() })
+    if (time() <= 0 || this.#done() || this.#stopped()) return
+    const relaxed = milp(
+      { ...whole.milp, integer: new Uint8Array(whole.milp.integer.length) },
+      { ...this.#common(), timeLimit: time() },
+    )
+    if (relaxed.status !== 'optimal') return
+    this.#raiseBound(relaxed.objective)
+    this.#report(false)
+    const use = Array.from(whole.used, (z) => (z < 0 ? 0 : (relaxed.x[z] ?? 0)))
+    let found = this.#firstRelaxed(use, time())
+    const chance = chances(net.offers.length)
+    let size = 1
+    for (let idle = 0; found && idle < IDLE_ROUNDS && time() > 0.1 && !this.#stopped(); idle++) {
+      const { standing } = found
+      const freed = nextFreed(net, standing, use, size, chance)
+      const model = buildModel(net, { whole: new Set(), only: new Set([...standing.shops.keys(), ...freed]) })
+      const outcome = milp(heldTo(standing, model, freed), {
+        ...this.#common(),
+        timeLimit: Math.min(time(), Math.max(0.5, timeLimit / 12)),
+        cutoff: standing.cost - 0.5,
+        absGap: 0.5,
+        relGap: CLOSE_ENOUGH,
+      })
+      // Neighbourhoods that are not searched in time are too large, those that are searched may be larger.
+      size = outcome.status === 'none' || outcome.status === 'feasible' ? size * 0.8 : Math.min(3, size * 1.15)
+      if (!isSolved(outcome) || outcome.objective > standing.cost - 0.5) continue
+      found = { model, x: outcome.x, standing: standingOf(model, outcome.x, outcome.objective) }
+      this.#offerEither(model, outcome.x)
+      idle = -1
+    }
+    if (found) this.#makeWhole(found, Math.max(1, timeLimit * 0.08))
+  }
+
+  /**
+   * A solution of the relaxed model to start from: the relaxation dives to a choice of shops, which the program with broken
+   * pieces betters where that is small enough to be solved.
+   */
+  #firstRelaxed(use: readonly number[], seconds: number): Relaxed | undefined {
+    const net = this.#net
+    const until = this.#elapsed() + seconds * 0.7
+    const time = () => Math.max(0.3, until - this.#elapsed())
+    const shopOf = new Map(net.offers.map((o) => [o.id, o.shop]))
+    const inUse = (this.#incumbent?.decisions.purchases ?? []).map(({ offer }) => shopOf.get(offer) ?? -1)
+    const only = new Set([...use.flatMap((part, s) => (part > UNLIKELY ? [s] : [])), ...inUse])
+    const model = buildModel(net, { whole: new Set(), only })
+    const dived = dive(net, model, ({ integer, ...program }) => {
+      const relaxed = this.#options.milp(
+        { ...program, integer: new Uint8Array(integer.length) },
+        { ...this.#common(), timeLimit: time() },
+      )
+      return relaxed.status === 'optimal' ? relaxed.x : undefined
     })
-  const offer = (decisions: Decisions | undefined): boolean => {
+    let found = dived && this.#withWholePacks(dived, seconds * 0.2)
+    if (net.offers.length > this.#sizes.large && found) return found
+    const broken = this.#options.milp(withBrokenPieces(model), {
+      ...this.#common(),
+      ...(found && { cutoff: found.standing.cost }),
+      timeLimit: time(),
+      absGap: 0.5,
+      relGap: NEAR_ENOUGH,
+    })
+    if (isSolved(broken)) {
+      const other = this.#withWholePacks(standingOf(model, broken.x, broken.objective), seconds * 0.2)
+      if (other && other.standing.cost < (found?.standing.cost ?? Infinity)) found = other
+    }
+    return found
+  }
+
+  /** A solution of the relaxed model with whole packs, in the shops and bands that are given. */
+  #withWholePacks(standing: Standing, seconds: number): Relaxed | undefined {
+    const shops = new Set(standing.shops.keys())
+    const model = buildModel(this.#net, { whole: new Set(), only: shops })
+    // Whole packs may weigh more than the bands allow: then those are free as well.
+    for (const freed of [new Set<number>(), shops]) {
+      const outcome = this.#options.milp(heldTo(standing, model, freed), {
+        ...this.#common(),
+        timeLimit: Math.max(0.3, seconds),
+        absGap: 0.5,
+        relGap: CLOSE_ENOUGH,
+      })
+      if (!isSolved(outcome)) continue
+      const found = { model, x: outcome.x, standing: standingOf(model, outcome.x, outcome.objective) }
+      this.#makeWhole(found, seconds / 2)
+      return found
+    }
+    return undefined
+  }
+
+  /** Whole packs and paddings for a solution of a relaxed model, changing as little as that takes. */
+  #makeWhole({ model: relaxed, x, standing }: Relaxed, seconds: number): void {
+    const net = this.#net
+    this.#phase = 'polish'
+    this.#offerEither(relaxed, x)
+    const only = new Set(standing.shops.keys())
+    const until = this.#elapsed() + Math.min(seconds, this.#left())
+    let [model, solution, whole] = [relaxed, x, new Set<number>()]
+    while (this.#elapsed() < until && !this.#stopped()) {
+      const rough = roughShops(net, model, solution)
+      if (rough.size === 0) return
+      whole = new Set([...whole, ...rough])
+      const next = buildModel(net, { only, whole })
+      const options = () => ({ ...this.#common(), timeLimit: Math.max(0.1, until - this.#elapsed()), absGap: 0.5 })
+      const near = this.#options.milp(nearTo(net, standing, next, { model, x: solution }, rough), options())
+      // Where the broken packs alone cannot be made whole, all of these shops are decided anew.
+      const outcome = isSolved(near)
+        ? near
+        : this.#options.milp(heldTo(standing, next, rough), { ...options(), ...this.#cutoff(), relGap: CLOSE_ENOUGH })
+      if (!isSolved(outcome)) return
+      model = next
+      solution = outcome.x
+      this.#offerEither(model, solution)
+    }
+  }
+
+  /**
+   * 3. The whole problem, relaxed where that keeps a valid bound, made whole shop by shop. Small problems go to the exact
+   * model at once: it ends sooner than relaxing first. Gives an answer only where there is no plan.
+   */
+  #prove(): SourcingPlan | undefined {
+    const [net, { timeLimit }] = [this.#net, this.#options]
+    const whole = new Set<number>(net.offers.length <= this.#sizes.small ? net.shops.keys() : [])
+    while (!this.#done() && this.#left() > 0.5 + this.#overhead && !this.#stopped()) {
+      this.#phase = 'prove'
+      const model = buildModel(net, { whole: whole.size === net.shops.length ? 'all' : whole })
+      // To make a solution whole takes little; to find a first plan in its shops takes more.
+      const reserve = this.#incumbent ? Math.min(2, timeLimit * 0.05) : Math.min(8, timeLimit * 0.12)
+      const outcome = this.#options.milp(model.milp, {
+        ...this.#cutoff(),
+        timeLimit: Math.max(0.2, this.#left() - reserve - this.#overhead),
+        absGap: 0.5,
+        onBound: (value) => {
+          this.#raiseBound(value)
+          this.#report(false)
+        },
+        onSolution: (x) => {
+          this.#offerEither(model, x)
+        },
+        shouldStop: () => this.#stopped() || this.#done(),
+      })
+      if (outcome.status === 'infeasible') {
+        if (!this.#incumbent)
+          return this.#finish(
+            'infeasible',
+            explainNone(net, this.#options.milp, () => this.#left()),
+          )
+        this.#raiseBound(this.#incumbent.total) // nothing below the cutoff: the plan in hand is optimal
+        return undefined
+      }
+      this.#raiseBound(outcome.bound)
+      if (outcome.status === 'none') return undefined
+      const found = { model, x: outcome.x, standing: standingOf(model, outcome.x, outcome.objective) }
+      if (outcome.objective < (this.#incumbent?.total ?? Infinity)) this.#makeWhole(found, this.#left() / 2)
+      if (this.#done()) return undefined
+      const unsettled = roughShops(net, model, outcome.x)
+      this.#settleWithin(usedShops(model, outcome.x), unsettled, Math.max(1, this.#left() - 0.5))
+      if (this.#done() || outcome.status === 'feasible') return undefined
+      const before = whole.size
+      for (const shop of unsettled) whole.add(shop)
+      if (whole.size === before) return undefined
+    }
+    return undefined
+  }
+
+  #elapsed(): number {
+    return this.#options.now() - this.#started
+  }
+
+  #left(): number {
+    return this.#options.timeLimit - this.#elapsed()
+  }
+
+  #stopped(): boolean {
+    return this.#options.shouldStop?.() ?? false
+  }
+
+  #common(): Pick<MilpOptions, 'shouldStop'> {
+    return this.#options.shouldStop ? { shouldStop: this.#options.shouldStop } : {}
+  }
+
+  #cutoff(): Pick<MilpOptions, 'cutoff'> {
+    return this.#incumbent ? { cutoff: this.#incumbent.total - 0.99 } : {}
+  }
+
+  #proven(): boolean {
+    return this.#incumbent !== undefined && this.#bound !== null && this.#bound >= this.#incumbent.total
+  }
+
+  /** Whether there is nothing left to do: a proof, or a gap that is good enough. */
+  #done(): boolean {
+    if (!this.#incumbent || this.#bound === null) return false
+    const gap = gapOf(this.#incumbent.total, this.#bound) ?? Infinity
+    return this.#proven() || gap <= (this.#options.goodEnough ?? 0)
+  }
+
+  #finish(status: SourcingPlan['status'], reasons: readonly Unreachable[] = []): SourcingPlan {
+    return toPlan(this.#problem, status, this.#incumbent, this.#bound, this.#elapsed(), reasons)
+  }
+
+  #report(improved: boolean): void {
+    this.#options.onProgress?.({
+      best: this.#incumbent?.total ?? null,
+      bound: this.#bound,
+      seconds: this.#elapsed(),
+      phase: this.#phase,
+      ...(improved ? { plan: this.#finish(this.#proven() ? 'optimal' : 'feasible') } : {}),
+    })
+  }
+
+  /** Takes decisions that hold and cost less than the best so far. */
+  #offer(decisions: Decisions | undefined): boolean {
     if (!decisions) return false
-    const verdict = verifyPlan(problem, decisions)
-    if (!verdict.ok || (incumbent && verdict.total >= incumbent.total)) return false
-    incumbent = { decisions, cost: verdict.cost, total: verdict.total }
-    report(true)
+    const verdict = verifyPlan(this.#problem, decisions)
+    if (!verdict.ok || (this.#incumbent && verdict.total >= this.#incumbent.total)) return false
+    this.#incumbent = { decisions, cost: verdict.cost, total: verdict.total }
+    this.#report(true)
     return true
   }
-  const raiseBound = (value: number) => {
-    // Rounded up, as totals are integers; the solver's tolerances must not push it over an integer. Never −0.
-    const whole = Math.ceil(value - 1e-3 - 1e-8 * Math.abs(value)) + 0
-    if (Number.isSafeInteger(whole) && (bound === null || whole > bound)) bound = whole
-    if (incumbent && bound !== null && bound > incumbent.total) bound = incumbent.total
-  }
 
-  if (unreachable.length > 0) return finish('infeasible', unreachable)
-  const floor = trivialBound(net)
-  if (floor !== undefined) raiseBound(floor)
-
-  // 1. A good choice of shops at once.
-  const coverer = new Coverer(net)
-  const searchUntil = Math.min(options.timeLimit * 0.25, 2 + net.offers.length / 4_000)
-  /** Without any plan the search may take almost all the time there is. */
-  const searchAtMost = options.timeLimit * 0.85
-  let lastChoice: Choice | undefined
-  if ((problem.maxShops ?? Infinity) >= net.shops.length) {
-    const fewest = fewestCopies(net)
-    offer(roundToPlan(net, coverer.evaluate(new Uint8Array(net.shops.length).fill(1), fewest, true), fewest))
-  }
-  searchShops(
-    net,
-    coverer,
-    () => elapsed() > (incumbent ? searchUntil : searchAtMost) || stopped(),
-    (choice) => {
-      lastChoice = choice
-      offer(roundToPlan(net, coverer.evaluate(choice.open, choice.copies, true), choice.copies))
-    },
-  )
-
-  // 2. The optimum within those shops.
-  const common = options.shouldStop ? { shouldStop: options.shouldStop } : {}
-  const cutoff = () => (incumbent ? { cutoff: incumbent.total - 0.99 } : {})
-  /** Rounds packs down, buys what that leaves open at the cheapest price in the same shops, pads with whole pieces. */
-  const offerRounded = (model: SourcingModel, x: Float64Array): void => {
+  /**
+   * A solution as it is; or, where that does not hold, with packs rounded down, what that leaves open bought at the
+   * cheapest price in the same shops, and whole pieces for padding.
+   */
+  #offerEither(model: SourcingModel, x: Float64Array): void {
+    const net = this.#net
+    if (this.#offer(readDecisions(net, model, x))) return
     const open = new Uint8Array(net.shops.length)
     for (const s of usedShops(model, x)) open[s] = 1
     const copies = model.copies.map((column) => Math.round(x[column] ?? 0))
@@ -113,81 +413,21 @@ export function solveSourcing(problem: SourcingProblem, options: SolveOptions): 
       const value = x[model.packs[i] ?? -1] ?? 0
       return value > 0.5 ? [[i, Math.min(o.packs, Math.floor(value + 1e-6))]] : []
     })
-    offer(roundToPlan(net, coverer.evaluate(open, copies, true, start), copies))
-  }
-  const settled = new Set<string>()
-  const settleWithin = (only: ReadonlySet<number>, start: ReadonlySet<number>, seconds: number): void => {
-    const key = [...only].sort((p, q) => p - q).join()
-    if (settled.has(key)) return
-    settled.add(key)
-    phase = 'polish'
-    const until = elapsed() + Math.min(seconds, left())
-    let whole: ReadonlySet<number> | 'all' = start
-    while (elapsed() < until - 0.05 - overhead && !stopped()) {
-      const model = buildModel(net, { only, whole })
-      const outcome = options.milp(model.milp, {
-        ...common,
-        ...cutoff(),
-        // A relaxed step may use half of what is left, so that a whole one follows.
-        timeLimit: (until - elapsed() - overhead) * (whole === 'all' ? 1 : 0.5),
-        absGap: 0.5,
-        onSolution: (x) => {
-          if (!offer(readDecisions(net, model, x))) offerRounded(model, x)
-        },
-      })
-      if (outcome.status !== 'optimal' && outcome.status !== 'feasible') return
-      offer(readDecisions(net, model, outcome.x))
-      if (whole === 'all') return
-      const unsettled: ReadonlySet<number> = roughShops(net, model, outcome.x)
-      const next: Set<number> = new Set([...whole, ...unsettled])
-      // Nothing left to make whole, yet the plan does not hold: only the options' pieces can be fractional.
-      if (next.size === whole.size && verifyPlan(problem, readDecisions(net, model, outcome.x)).ok) return
-      whole = next.size === whole.size ? 'all' : next
-    }
-  }
-  if (lastChoice) settleWithin(openShops(lastChoice.open), new Set(), Math.min(8, options.timeLimit * 0.15))
-
-  // 3. The whole problem, relaxed where that keeps a valid bound, made whole shop by shop.
-  // Small problems go to the exact model at once: it ends sooner than relaxing first.
-  const whole = new Set<number>(net.offers.length <= SMALL ? net.shops.keys() : [])
-  while (!proven() && left() > 0.5 + overhead && !stopped()) {
-    phase = 'prove'
-    const model = buildModel(net, { whole: whole.size === net.shops.length ? 'all' : whole })
-    const reserve = Math.min(8, options.timeLimit * 0.12)
-    const outcome = options.milp(model.milp, {
-      ...cutoff(),
-      timeLimit: Math.max(0.2, left() - reserve - overhead),
-      absGap: 0.5,
-      onBound: (value) => {
-        raiseBound(value)
-        report(false)
-      },
-      onSolution: (x) => {
-        if (!offer(readDecisions(net, model, x))) offerRounded(model, x)
-      },
-      shouldStop: () => stopped() || proven(),
-    })
-    if (outcome.status === 'infeasible') {
-      if (!incumbent) return finish('infeasible', explainNone(net, options.milp, left))
-      raiseBound(incumbent.total) // nothing below the cutoff: the plan in hand is optimal
-      break
-    }
-    raiseBound(outcome.bound)
-    if (outcome.status === 'none') break
-    offer(readDecisions(net, model, outcome.x))
-    if (proven()) break
-    const unsettled = roughShops(net, model, outcome.x)
-    settleWithin(usedShops(model, outcome.x), unsettled, Math.max(1, left() - 0.5))
-    if (proven() || outcome.status === 'feasible') break
-    const before = whole.size
-    for (const shop of unsettled) whole.add(shop)
-    if (whole.size === before) break
+    this.#offer(roundToPlan(net, this.#coverer.evaluate(open, copies, true, start), copies))
   }
 
-  if (incumbent) return finish(proven() ? 'optimal' : stopped() ? 'cancelled' : 'feasible')
-  // Out of time before any plan was found, or a proof that there is none.
-  return finish('cancelled')
+  #raiseBound(value: number): void {
+    // Rounded up, as totals are integers; the solver's tolerances must not push it over an integer. Never −0.
+    const whole = Math.ceil(value - 1e-3 - 1e-8 * Math.abs(value)) + 0
+    if (Number.isSafeInteger(whole) && (this.#bound === null || whole > this.#bound)) this.#bound = whole
+    if (this.#incumbent && this.#bound !== null && this.#bound > this.#incumbent.total)
+      this.#bound = this.#incumbent.total
+  }
 }
+
+/** Whether there is a solution, proven or not. */
+const isSolved = (outcome: MilpOutcome): outcome is Extract<MilpOutcome, { readonly x: Float64Array }> =>
+  outcome.status === 'optimal' || outcome.status === 'feasible'
 
 const openShops = (open: Uint8Array) => new Set([...open].flatMap((flag, s) => (flag === 1 ? [s] : [])))
 
