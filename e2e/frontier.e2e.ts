@@ -1,5 +1,5 @@
 import { expect, test, type Page } from '@playwright/test'
-import { anyPlan, axeOf, BUILD, choose, headline, openDemo } from './demo.ts'
+import { anyPlan, axeOf, BUILD, choose, goWithin, headline, openDemo } from './demo.ts'
 
 /** Minor units of an amount as the screens write it. */
 const minor = (text: string) => Math.round(Number(text.replace(/[^\d.-]/g, '')) * 100)
@@ -38,7 +38,8 @@ test('what it costs to have all sooner is drawn, and a point is kept with its ru
     .last()
     .click()
   await expect(page.getByText(`, within ${limit} days.`)).toBeVisible()
-  await expect(sooner.getByText('This was drawn from an earlier plan.')).toBeVisible()
+  // What was drawn is of the same problem still, and marks the point that is kept now; a reload does not lose it.
+  await expect(sooner.getByRole('row').filter({ hasText: 'kept' })).toContainText(String(limit))
   expect(minor((await headline(page).textContent())?.split(' in ')[0] ?? '')).toBe(minor(cost))
   // It answers the build as it is now: not old, and with the proof of the tighter problem.
   await expect(headline(page)).toContainText(proof === 'proven' ? 'proven, nothing within the rules' : proof)
@@ -46,4 +47,60 @@ test('what it costs to have all sooner is drawn, and a point is kept with its ru
   await page.keyboard.press('Control+z')
   await expect(headline(page)).toHaveText(before)
   await expect(page.getByText(`, within ${limit} days.`)).toBeHidden()
+})
+
+test('what each number of donor copies comes to is told, kept across a reload, and one is kept as the plan', async ({
+  page,
+}) => {
+  await openDemo(page, `${BUILD}/buy`)
+  await anyPlan(page)
+  await choose(page, 'Time limit', 'at most 10 s')
+  const copies = page.getByRole('region', { name: 'Donor copies' })
+  await copies.getByRole('button', { name: 'What does each number of copies come to?' }).click()
+  await expect(copies.getByText(/costs least/).first()).toBeVisible({ timeout: 90_000 })
+  const rows = copies.locator('tbody tr')
+  await expect(rows).toHaveCount(4)
+  // Up front and the three views of what leftovers bring: the more they bring, the less it costs.
+  const table = await rows.evaluateAll((all) =>
+    all.map((row) => [...row.querySelectorAll('td')].slice(0, 4).map((td) => td.textContent ?? '')),
+  )
+  for (const [outlay = '', nothing = '', likely = '', hoped = ''] of table) {
+    expect(minor(nothing)).toBe(minor(outlay))
+    expect(minor(likely)).toBeLessThanOrEqual(minor(nothing))
+    expect(minor(hoped)).toBeLessThanOrEqual(minor(likely))
+  }
+  const told = await rows.allTextContents()
+  await page.reload()
+  await expect(rows).toHaveCount(4)
+  expect(await rows.allTextContents()).toEqual(told)
+  expect((await axeOf(page).analyze()).violations.map((v) => `${v.id}: ${v.nodes[0]?.html}`)).toEqual([])
+
+  // Two of which one is wanted: the other is wanted from now on.
+  await rows
+    .nth(2)
+    .getByRole('button', { name: /^Keep 2 × / })
+    .click()
+  await expect(headline(page)).toContainText('2 donor copies')
+  await expect(rows.nth(2)).toContainText('kept')
+  await expect(page.getByRole('link', { name: /^Buy/ })).toContainText('plan kept')
+  await page.keyboard.press('Control+z')
+  await expect(headline(page)).not.toContainText('2 donor copies')
+})
+
+test('duty and tax by one’s own rates are weighed, and the bill says them', async ({ page }) => {
+  await openDemo(page, `${BUILD}/brief`)
+  const levies = page.getByRole('group', { name: 'Duty and tax' })
+  await levies.getByRole('button', { name: 'Add a rate' }).click()
+  const rate = levies.getByLabel('Rate, %')
+  await rate.fill('a fifth')
+  await rate.press('Enter')
+  await expect(levies.getByRole('alert')).toContainText('A percentage from 0 to 100')
+  await rate.fill('20')
+  await rate.press('Enter')
+  await expect(levies.getByLabel('Rate, %')).toHaveValue('20')
+  await goWithin(page, `${BUILD}/buy`)
+  await anyPlan(page)
+  // Nearly all shops of the market are abroad.
+  await expect(page.getByRole('rowheader', { name: 'duty and tax, your rates' })).toBeVisible()
+  await expect(page.getByText('what is due is for the customs authority to say')).toBeVisible()
 })

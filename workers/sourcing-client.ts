@@ -13,7 +13,7 @@ import type { SourcingPlan } from '../core/sourcing/plan.ts'
 import type { SourcingProblem } from '../core/sourcing/problem.ts'
 import type { SolveProgress } from '../core/sourcing/solve.ts'
 import { workerPort } from './port.ts'
-import type { Bought, FrontierNews, MixNews, SourcingWorker } from './sourcing.worker.ts'
+import type { Bought, FrontierNews, MixNews, Patience, SourcingWorker } from './sourcing.worker.ts'
 
 export type SourcingRun<T> = {
   /** The answer; after a cancel the best one so far, or `undefined` when there was none yet. */
@@ -111,12 +111,12 @@ export const startHabits = (problem: SourcingProblem): SourcingRun<KeptPlan['hab
 /** Buys all that can be had (`solveWithinReach`), in a worker of its own. */
 export function startPurchase(
   problem: SourcingProblem,
-  timeLimit: number,
+  patience: Patience,
   onProgress: (progress: SolveProgress) => void,
 ): SourcingRun<Bought> {
   let best: Bought | undefined
   return running<Bought, [SolveProgress, Bought?]>(
-    (port, tell) => port.call('buy', problem, timeLimit, tell),
+    (port, tell) => port.call('buy', problem, patience, tell),
     () =>
       best && {
         ...best,

@@ -14,6 +14,9 @@ const now = () => performance.now() / 1000
 /** Seconds between two reports without a better plan. */
 const PAUSE_S = 0.1
 
+/** How long a search may take, seconds, and the gap at which a plan is good enough, a share of its total. */
+export type Patience = { readonly timeLimit: number; readonly goodEnough: number }
+
 /** What is asked next, or a point that was found. */
 export type FrontierNews = { readonly asking: number } | { readonly point: FrontierPoint }
 
@@ -28,9 +31,7 @@ export type Bought = WithinReach & {
 }
 
 const habit = (result: Baseline): KeptPlan['habits']['lineByLine'] =>
-  result.kind === 'plan'
-    ? { kind: 'plan', total: result.total, shops: result.shops, penalties: result.penalties }
-    : result
+  result.kind === 'plan' ? { ...result, mistakes: [...result.mistakes] } : result
 
 const habitsOf = (problem: SourcingProblem): KeptPlan['habits'] => ({
   lineByLine: habit(cheapestLineByLine(problem)),
@@ -50,18 +51,19 @@ const api = {
   },
 
   /**
-   * Buys all that can be had, to the end or the time limit (seconds); progress is reported at most ten times a second,
+   * Buys all that can be had, until it is good enough or the time is over; progress is reported at most ten times a second,
    * better plans always, with all that belongs to them.
    */
   async buy(
     problem: SourcingProblem,
-    timeLimit: number,
+    { timeLimit, goodEnough }: Patience,
     onProgress: (progress: SolveProgress, found?: Bought) => void,
   ): Promise<Bought> {
     const milp = await highs()
     let last = -1
     const found = solveWithinReach(problem, {
       timeLimit,
+      goodEnough,
       now,
       milp,
       onProgress: ({ plan: _, ...progress }) => {

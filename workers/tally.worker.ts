@@ -10,6 +10,7 @@ import { openTally, type Tally, type TallyLine } from '../core/netting/tally.ts'
 import { colourCounts, lookAlikes, nearestInColour } from '../core/studies/recolouring.ts'
 import { lineChoices } from '../core/studies/line-choices.ts'
 import { whyShort } from '../core/studies/why-short.ts'
+import { copiesKey } from '../core/sourcing/copy-mixes.ts'
 import { problemKey } from '../core/sourcing/problem-key.ts'
 import type { SourcingProblem } from '../core/sourcing/problem.ts'
 import type { BuildId } from '../core/units/ids.ts'
@@ -95,11 +96,10 @@ function taskOf(count: Counted) {
   const task = sourcingTask(snapshot, result, shops, offers, planner)
   const priceOf = goodsPricer(offers, shops, build.currency, build.rules)
   const key = problemKey(task.asked)
-  const free = Object.keys(build.rules.buyCopies).length === 0
   const made = {
     task,
     key,
-    anyCopiesKey: free ? key : problemKey(task.anyCopies),
+    anyCopiesKey: copiesKey(task.anyCopies),
     loose: goodsFor(result.shortfall, priceOf),
   }
   tasks.set(count, made)

@@ -2,7 +2,16 @@ import { readFileSync } from 'node:fs'
 import fc from 'fast-check'
 import loadHighs from 'highs'
 import { highsSolver } from '../solver/highs-milp.ts'
-import { bestMix, mixesOf, MOST_MIXES, netOf, traceMixes, withCopies, type MixOutcome } from './copy-mixes.ts'
+import {
+  bestMix,
+  copiesKey,
+  mixesOf,
+  MOST_MIXES,
+  netOf,
+  traceMixes,
+  withCopies,
+  type MixOutcome,
+} from './copy-mixes.ts'
 import { parseSourcingProblem } from './problem.ts'
 import { optimumByYalps, smallProblem } from './small-problem.test-data.ts'
 import { verifyPlan } from './verify-plan.ts'
@@ -87,5 +96,10 @@ test('further copies bring leftovers that earn as the first ones do', () => {
   const e1 = (p: typeof donorset) => p.items.find((i) => i.id === 'e1')?.resale?.max ?? 0
   const [wanted = 0] = donorset.sets.map((s) => s.maxCopies)
   expect(e1(four) - e1(donorset)).toBe(6 * (6 - wanted))
+  // As many wanted as are asked about: the same problem, and the same question, whoever wanted them.
+  const six = { ...four, sets: donorset.sets.map((s) => ({ ...s, maxCopies: 6 })) }
+  expect(withCopies(six, [2])).toEqual(withCopies(donorset, [2]))
+  expect(copiesKey(six)).toBe(copiesKey(donorset))
+  expect(copiesKey(donorset)).not.toBe(copiesKey({ ...donorset, maxShops: 1 }))
   expect(four.sets.map((s) => [s.minCopies, s.maxCopies])).toEqual([[6, 6]])
 })

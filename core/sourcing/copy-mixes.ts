@@ -1,6 +1,7 @@
 import type { ItemKey } from '../catalogue/item.ts'
 import { coveredBy, pieceOf } from './plan-pieces.ts'
 import type { SourcingPlan, Unreachable } from './plan.ts'
+import { problemKey } from './problem-key.ts'
 import type { SourcingProblem } from './problem.ts'
 import { solveWithinReach } from './leave-out.ts'
 import type { SolveOptions } from './solve.ts'
@@ -62,19 +63,22 @@ export function mixesOf({ sets }: Pick<SourcingProblem, 'sets'>, more: number): 
 }
 
 /**
- * The problem with just so many copies of each set. Copies beyond those wanted are taken to cost and to hold the same, and
- * their leftovers to earn the same.
+ * The problem with just so many copies of each set, and as many leftovers that may be sold as these hold. Copies beyond
+ * those wanted are taken to cost and to hold the same, and their leftovers to earn the same.
  */
 export function withCopies(problem: SourcingProblem, mix: CopyMix): SourcingProblem {
+  /** Pieces more, or fewer, than in the copies wanted. */
   const further = new Map<string, number>()
   for (const [s, { maxCopies, contents }] of problem.sets.entries())
     for (const { item, qty } of contents)
-      further.set(item, (further.get(item) ?? 0) + qty * Math.max(0, (mix[s] ?? 0) - maxCopies))
+      further.set(item, (further.get(item) ?? 0) + qty * ((mix[s] ?? 0) - maxCopies))
   return {
     ...problem,
     version: 2,
     items: problem.items.map((item) =>
-      item.resale ? { ...item, resale: { ...item.resale, max: item.resale.max + (further.get(item.id) ?? 0) } } : item,
+      item.resale
+        ? { ...item, resale: { ...item.resale, max: Math.max(0, item.resale.max + (further.get(item.id) ?? 0)) } }
+        : item,
     ),
     sets: problem.sets.map((set, s) => ({ ...set, minCopies: mix[s] ?? 0, maxCopies: mix[s] ?? 0 })),
   }
@@ -91,6 +95,15 @@ function coveredLoose(problem: SourcingProblem, plan: SourcingPlan): Set<ItemKey
     if (accept.uses.some((u) => loose.has(u.item))) wanted.add(pieceOf(line))
   return wanted
 }
+
+/** What tells problems apart of which mixes are asked, however many copies are wanted. */
+export const copiesKey = (anyCopies: SourcingProblem): string =>
+  problemKey(
+    withCopies(
+      anyCopies,
+      anyCopies.sets.map(() => 0),
+    ),
+  )
 
 /** What a plan pays and leaves over, by an independent count; undefined where it does not hold. */
 export function sumsOf(problem: SourcingProblem, plan: SourcingPlan): MixSums | undefined {

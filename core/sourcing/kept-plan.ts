@@ -10,6 +10,19 @@ const BaselineSchema = v.variant('kind', [
     shops: v.pipe(v.number(), v.safeInteger(), v.minValue(0)),
     /** What of the total are points of compromise; not known in older files. */
     penalties: v.optional(v.pipe(v.number(), v.safeInteger(), v.minValue(0)), 0),
+    /** Single changes that would have saved most; not known in older files. */
+    mistakes: v.optional(
+      v.pipe(
+        v.array(
+          v.object({
+            kind: v.picklist(['needless order', 'missed order', 'missed copy']),
+            of: v.string(),
+            saves: v.pipe(v.number(), v.safeInteger(), v.minValue(0)),
+          }),
+        ),
+        v.maxLength(10),
+      ),
+    ),
   }),
   v.object({ kind: v.literal('fails'), why: v.string() }),
 ])

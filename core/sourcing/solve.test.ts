@@ -174,3 +174,35 @@ test.each([
   const parsed = parseSourcingProblem(value)
   expect(parsed.ok ? '' : parsed.error.message).toMatch(message)
 })
+
+test('the costliest mistakes of buying by hand are those of the hand calculation, the costliest first', () => {
+  // Three parcels of 3.00: without s3 five e3 cost 0.02 more each, without s1 ten e1, without s2 ten e2 at s3 0.03 more.
+  expect(cheapestLineByLine(load('tiny-1-shipping.json'))).toMatchObject({
+    mistakes: [
+      { kind: 'needless order', of: 's3', saves: 290 },
+      { kind: 'needless order', of: 's1', saves: 280 },
+      { kind: 'needless order', of: 's2', saves: 270 },
+    ],
+  })
+  // Without s2: 4.00 less a parcel, ten e2 at 0.05 more. A set for 5.00 holds 6 × 0.40 + 4 × 0.30 + 3 × 0.60.
+  expect(cheapestLineByLine(load('tiny-3-donorset.json'))).toMatchObject({
+    mistakes: [
+      { kind: 'needless order', of: 's2', saves: 350 },
+      { kind: 'missed copy', of: 'k1', saves: 40 },
+    ],
+  })
+})
+
+test('a plan that is good enough ends the search, with its gap said', () => {
+  fc.assert(
+    fc.property(smallProblem(), fc.constantFrom(0.1, 0.5), (problem, goodEnough) => {
+      const plan = solve(problem, { goodEnough })
+      if (plan.total === null || plan.gap === null) return
+      expect(plan.gap).toBeLessThanOrEqual(goodEnough)
+      const least = optimumByYalps(problem) ?? NaN
+      expect([plan.total >= least, (plan.bound ?? Infinity) <= least]).toEqual([true, true])
+      if (plan.status === 'optimal') expect(plan.total).toBe(least)
+    }),
+    { numRuns: 80, seed: 47 },
+  )
+})

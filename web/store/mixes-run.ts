@@ -2,7 +2,7 @@ import * as v from 'valibot'
 import { toast } from 'sonner'
 import type { Build } from '../../core/build/build.ts'
 import type { Copy } from '../../core/donors/donor-set.ts'
-import { mixesOf, sumsOf, withCopies, type MixOutcome } from '../../core/sourcing/copy-mixes.ts'
+import { copiesKey, mixesOf, sumsOf, withCopies, type MixOutcome } from '../../core/sourcing/copy-mixes.ts'
 import { withLess } from '../../core/sourcing/leave-out.ts'
 import { SourcingPlanSchema, UnreachableSchema } from '../../core/sourcing/plan.ts'
 import { problemKey } from '../../core/sourcing/problem-key.ts'
@@ -44,7 +44,7 @@ export const runMixes = (count: Count, timeLimit: number): Promise<void> =>
     const kept = result.then((found) =>
       found?.map(({ mix, plan, leftOut }) => ({ mix: [...mix], plan, leftOut: [...leftOut] })),
     )
-    return { key: problemKey(anyCopies), run: { result: kept, cancel } }
+    return { key: copiesKey(anyCopies), run: { result: kept, cancel } }
   })
 
 /** Mixes as they were kept, with the problems they answer and the sums of those that hold by an independent count. */

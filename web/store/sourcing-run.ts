@@ -6,12 +6,13 @@ import { verifyPlan } from '../../core/sourcing/verify-plan.ts'
 import type { BuildId } from '../../core/units/ids.ts'
 import { put } from '../../storage/journal.ts'
 import { startPurchase } from '../../workers/sourcing-client.ts'
+import type { Patience } from '../../workers/sourcing.worker.ts'
 import type { Count } from './count-store.ts'
 import { nowIso } from './database.ts'
 import { perform, wordsOf } from './perform.ts'
 import { noteProof, problemOf } from './purchases.ts'
 
-export type RunState = { readonly progress: SolveProgress | null; readonly timeLimit: number }
+export type RunState = Patience & { readonly progress: SolveProgress | null }
 
 /** Runs live here, not in a screen, so that leaving the screen does not end them. */
 const states = new Map<BuildId, RunState>()
@@ -36,7 +37,7 @@ export const cancelRun = (id: BuildId): void => cancels.get(id)?.()
  * Finds the cheapest orders for a build as it was counted and keeps the plan, verified once more on arrival. A cancelled
  * run keeps its best plan.
  */
-export async function runSourcing(count: Count, timeLimit: number): Promise<void> {
+export async function runSourcing(count: Count, patience: Patience): Promise<void> {
   const { id } = count.build
   if (states.has(id)) return
   let stopped = false
@@ -44,13 +45,13 @@ export async function runSourcing(count: Count, timeLimit: number): Promise<void
     stopped = true
   })
   const show = (progress: SolveProgress | null) => {
-    states.set(id, { progress, timeLimit })
+    states.set(id, { progress, ...patience })
     emit()
   }
   show(null)
   try {
     const { asked, key } = await problemOf(count)
-    const run = startPurchase(asked, timeLimit, show)
+    const run = startPurchase(asked, patience, show)
     cancels.set(id, run.cancel)
     if (stopped) run.cancel()
     const found = await run.result

@@ -3,10 +3,21 @@ import type { KeptPlan } from '../../../core/sourcing/kept-plan.ts'
 import { formatMoney } from '../../../core/units/money.ts'
 import { plural } from '../../../core/units/numbers.ts'
 
+type Habit = KeptPlan['habits']['lineByLine']
+type Mistake = NonNullable<Extract<Habit, { kind: 'plan' }>['mistakes']>[number]
+
 type Row = {
   readonly label: string
   readonly fill: string
   readonly outcome: { readonly paid: number; readonly shops: number } | { readonly why: string }
+  readonly mistakes?: readonly Mistake[] | undefined
+}
+
+/** What was done that need not have been, or not done; what it cost follows. */
+const MISTAKES: Readonly<Record<Mistake['kind'], (name: string) => string>> = {
+  'needless order': (shop) => `ordering from ${shop}, whose pieces the others have`,
+  'missed order': (shop) => `not ordering from ${shop} as well`,
+  'missed copy': (set) => `not buying a copy of ${set}`,
 }
 
 /** The plan beside what people do by hand, on one scale, in money that is paid; each says how many orders it takes. */
@@ -16,6 +27,7 @@ export function Baselines({
   habits,
   maxShops,
   beside,
+  nameOf,
   currency,
 }: {
   /** What the plan pays shops and donors, less resale. */
@@ -25,14 +37,19 @@ export function Baselines({
   maxShops: number | null
   /** Custom prints, which are in the plan's price at the door and in none of these. */
   beside: number
+  /** What a shop or a donor set is called. */
+  nameOf: (id: string) => string
   currency: string
 }) {
-  const outcomeOf = (habit: KeptPlan['habits']['lineByLine']): Row['outcome'] =>
-    habit.kind === 'plan' ? { paid: habit.total - habit.penalties, shops: habit.shops } : { why: habit.why }
+  const byHand = (habit: Habit): Omit<Row, 'label'> => ({
+    outcome: habit.kind === 'plan' ? { paid: habit.total - habit.penalties, shops: habit.shops } : { why: habit.why },
+    mistakes: habit.kind === 'plan' ? habit.mistakes : undefined,
+    fill: 'var(--soft)',
+  })
   const rows: Row[] = [
     { label: 'this plan', outcome: { paid, shops }, fill: 'var(--accent)' },
-    { label: 'cheapest offer line by line', outcome: outcomeOf(habits.lineByLine), fill: 'var(--soft)' },
-    { label: 'one big shop first', outcome: outcomeOf(habits.biggestShop), fill: 'var(--soft)' },
+    { label: 'cheapest offer line by line', ...byHand(habits.lineByLine) },
+    { label: 'one big shop first', ...byHand(habits.biggestShop) },
   ]
   const most = Math.max(1, ...rows.map((r) => ('paid' in r.outcome ? r.outcome.paid : 0)))
   const x = scaleLinear([0, most], [0, 100])
@@ -40,7 +57,7 @@ export function Baselines({
     <figure>
       <figcaption className="mb-1 text-sm font-semibold">Beside doing it by hand</figcaption>
       <ul className="flex flex-col gap-2.5 text-sm">
-        {rows.map(({ label, outcome, fill }) => (
+        {rows.map(({ label, outcome, fill, mistakes = [] }) => (
           <li key={label}>
             <div className="flex justify-between gap-3">
               <span>{label}</span>
@@ -62,6 +79,20 @@ export function Baselines({
                 </>
               )}
             </p>
+            {mistakes.length > 0 && (
+              <details className="text-xs">
+                <summary>
+                  Costliest {mistakes.length === 1 ? 'mistake' : `${mistakes.length} mistakes`}, each by itself
+                </summary>
+                <ul className="list-disc pl-5">
+                  {mistakes.map(({ kind, of, saves }) => (
+                    <li key={`${kind} ${of}`}>
+                      {MISTAKES[kind](nameOf(of))}: {formatMoney(saves, currency)}
+                    </li>
+                  ))}
+                </ul>
+              </details>
+            )}
           </li>
         ))}
       </ul>

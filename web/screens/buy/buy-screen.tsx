@@ -44,6 +44,14 @@ const TIME_LIMIT = 'time-limit'
 /** The money of the invented market. */
 const MARKET_CURRENCY = 'EUR'
 
+/** Gaps at which a plan is good enough, by their words. */
+const ENOUGH = [
+  { value: '0', label: 'until it is proven' },
+  { value: '0.001', label: 'or good to 0.1%' },
+  { value: '0.005', label: 'or good to 0.5%' },
+  { value: '0.02', label: 'or good to 2%' },
+]
+
 const LIMITS = [10, 30, 60, 120].map((s) => ({ value: String(s), label: `at most ${s} s` }))
 
 export function BuyScreen() {
@@ -72,6 +80,7 @@ function Buy({ tally }: { tally: BuildTally }) {
   const { build } = snapshot
   const run = useRun(build.id)
   const [limit, setLimit] = useState('30')
+  const [enough, setEnough] = useState('0')
   const [importing, setImporting] = useDialogFromAddress('import')
   const asked = usePurchaseTask(tally)
   const task = asked.task ?? NO_TASK
@@ -81,7 +90,7 @@ function Buy({ tally }: { tally: BuildTally }) {
   const old = planAge(purchase, asked) === 'old'
   const allowed = build.rules.sources === 'donors, shelf and shops'
   const waiting = stale || asked.pending
-  const start = () => void runSourcing(count, Number(limit))
+  const start = () => void runSourcing(count, { timeLimit: Number(limit), goodEnough: Number(enough) })
   const ready = allowed && !waiting && task.lines > 0
   useActFromAddress('solve', start, ready)
   const running = run !== undefined
@@ -111,6 +120,7 @@ function Buy({ tally }: { tally: BuildTally }) {
           ) : (
             <>
               <Choice id={TIME_LIMIT} label="Time limit" value={limit} options={LIMITS} onChange={setLimit} />
+              <Choice label="Good enough" value={enough} options={ENOUGH} onChange={setEnough} />
               <Button look="primary" disabled={!ready} onClick={start}>
                 <Play size={14} aria-hidden="true" /> {kept ? 'Find the cheapest again' : 'Find the cheapest orders'}
               </Button>

@@ -2,6 +2,7 @@ import { ClipboardCopy, Download } from 'lucide-react'
 import { Link } from 'react-router'
 import { toast } from 'sonner'
 import { basketText, basketsCsv } from '../../../core/formats/baskets-csv.ts'
+import { arrivalOf } from '../../../core/sourcing/arrival.ts'
 import { printsBought, type Basket } from '../../../core/sourcing/baskets.ts'
 import type { Build } from '../../../core/build/build.ts'
 import type { GoodsCost } from '../../../core/offers/goods-cost.ts'
@@ -77,6 +78,9 @@ export function PlanView({
             shops={orders.length}
             habits={kept.habits}
             maxShops={kept.problem.maxShops}
+            nameOf={(id) =>
+              records.shops.find((s) => s.id === id)?.name ?? copies.find((c) => c.id === id)?.label ?? id
+            }
             beside={landed - (plan.total - plan.cost.penalties)}
             currency={build.currency}
           />
@@ -96,6 +100,7 @@ export function PlanView({
         {(plan.cost.levies ?? 0) > 0 &&
           ' Duty and tax use your own rates; what is due is for the customs authority to say.'}
       </p>
+      <ArrivalNote orders={orders} />
       <PlanStandIns kept={kept} currency={build.currency} />
       {plan.sets.map(({ set, copies: n }) => {
         const copy = copies.find((c) => c.id === set)
@@ -125,6 +130,27 @@ export function PlanView({
         </div>
       </section>
     </div>
+  )
+}
+
+/** When all orders have come, if nothing goes wrong and as it is to be expected. */
+function ArrivalNote({ orders }: { orders: readonly Basket[] }) {
+  const arrival = arrivalOf(orders.map((o) => o.shop))
+  if (!arrival || orders.length === 0) return null
+  const { onTime, chance, mostly, expected } = arrival
+  return (
+    <section aria-label="When it comes" className="text-sm">
+      <h2 className="text-base font-semibold">When it comes</h2>
+      <p>
+        All has come after {plural(onTime, 'day')} if nothing goes wrong: a chance of {Math.floor(chance * 100)}%. Nine
+        times in ten it takes {plural(mostly, 'day')} at most; the last parcel is to be expected after{' '}
+        {plural(Math.ceil(expected), 'day')}.
+      </p>
+      <p className="text-xs text-soft">
+        By each shop’s days and the share of its orders that come complete; what does not is taken to be ordered again
+        there. Estimates, weighed nowhere.
+      </p>
+    </section>
   )
 }
 
