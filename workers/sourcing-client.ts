@@ -68,13 +68,13 @@ export function startFrontier(
   problem: SourcingProblem,
   base: SourcingPlan,
   rule: PricedRule,
-  timeLimit: number,
+  patience: Patience,
   onNews: (news: FrontierNews) => void,
 ): SourcingRun<Frontier> {
   const limit = neededBy(problem, base, rule)
   const points: FrontierPoint[] = [{ limit, problem: restricted(problem, rule, limit), plan: base }]
   return running<Frontier, [FrontierNews]>(
-    (port, tell) => port.call('trace', problem, base, rule, timeLimit, tell),
+    (port, tell) => port.call('trace', problem, base, rule, patience, tell),
     () => settledFrontier({ rule, points, end: 'stopped' }),
     (news) => {
       if ('point' in news) points.push(news.point)
@@ -87,12 +87,12 @@ export function startFrontier(
 export function startMixes(
   asked: SourcingProblem,
   mixes: readonly CopyMix[],
-  timeLimit: number,
+  patience: Patience,
   onNews: (news: MixNews) => void,
 ): SourcingRun<MixOutcome[]> {
   const found: MixOutcome[] = []
   return running<MixOutcome[], [MixNews]>(
-    (port, tell) => port.call('mixes', asked, mixes, timeLimit, tell),
+    (port, tell) => port.call('mixes', asked, mixes, patience, tell),
     () => found,
     (news) => {
       if ('outcome' in news) found.push(news.outcome)

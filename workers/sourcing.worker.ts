@@ -79,16 +79,16 @@ const api = {
     return withHabits(found, milp)
   },
 
-  /** Draws what tightening a rule costs, from a plan of the problem as it is; `timeLimit` (seconds) is for all of it. */
+  /** Draws what tightening a rule costs, from a plan of the problem as it is; the time is for all of it. */
   async trace(
     problem: SourcingProblem,
     base: SourcingPlan,
     rule: PricedRule,
-    timeLimit: number,
+    patience: Patience,
     onNews: (news: FrontierNews) => void,
   ): Promise<Frontier> {
     return traceFrontier(problem, base, rule, {
-      timeLimit,
+      ...patience,
       now,
       milp: await highs(),
       onAsk: (asking) => {
@@ -100,15 +100,15 @@ const api = {
     })
   },
 
-  /** The best purchase for each mix of copies; `timeLimit` (seconds) is for all of them. */
+  /** The best purchase for each mix of copies; the time is for all of them. */
   async mixes(
     asked: SourcingProblem,
     mixes: readonly CopyMix[],
-    timeLimit: number,
+    patience: Patience,
     onNews: (news: MixNews) => void,
   ): Promise<MixOutcome[]> {
     return traceMixes(asked, mixes, {
-      timeLimit,
+      ...patience,
       now,
       milp: await highs(),
       onAsk: (asking) => {

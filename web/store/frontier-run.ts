@@ -18,7 +18,7 @@ import type { Change } from '../../storage/journal-entry.ts'
 import type { BuildId } from '../../core/units/ids.ts'
 import { edit, put } from '../../storage/journal.ts'
 import { startFrontier, startHabits } from '../../workers/sourcing-client.ts'
-import type { FrontierNews } from '../../workers/sourcing.worker.ts'
+import type { FrontierNews, Patience } from '../../workers/sourcing.worker.ts'
 import { question, type Answer, type QuestionState } from './answers.ts'
 import type { Count } from './count-store.ts'
 import { nowIso } from './database.ts'
@@ -75,13 +75,13 @@ export function frontierOf(kept: Pick<KeptPlan, 'problem'>, { rule, points, end 
 export const runFrontier = (
   kept: KeptPlan,
   rule: PricedRule,
-  timeLimit: number,
+  patience: Patience,
   last: Answer<Drawn> | undefined,
 ): Promise<void> =>
   FRONTIERS[rule].ask(kept.id, (onNews) => {
     const key = frontierKey(kept, rule)
     const before = last?.key === key ? frontierOf(kept, last.answer).points : []
-    const { result, cancel } = startFrontier(kept.problem, kept.plan, rule, timeLimit, onNews)
+    const { result, cancel } = startFrontier(kept.problem, kept.plan, rule, patience, onNews)
     const drawn = result.then((found): Drawn | undefined => {
       if (!found) return undefined
       const loosest = found.points[0]?.limit ?? Infinity

@@ -10,7 +10,7 @@ import type { SourcingProblem } from '../../core/sourcing/problem.ts'
 import type { BuildId } from '../../core/units/ids.ts'
 import { put } from '../../storage/journal.ts'
 import { startMixes } from '../../workers/sourcing-client.ts'
-import type { MixNews } from '../../workers/sourcing.worker.ts'
+import type { MixNews, Patience } from '../../workers/sourcing.worker.ts'
 import { question, type QuestionState } from './answers.ts'
 import type { Count } from './count-store.ts'
 import { keepAs } from './frontier-run.ts'
@@ -37,10 +37,10 @@ export const useMixes = (id: BuildId): QuestionState<Mixes, MixNews> => MIXES.us
 export const MORE_COPIES = 2
 
 /** Asks what each number of copies comes to, for a build as it was counted. */
-export const runMixes = (count: Count, timeLimit: number): Promise<void> =>
+export const runMixes = (count: Count, patience: Patience): Promise<void> =>
   MIXES.ask(count.build.id, async (onNews) => {
     const { anyCopies } = await problemOf(count)
-    const { result, cancel } = startMixes(anyCopies, mixesOf(anyCopies, MORE_COPIES), timeLimit, onNews)
+    const { result, cancel } = startMixes(anyCopies, mixesOf(anyCopies, MORE_COPIES), patience, onNews)
     const kept = result.then((found) =>
       found?.map(({ mix, plan, leftOut }) => ({ mix: [...mix], plan, leftOut: [...leftOut] })),
     )

@@ -20,6 +20,7 @@ import { planAge, usePurchase, usePurchaseTask, type Purchase, type PurchaseTask
 import { useRecords } from '../../store/records.tsx'
 import { useStored } from '../../store/stored.ts'
 import { useTally, type BuildTally } from '../../store/tallies.ts'
+import type { Patience } from '../../../workers/sourcing.worker.ts'
 import type { TaskSummary } from '../../../workers/tally.worker.ts'
 import { cancelRun, runSourcing, useRun } from '../../store/sourcing-run.ts'
 import { withoutShippingWords } from '../../pieces/shipping-words.ts'
@@ -82,6 +83,7 @@ function Buy({ tally }: { tally: BuildTally }) {
   const [limit, setLimit] = useState('30')
   const [enough, setEnough] = useState('0')
   const [importing, setImporting] = useDialogFromAddress('import')
+  const patience = { timeLimit: Number(limit), goodEnough: Number(enough) }
   const asked = usePurchaseTask(tally)
   const task = asked.task ?? NO_TASK
   const { offers } = task
@@ -90,7 +92,7 @@ function Buy({ tally }: { tally: BuildTally }) {
   const old = planAge(purchase, asked) === 'old'
   const allowed = build.rules.sources === 'donors, shelf and shops'
   const waiting = stale || asked.pending
-  const start = () => void runSourcing(count, { timeLimit: Number(limit), goodEnough: Number(enough) })
+  const start = () => void runSourcing(count, patience)
   const ready = allowed && !waiting && task.lines > 0
   useActFromAddress('solve', start, ready)
   const running = run !== undefined
@@ -158,7 +160,7 @@ function Buy({ tally }: { tally: BuildTally }) {
       />
       {run && <RunProgress run={run} currency={build.currency} />}
       <div className="grid min-h-0 flex-1 grid-cols-[minmax(0,1fr)_21rem] gap-6 overflow-auto max-[960px]:grid-cols-1">
-        <Answer tally={tally} purchase={purchase} old={old} asked={asked} seconds={Number(limit)} running={running} />
+        <Answer tally={tally} purchase={purchase} old={old} asked={asked} patience={patience} running={running} />
         <ShopRules build={now.build} itemsOf={task.itemsOf} />
       </div>
       <ImportDialog kind="offers" build={build.id} open={importing} onOpenChange={setImporting} />
@@ -172,20 +174,21 @@ function Answer({
   purchase,
   old,
   asked,
-  seconds,
+  patience,
   running,
 }: {
   tally: BuildTally
   purchase: Purchase | undefined
   old: boolean
   asked: PurchaseTask
-  /** Time for a plan; further questions have three times as much. */
-  seconds: number
+  /** For a plan; further questions have three times as much time. */
+  patience: Patience
   running: boolean
 }) {
   const { build } = snapshot
   const task = asked.task ?? NO_TASK
   const kept = purchase?.kept
+  const more = { ...patience, timeLimit: 3 * patience.timeLimit }
   return (
     <div className="flex min-w-0 flex-col gap-5">
       {purchase?.fault !== undefined && (
@@ -202,7 +205,7 @@ function Answer({
           loose={asked.pending ? undefined : task.loose}
         />
       )}
-      {purchase && !old && <FrontierPanel purchase={purchase} build={now.build} count={count} seconds={3 * seconds} />}
+      {purchase && !old && <FrontierPanel purchase={purchase} build={now.build} count={count} patience={more} />}
       {asked.task && !asked.pending && task.offers > 0 && (
         <CopiesPanel
           task={task}
@@ -211,7 +214,7 @@ function Answer({
           snapshot={snapshot}
           result={result}
           count={count}
-          seconds={3 * seconds}
+          patience={more}
         />
       )}
       {kept && kept.plan.total === null && <NoPlan purchase={purchase} old={old} />}

@@ -16,6 +16,7 @@ import type { TaskSummary } from '../../../workers/tally.worker.ts'
 import type { Count } from '../../store/count-store.ts'
 import { keepMix, MIXES, mixesFrom, MORE_COPIES, runMixes, useMixes, type WantedCopies } from '../../store/mixes-run.ts'
 import { problemOf, type Purchase } from '../../store/purchases.ts'
+import type { Patience } from '../../../workers/sourcing.worker.ts'
 import { Button } from '../../ui/button.tsx'
 
 type Sound = MixOutcome & { readonly sums: MixSums }
@@ -28,7 +29,7 @@ export function CopiesPanel({
   snapshot,
   result,
   count,
-  seconds,
+  patience,
 }: {
   task: TaskSummary
   purchase: Purchase | undefined
@@ -37,7 +38,7 @@ export function CopiesPanel({
   result: Tally
   count: Count
   /** Time for the question. */
-  seconds: number
+  patience: Patience
 }) {
   const { last, news } = useMixes(build.id)
   const current = last !== undefined && last.key === task.anyCopiesKey
@@ -85,10 +86,10 @@ export function CopiesPanel({
           </>
         ) : (
           <>
-            <Button onClick={() => void runMixes(count, seconds)}>
+            <Button onClick={() => void runMixes(count, patience)}>
               <Play size={14} aria-hidden="true" /> What does each number of copies come to?
             </Button>
-            <span className="text-soft">at most {seconds} s in all</span>
+            <span className="text-soft">at most {patience.timeLimit} s in all</span>
           </>
         )}
       </div>

@@ -18,6 +18,7 @@ import type { FrontierNews } from '../../../workers/sourcing.worker.ts'
 import { minuteOf } from '../../../core/units/instants.ts'
 import { atTheDoor, type Purchase } from '../../store/purchases.ts'
 import { useRecords } from '../../store/records.tsx'
+import type { Patience } from '../../../workers/sourcing.worker.ts'
 import { Button } from '../../ui/button.tsx'
 import { FrontierChart } from './frontier-chart.tsx'
 
@@ -64,13 +65,13 @@ export function FrontierPanel({
   purchase,
   build,
   count,
-  seconds,
+  patience,
 }: {
   purchase: Purchase
   build: Build
   count: Count
   /** Time for each question. */
-  seconds: number
+  patience: Patience
 }) {
   const { landed, ownProof, orders, withoutShipping } = purchase
   // Nothing can be said of what a file claims, nor while shipping is not known.
@@ -79,7 +80,7 @@ export function FrontierPanel({
     <section aria-label="What tighter rules cost" className="flex flex-col gap-4">
       <h2 className="text-base font-semibold">What tighter rules cost</h2>
       {PRICED_RULES.map((rule) => (
-        <RulePrice key={rule} rule={rule} purchase={purchase} build={build} count={count} seconds={seconds} />
+        <RulePrice key={rule} rule={rule} purchase={purchase} build={build} count={count} patience={patience} />
       ))}
     </section>
   )
@@ -98,13 +99,13 @@ function RulePrice({
   purchase,
   build,
   count,
-  seconds,
+  patience,
 }: {
   rule: PricedRule
   purchase: Purchase
   build: Build
   count: Count
-  seconds: number
+  patience: Patience
 }) {
   const { kept } = purchase
   const { shops, offers } = useRecords()
@@ -143,10 +144,10 @@ function RulePrice({
           </>
         ) : (
           <>
-            <Button onClick={() => void runFrontier(kept, rule, seconds, last)}>
+            <Button onClick={() => void runFrontier(kept, rule, patience, last)}>
               <Play size={14} aria-hidden="true" /> {words.ask}
             </Button>
-            <span className="text-soft">at most {seconds} s in all</span>
+            <span className="text-soft">at most {patience.timeLimit} s in all</span>
           </>
         )}
       </div>
