@@ -90,7 +90,7 @@ test('what each number of donor copies comes to is told, kept across a reload, a
 
 test('duty and tax by one’s own rates are weighed, and the bill says them', async ({ page }) => {
   await openDemo(page, `${BUILD}/brief`)
-  const levies = page.getByRole('group', { name: 'Duty and tax' })
+  const levies = page.getByRole('group', { name: 'Duty and tax', exact: true })
   await levies.getByRole('button', { name: 'Add a rate' }).click()
   const rate = levies.getByLabel('Rate, %')
   await rate.fill('a fifth')

@@ -68,7 +68,7 @@ export function LevyFields({
                   onCommit={(text) => {
                     const rate = readRate(text)
                     if (rate === undefined) return { problem: 'A percentage from 0 to 100, such as 7.7.' }
-                    set(`${rateText(rate)} %`, { rate })
+                    set(`${rateText(rate)}%`, { rate })
                     return undefined
                   }}
                 />

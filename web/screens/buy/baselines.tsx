@@ -82,7 +82,8 @@ export function Baselines({
             {mistakes.length > 0 && (
               <details className="text-xs">
                 <summary>
-                  Costliest {mistakes.length === 1 ? 'mistake' : `${mistakes.length} mistakes`}, each by itself
+                  {mistakes.length === 1 ? 'The costliest mistake' : `The ${mistakes.length} costliest mistakes`}, each
+                  by itself
                 </summary>
                 <ul className="list-disc pl-5">
                   {mistakes.map(({ kind, of, saves }) => (

@@ -117,8 +117,8 @@ export function CopiesPanel({
           <p className="text-xs text-soft">
             Up front is all that is paid: goods, fees, duty and tax at your rates, and the copies. Copies beyond those
             wanted ({MORE_COPIES} more are asked about) are taken to be had at the same price, complete or not as the
-            first. What leftovers bring is uncertain: nothing; likely, {build.rules.resalePercent} % of the median
-            offer; at best, {build.rules.hopedPercent} %; prices of your own as they are.
+            first. What leftovers bring is uncertain: nothing; likely, {build.rules.resalePercent}% of the median offer;
+            at best, {build.rules.hopedPercent}%; prices of your own as they are.
           </p>
         </>
       )}
