@@ -1,5 +1,5 @@
 import { expect, test, type Page } from '@playwright/test'
-import { anyPlan, axeOf, BUILD, choose, goWithin, headline, openDemo } from './demo.ts'
+import { anyPlan, axeOf, BUILD, choose, goWithin, headline, keepFirst, openDemo } from './demo.ts'
 
 /** Minor units of an amount as the screens write it. */
 const minor = (text: string) => Math.round(Number(text.replace(/[^\d.-]/g, '')) * 100)
@@ -104,4 +104,29 @@ test('duty and tax by one’s own rates are weighed, and the bill says them', as
   // Nearly all shops of the market are abroad.
   await expect(page.getByRole('rowheader', { name: 'duty and tax, your rates' })).toBeVisible()
   await expect(page.getByText('what is due is for the customs authority to say')).toBeVisible()
+})
+
+test('what a looser rule saves is told, and applied with the plan that it allows', async ({ page }) => {
+  await openDemo(page, `${BUILD}/buy`)
+  await anyPlan(page)
+  // The dearest order's shop is left out from now on.
+  const shop =
+    (await page.getByRole('region', { name: 'Baskets' }).locator('summary .font-semibold').first().textContent()) ?? ''
+  await choose(page, `Stance to ${shop}`, 'never')
+  await expect(headline(page)).toContainText('older than the build')
+  await choose(page, 'Time limit', 'at most 10 s')
+  await page.getByRole('button', { name: 'Find the cheapest again' }).click()
+  // The first plan found will do: whatever is found with the shop is cheaper.
+  await keepFirst(page)
+  const looser = page.getByRole('region', { name: 'What looser rules save' })
+  await looser.getByRole('button', { name: 'What would each looser rule save?' }).click()
+  const apply = looser.getByRole('button', { name: `Apply: Ordering from ${shop} allowed` })
+  await expect(apply).toBeVisible({ timeout: 90_000 })
+  const before = minor((await headline(page).textContent())?.split(' in ')[0] ?? '')
+  await apply.click()
+  await expect(page.getByLabel(`Stance to ${shop}`)).toContainText('may be used')
+  await expect(page.getByRole('link', { name: /^Buy/ })).toContainText('plan kept')
+  await expect
+    .poll(async () => minor((await headline(page).textContent())?.split(' in ')[0] ?? ''))
+    .toBeLessThan(before)
 })

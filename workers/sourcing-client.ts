@@ -9,11 +9,12 @@ import {
 } from '../core/sourcing/frontier.ts'
 import type { CopyMix, MixOutcome } from '../core/sourcing/copy-mixes.ts'
 import type { KeptPlan } from '../core/sourcing/kept-plan.ts'
+import type { RulePrice } from '../core/sourcing/rule-prices.ts'
 import type { SourcingPlan } from '../core/sourcing/plan.ts'
 import type { SourcingProblem } from '../core/sourcing/problem.ts'
 import type { SolveProgress } from '../core/sourcing/solve.ts'
 import { workerPort } from './port.ts'
-import type { Bought, FrontierNews, MixNews, Patience, SourcingWorker } from './sourcing.worker.ts'
+import type { Bought, FrontierNews, LooseningNews, MixNews, Patience, SourcingWorker } from './sourcing.worker.ts'
 
 export type SourcingRun<T> = {
   /** The answer; after a cancel the best one so far, or `undefined` when there was none yet. */
@@ -96,6 +97,24 @@ export function startMixes(
     () => found,
     (news) => {
       if ('outcome' in news) found.push(news.outcome)
+      onNews(news)
+    },
+  )
+}
+
+/** What loosening each rule saves (`priceRules`), in a worker of its own; what was found by then stays after a cancel. */
+export function startLoosening(
+  problem: SourcingProblem,
+  base: SourcingPlan,
+  patience: Patience,
+  onNews: (news: LooseningNews) => void,
+): SourcingRun<RulePrice[]> {
+  const found: RulePrice[] = []
+  return running<RulePrice[], [LooseningNews]>(
+    (port, tell) => port.call('loosen', problem, base, patience, tell),
+    () => found,
+    (news) => {
+      if ('price' in news) found.push(news.price)
       onNews(news)
     },
   )

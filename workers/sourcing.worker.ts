@@ -3,6 +3,7 @@ import type { KeptPlan } from '../core/sourcing/kept-plan.ts'
 import { biggestShopFirst, cheapestLineByLine, type Baseline } from '../core/sourcing/baselines.ts'
 import { traceMixes, type CopyMix, type MixOutcome } from '../core/sourcing/copy-mixes.ts'
 import { traceFrontier, type Frontier, type PricedRule, type FrontierPoint } from '../core/sourcing/frontier.ts'
+import { priceRules, type Loosening, type RulePrice } from '../core/sourcing/rule-prices.ts'
 import type { SourcingProblem } from '../core/sourcing/problem.ts'
 import type { SourcingPlan } from '../core/sourcing/plan.ts'
 import { solveSourcing, type SolveProgress } from '../core/sourcing/solve.ts'
@@ -22,6 +23,9 @@ export type FrontierNews = { readonly asking: number } | { readonly point: Front
 
 /** The mix that is asked about next, or what came of one. */
 export type MixNews = { readonly asking: CopyMix } | { readonly outcome: MixOutcome }
+
+/** The rule that is loosened next, or what came of one. */
+export type LooseningNews = { readonly asking: Loosening } | { readonly price: RulePrice }
 
 /** An answer with what the two habits of buying by hand would cost for the same pieces. */
 export type Bought = WithinReach & {
@@ -116,6 +120,26 @@ const api = {
       },
       onFound: (outcome) => {
         onNews({ outcome })
+      },
+    })
+  },
+
+  /** What loosening each rule saves, from a plan of the problem as it is; the time is for all of them. */
+  async loosen(
+    problem: SourcingProblem,
+    base: SourcingPlan,
+    patience: Patience,
+    onNews: (news: LooseningNews) => void,
+  ): Promise<RulePrice[]> {
+    return priceRules(problem, base, {
+      ...patience,
+      now,
+      milp: await highs(),
+      onAsk: (asking) => {
+        onNews({ asking })
+      },
+      onFound: (price) => {
+        onNews({ price })
       },
     })
   },

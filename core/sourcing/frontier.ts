@@ -172,7 +172,10 @@ const higher = (p: number | null, q: number | null): number | null => (p === nul
 export type StepCost = { readonly least: number; readonly most: number }
 
 /** The price of going from one point to a tighter one, by what is proven of both; undefined when nothing is. */
-export function stepCost(looser: FrontierPoint, tighter: FrontierPoint): StepCost | undefined {
+export function stepCost(
+  looser: Pick<FrontierPoint, 'plan'>,
+  tighter: Pick<FrontierPoint, 'plan'>,
+): StepCost | undefined {
   const [from, to] = [looser.plan, tighter.plan]
   if (from.total === null || to.total === null || from.bound === null || to.bound === null) return undefined
   return { least: Math.max(0, to.bound - from.total), most: to.total - from.bound }

@@ -39,6 +39,8 @@ export type SolveOptions = {
   /** The gap, as a share of the total, at which a plan is good enough to stop; 0, a proof, when left out. */
   readonly goodEnough?: number
   readonly sizes?: Sizes
+  /** Plans known beforehand; those that hold are where the search starts. */
+  readonly starts?: readonly Decisions[]
 }
 
 /** Numbers of offers at which the search goes about it otherwise. */
@@ -104,6 +106,7 @@ class Run {
     if (unreachable.length > 0) return this.#finish('infeasible', unreachable)
     const floor = trivialBound(this.#net)
     if (floor !== undefined) this.#raiseBound(floor)
+    for (const start of this.#options.starts ?? []) this.#offer(start)
     const choice = this.#searchShops()
     if (this.#net.offers.length > this.#sizes.medium) {
       if (choice) this.#settleWithin(openShops(choice.open), new Set(), Math.min(8, this.#options.timeLimit * 0.05))
@@ -193,7 +196,7 @@ class Run {
     let found = this.#firstRelaxed(use, time())
     const chance = chances(net.offers.length)
     let size = 1
-    for (let idle = 0; found && idle < IDLE_ROUNDS && time() > 0.1 && !this.#stopped(); idle++) {
+    for (let idle = 0; found && idle < IDLE_ROUNDS && time() > 0.1 && !this.#done() && !this.#stopped(); idle++) {
       const { standing } = found
       const freed = nextFreed(net, standing, use, size, chance)
       const model = buildModel(net, { whole: new Set(), only: new Set([...standing.shops.keys(), ...freed]) })

@@ -20,6 +20,7 @@ import { atTheDoor, type Purchase } from '../../store/purchases.ts'
 import { useRecords } from '../../store/records.tsx'
 import type { Patience } from '../../../workers/sourcing.worker.ts'
 import { Button } from '../../ui/button.tsx'
+import { LooseningPanel } from './loosening-panel.tsx'
 import { FrontierChart } from './frontier-chart.tsx'
 
 type Words = {
@@ -77,12 +78,15 @@ export function FrontierPanel({
   // Nothing can be said of what a file claims, nor while shipping is not known.
   if (landed === undefined || !ownProof || orders.length === 0 || withoutShipping > 0) return null
   return (
-    <section aria-label="What tighter rules cost" className="flex flex-col gap-4">
-      <h2 className="text-base font-semibold">What tighter rules cost</h2>
-      {PRICED_RULES.map((rule) => (
-        <RulePrice key={rule} rule={rule} purchase={purchase} build={build} count={count} patience={patience} />
-      ))}
-    </section>
+    <>
+      <section aria-label="What tighter rules cost" className="flex flex-col gap-4">
+        <h2 className="text-base font-semibold">What tighter rules cost</h2>
+        {PRICED_RULES.map((rule) => (
+          <RulePrice key={rule} rule={rule} purchase={purchase} build={build} count={count} patience={patience} />
+        ))}
+      </section>
+      <LooseningPanel purchase={purchase} build={build} count={count} patience={patience} />
+    </>
   )
 }
 
