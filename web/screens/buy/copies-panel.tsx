@@ -1,6 +1,5 @@
 import { useQuery } from '@tanstack/react-query'
 import { dequal } from 'dequal'
-import { Play, Square } from 'lucide-react'
 import { useMemo } from 'react'
 import type { Build } from '../../../core/build/build.ts'
 import type { ItemKey } from '../../../core/catalogue/item.ts'
@@ -17,7 +16,8 @@ import type { Count } from '../../store/count-store.ts'
 import { keepMix, MIXES, mixesFrom, MORE_COPIES, runMixes, useMixes, type WantedCopies } from '../../store/mixes-run.ts'
 import { problemOf, type Purchase } from '../../store/purchases.ts'
 import type { Patience } from '../../../workers/sourcing.worker.ts'
-import { Button } from '../../ui/button.tsx'
+import { AskBar, KeepCell } from './ask-bar.tsx'
+import { shortProof } from './proof-words.ts'
 
 type Sound = MixOutcome & { readonly sums: MixSums }
 
@@ -68,31 +68,20 @@ export function CopiesPanel({
   return (
     <section aria-label="Donor copies" aria-busy={news !== undefined} className="flex flex-col gap-2">
       <h2 className="text-base font-semibold">How many donor copies?</h2>
-      <div className="flex flex-wrap items-center gap-3 text-sm">
-        {news ? (
-          <>
-            <span role="status">
-              {asking === undefined
-                ? 'Loading the solver…'
-                : `Asking about ${words(asking)}; ${plural(news.filter((n) => 'outcome' in n).length, 'number')} done so far.`}
-            </span>
-            <Button
-              onClick={() => {
-                MIXES.cancel(build.id)
-              }}
-            >
-              <Square size={14} aria-hidden="true" /> Stop, keep what is found
-            </Button>
-          </>
-        ) : (
-          <>
-            <Button onClick={() => void runMixes(count, patience)}>
-              <Play size={14} aria-hidden="true" /> What does each number of copies come to?
-            </Button>
-            <span className="text-soft">at most {patience.timeLimit} s in all</span>
-          </>
-        )}
-      </div>
+      <AskBar
+        ask="What does each number of copies come to?"
+        limits={`at most ${patience.timeLimit} s in all`}
+        running={
+          news &&
+          (asking === undefined
+            ? 'Loading the solver…'
+            : `Asking about ${words(asking)}; ${plural(news.filter((n) => 'outcome' in n).length, 'number')} done so far.`)
+        }
+        onAsk={() => void runMixes(count, patience)}
+        onStop={() => {
+          MIXES.cancel(build.id)
+        }}
+      />
       {last && !news && !current && (
         <p className="border-l-4 border-warn bg-raised px-3 py-2 text-sm">
           This was asked on {minuteOf(last.at)}, for another state of the build or of the offers. Ask again.
@@ -214,13 +203,7 @@ function MixTable({
             <tr key={mix.join()} className="border-b border-hair align-top">
               <th scope="row" className={`py-1 pr-3 text-left ${outcome === best ? 'font-bold' : 'font-normal'}`}>
                 {words(mix)}
-                <span className="block text-xs font-normal text-soft">
-                  {plan.status === 'optimal'
-                    ? 'proven'
-                    : plan.gap === null
-                      ? 'no proof'
-                      : `at most ${(plan.gap * 100).toFixed(2)}% above the least`}
-                </span>
+                <span className="block text-xs font-normal text-soft">{shortProof(plan)}</span>
               </th>
               <td className="py-1 pl-3 text-right whitespace-nowrap">{money(sums.outlay)}</td>
               <td className="py-1 pl-3 text-right whitespace-nowrap">{money(netOf(sums, 'nothing'))}</td>
@@ -246,20 +229,13 @@ function MixTable({
                   <span className="block">Finished without loose pieces: {without.join(', ')}</span>
                 )}
               </td>
-              <td className="py-1 pl-2 text-right">
-                {isKept ? (
-                  <span className="text-xs font-semibold">kept</span>
-                ) : (
-                  <Button
-                    aria-label={`Keep ${words(mix)}`}
-                    onClick={() => {
-                      onKeep(outcome, `Kept a plan with ${words(mix)}`)
-                    }}
-                  >
-                    Keep
-                  </Button>
-                )}
-              </td>
+              <KeepCell
+                kept={isKept}
+                label={`Keep ${words(mix)}`}
+                onKeep={() => {
+                  onKeep(outcome, `Kept a plan with ${words(mix)}`)
+                }}
+              />
             </tr>
           )
         })}

@@ -1,5 +1,4 @@
 import { dequal } from 'dequal'
-import { Play, Square } from 'lucide-react'
 import { useMemo } from 'react'
 import type { Build } from '../../../core/build/build.ts'
 import type { Basket } from '../../../core/sourcing/baskets.ts'
@@ -18,8 +17,8 @@ import type { FrontierNews } from '../../../workers/sourcing.worker.ts'
 import { minuteOf } from '../../../core/units/instants.ts'
 import { atTheDoor, type Purchase } from '../../store/purchases.ts'
 import { useRecords } from '../../store/records.tsx'
-import type { Patience } from '../../../workers/sourcing.worker.ts'
-import { Button } from '../../ui/button.tsx'
+import { AskBar, KeepCell, type QuestionProps } from './ask-bar.tsx'
+import { shortProof } from './proof-words.ts'
 import { LooseningPanel } from './loosening-panel.tsx'
 import { FrontierChart } from './frontier-chart.tsx'
 
@@ -62,18 +61,7 @@ const WORDS: Readonly<Record<PricedRule, Words>> = {
 }
 
 /** What each tightening of a rule costs at its best, with what is proven of it; any of them can be kept. */
-export function FrontierPanel({
-  purchase,
-  build,
-  count,
-  patience,
-}: {
-  purchase: Purchase
-  build: Build
-  count: Count
-  /** Time for each question. */
-  patience: Patience
-}) {
+export function FrontierPanel({ purchase, build, count, patience }: QuestionProps) {
   const { landed, ownProof, orders, withoutShipping } = purchase
   // Nothing can be said of what a file claims, nor while shipping is not known.
   if (landed === undefined || !ownProof || orders.length === 0 || withoutShipping > 0) return null
@@ -98,19 +86,7 @@ const CHART_UNITS: Readonly<Record<PricedRule, string>> = {
 
 type Costed = { readonly point: FrontierPoint; readonly orders: readonly Basket[]; readonly landed: number }
 
-function RulePrice({
-  rule,
-  purchase,
-  build,
-  count,
-  patience,
-}: {
-  rule: PricedRule
-  purchase: Purchase
-  build: Build
-  count: Count
-  patience: Patience
-}) {
+function RulePrice({ rule, purchase, build, count, patience }: QuestionProps & { rule: PricedRule }) {
   const { kept } = purchase
   const { shops, offers } = useRecords()
   const { last, news } = useFrontier(build.id, rule)
@@ -134,27 +110,15 @@ function RulePrice({
   )
   return (
     <section aria-label={words.title} aria-busy={news !== undefined} className="flex flex-col gap-2">
-      <div className="flex flex-wrap items-center gap-3 text-sm">
-        {news ? (
-          <>
-            <span role="status">{askingWords(news, words)}</span>
-            <Button
-              onClick={() => {
-                FRONTIERS[rule].cancel(build.id)
-              }}
-            >
-              <Square size={14} aria-hidden="true" /> Stop, keep what is found
-            </Button>
-          </>
-        ) : (
-          <>
-            <Button onClick={() => void runFrontier(kept, rule, patience, last)}>
-              <Play size={14} aria-hidden="true" /> {words.ask}
-            </Button>
-            <span className="text-soft">at most {patience.timeLimit} s in all</span>
-          </>
-        )}
-      </div>
+      <AskBar
+        ask={words.ask}
+        limits={`at most ${patience.timeLimit} s in all`}
+        running={news && askingWords(news, words)}
+        onAsk={() => void runFrontier(kept, rule, patience, last)}
+        onStop={() => {
+          FRONTIERS[rule].cancel(build.id)
+        }}
+      />
       {last && !news && !frontier && (
         <p className="border-l-4 border-warn bg-raised px-3 py-2 text-sm">
           This was drawn on {minuteOf(last.at)}, for another state of the build or of the offers. Ask again.
@@ -274,13 +238,7 @@ function Points({
             <td className="py-1 text-right whitespace-nowrap">
               <b>{formatMoney(landed, build.currency)}</b>
               <br />
-              <span className="text-xs text-soft">
-                {point.plan.status === 'optimal'
-                  ? 'proven'
-                  : point.plan.gap === null
-                    ? 'no proof'
-                    : `at most ${(point.plan.gap * 100).toFixed(2)}% above the least`}
-              </span>
+              <span className="text-xs text-soft">{shortProof(point.plan)}</span>
             </td>
             <td className="py-1 pl-4 text-xs">
               <details>
@@ -295,20 +253,11 @@ function Points({
                 </ul>
               </details>
             </td>
-            <td className="py-1 pl-2 text-right">
-              {isKept(point.plan, purchase) ? (
-                <span className="text-xs font-semibold">kept</span>
-              ) : (
-                <Button
-                  aria-label={`Keep ${within(point.limit)}, ${formatMoney(landed - now, build.currency)} more`}
-                  onClick={() =>
-                    void keepPoint(count, build, kept, rule, point, `Kept a plan with ${within(point.limit)}`)
-                  }
-                >
-                  Keep
-                </Button>
-              )}
-            </td>
+            <KeepCell
+              kept={isKept(point.plan, purchase)}
+              label={`Keep ${within(point.limit)}, ${formatMoney(landed - now, build.currency)} more`}
+              onKeep={() => void keepPoint(count, build, kept, rule, point, `Kept a plan with ${within(point.limit)}`)}
+            />
           </tr>
         ))}
       </tbody>

@@ -1,12 +1,8 @@
-import { Play, Square } from 'lucide-react'
 import { useMemo } from 'react'
-import type { Build } from '../../../core/build/build.ts'
 import { loosened, loosenings, savingOf, type Loosening, type RulePrice } from '../../../core/sourcing/rule-prices.ts'
 import { minuteOf } from '../../../core/units/instants.ts'
 import { formatMoney } from '../../../core/units/money.ts'
 import { plural } from '../../../core/units/numbers.ts'
-import type { Patience } from '../../../workers/sourcing.worker.ts'
-import type { Count } from '../../store/count-store.ts'
 import {
   keepLoosened,
   LOOSENING,
@@ -18,21 +14,12 @@ import {
 import { atTheDoor, type Purchase } from '../../store/purchases.ts'
 import { useRecords } from '../../store/records.tsx'
 import { Button } from '../../ui/button.tsx'
+import { AskBar, type QuestionProps } from './ask-bar.tsx'
 
 type Priced = { readonly price: RulePrice; readonly landed: number }
 
 /** What loosening each rule on shops and orders saves at its best, what saves most first; one act applies it. */
-export function LooseningPanel({
-  purchase,
-  build,
-  count,
-  patience,
-}: {
-  purchase: Purchase
-  build: Build
-  count: Count
-  patience: Patience
-}) {
+export function LooseningPanel({ purchase, build, count, patience }: QuestionProps) {
   const { kept, landed: now } = purchase
   const { shops, offers } = useRecords()
   const { last, news } = useLoosening(build.id)
@@ -59,33 +46,20 @@ export function LooseningPanel({
       {rules.length === 0 ? (
         <p className="text-sm text-soft">No rule on shops, orders or time stands in the way of a cheaper plan.</p>
       ) : (
-        <div className="flex flex-wrap items-center gap-3 text-sm">
-          {news ? (
-            <>
-              <span role="status">
-                {asking === undefined
-                  ? 'Loading the solver…'
-                  : `Trying: ${words(asking)}; ${plural(news.filter((n) => 'price' in n).length, 'rule')} of ${rules.length} done.`}
-              </span>
-              <Button
-                onClick={() => {
-                  LOOSENING.cancel(build.id)
-                }}
-              >
-                <Square size={14} aria-hidden="true" /> Stop, keep what is found
-              </Button>
-            </>
-          ) : (
-            <>
-              <Button onClick={() => void runLoosening(kept, patience)}>
-                <Play size={14} aria-hidden="true" /> What would each looser rule save?
-              </Button>
-              <span className="text-soft">
-                {plural(rules.length, 'rule')}, at most {patience.timeLimit} s in all
-              </span>
-            </>
-          )}
-        </div>
+        <AskBar
+          ask="What would each looser rule save?"
+          limits={`${plural(rules.length, 'rule')}, at most ${patience.timeLimit} s in all`}
+          running={
+            news &&
+            (asking === undefined
+              ? 'Loading the solver…'
+              : `Trying: ${words(asking)}; ${plural(news.filter((n) => 'price' in n).length, 'rule')} of ${rules.length} done.`)
+          }
+          onAsk={() => void runLoosening(kept, patience)}
+          onStop={() => {
+            LOOSENING.cancel(build.id)
+          }}
+        />
       )}
       {last && !news && !current && rules.length > 0 && (
         <p className="border-l-4 border-warn bg-raised px-3 py-2 text-sm">
