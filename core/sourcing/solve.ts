@@ -52,7 +52,7 @@ export type Sizes = {
   /** Beyond this a solver betters no choice of all likely shops in time. */
   readonly large: number
 }
-const SIZES: Sizes = { small: 800, medium: 2000, large: 20_000 }
+const SIZES: Sizes = { small: 800, medium: 5000, large: 20_000 }
 /** Neighbourhoods in a row that may bring nothing before the search ends. */
 const IDLE_ROUNDS = 12
 /** Shops of which the relaxation uses no more than this are left out at first. */
