@@ -183,8 +183,8 @@ class Run {
     const until =
       this.#elapsed() + Math.min(this.#left() - 0.5, timeLimit * (net.offers.length > this.#sizes.large ? 0.5 : 0.4))
     const time = () => until - this.#elapsed() - this.#overhead
-    const whole = buildModel(net, { whole: new Set() })
     if (time() <= 0 || this.#done() || this.#stopped()) return
+    const whole = buildModel(net, { whole: new Set() })
     const relaxed = milp(
       { ...whole.milp, integer: new Uint8Array(whole.milp.integer.length) },
       { ...this.#common(), timeLimit: time() },
