@@ -222,7 +222,7 @@ test('offers from a file are enough to plan with, and a basket copies as text', 
   await expect(headline(page)).toContainText('3.20 CHF in 2 orders: without the shipping of 2 shops', {
     timeout: 20_000,
   })
-  await page.locator('summary').first().click()
+  await page.getByRole('region', { name: 'Baskets' }).locator('summary').first().click()
   await page.getByRole('button', { name: 'Copy as text' }).first().click()
   const text = await page.evaluate(() => navigator.clipboard.readText())
   expect(text.split('\n')).toEqual([

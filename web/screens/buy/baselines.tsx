@@ -27,6 +27,7 @@ export function Baselines({
   habits,
   maxShops,
   beside,
+  shippingKnown,
   nameOf,
   currency,
 }: {
@@ -37,13 +38,15 @@ export function Baselines({
   maxShops: number | null
   /** Custom prints, which are in the plan's price at the door and in none of these. */
   beside: number
+  /** Whether it is of all shops: else nothing can be said of orders more or fewer. */
+  shippingKnown: boolean
   /** What a shop or a donor set is called. */
   nameOf: (id: string) => string
   currency: string
 }) {
   const byHand = (habit: Habit): Omit<Row, 'label'> => ({
     outcome: habit.kind === 'plan' ? { paid: habit.total - habit.penalties, shops: habit.shops } : { why: habit.why },
-    mistakes: habit.kind === 'plan' ? habit.mistakes : undefined,
+    mistakes: habit.kind === 'plan' && shippingKnown ? habit.mistakes : undefined,
     fill: 'var(--soft)',
   })
   const rows: Row[] = [

@@ -43,6 +43,7 @@ export function PlanView({
       ? `, points of compromise worth ${formatMoney(plan.cost.penalties, build.currency)} included`
       : ''
   const withoutShipping = orders.filter((o) => o.shop.shippingUnknown)
+  const asked = new Set(kept.problem.shops.map((s) => s.id))
   return (
     <div className="flex flex-col gap-5">
       {old && (
@@ -78,6 +79,7 @@ export function PlanView({
             shops={orders.length}
             habits={kept.habits}
             maxShops={kept.problem.maxShops}
+            shippingKnown={!records.shops.some((s) => s.shippingUnknown && asked.has(s.id))}
             nameOf={(id) =>
               records.shops.find((s) => s.id === id)?.name ?? copies.find((c) => c.id === id)?.label ?? id
             }
