@@ -22,6 +22,13 @@ export type MilpOutcome =
     }
   | { readonly status: 'none'; readonly bound: number }
 
+/** Whether there is a solution, proven to be the best or not. */
+export const isSolved = (outcome: MilpOutcome): outcome is Extract<MilpOutcome, { readonly x: Float64Array }> =>
+  outcome.status === 'optimal' || outcome.status === 'feasible'
+
+/** The program without whole numbers: it costs as much or less. */
+export const relaxationOf = (milp: Milp): Milp => ({ ...milp, integer: new Uint8Array(milp.integer.length) })
+
 export type MilpOptions = {
   /** Seconds. */
   readonly timeLimit: number

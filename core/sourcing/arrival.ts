@@ -32,18 +32,18 @@ export function chanceBy(parcels: readonly Parcel[], day: number): number {
 
 /**
  * When all parcels have come. The expected last arrival is the sum over all days of the chance that something is still
- * missing (the tail sum of a whole number's expectation). Undefined without parcels, or where one never comes.
+ * missing (the tail sum of a whole number's expectation). Undefined without parcels, or where one hardly ever comes.
  */
 export function arrivalOf(parcels: readonly Parcel[]): Arrival | undefined {
-  if (parcels.length === 0 || parcels.some((p) => p.reliability <= 0)) return undefined
+  if (parcels.length === 0 || chanceBy(parcels, LONGEST) < SURE) return undefined
   const onTime = parcels.reduce((most, p) => Math.max(most, p.leadDays), 1)
   let expected = 0
-  let mostly: number | undefined
+  let mostly = 0
   for (let day = 0; day < LONGEST; day++) {
     const chance = chanceBy(parcels, day)
-    if (mostly === undefined && chance >= 0.9) mostly = day
+    if (chance < 0.9) mostly = day + 1
     if (chance >= SURE) break
     expected += 1 - chance
   }
-  return { onTime, chance: chanceBy(parcels, onTime), mostly: mostly ?? LONGEST, expected }
+  return { onTime, chance: chanceBy(parcels, onTime), mostly, expected }
 }

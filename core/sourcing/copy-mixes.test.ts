@@ -6,17 +6,28 @@ import {
   bestMix,
   copiesKey,
   mixesOf,
+  modulesDone,
   MOST_MIXES,
   netOf,
+  summed,
   traceMixes,
   withCopies,
+  type CopyMix,
   type MixOutcome,
 } from './copy-mixes.ts'
-import { parseSourcingProblem } from './problem.ts'
+import { parseSourcingProblem, type SourcingProblem } from './problem.ts'
 import { optimumByYalps, smallProblem } from './small-problem.test-data.ts'
 import { verifyPlan } from './verify-plan.ts'
 
 const options = { timeLimit: 20, now: () => performance.now() / 1000, milp: highsSolver(await loadHighs()) }
+
+/** Mixes with their sums, all of which hold. */
+const outcomesOf = (problem: SourcingProblem, mixes: readonly CopyMix[]) =>
+  traceMixes(problem, mixes, options).map((outcome) => {
+    const found = summed(outcome, 0)
+    if (!found) throw new Error('a plan that holds')
+    return found
+  })
 
 const donorset = (() => {
   const parsed = parseSourcingProblem(
@@ -27,9 +38,9 @@ const donorset = (() => {
 })()
 
 test('each number of copies costs what the hand calculation says, with leftovers at nothing and at their price', () => {
-  const outcomes = traceMixes(donorset, [[0], [1], [2], [3]], options)
+  const outcomes = outcomesOf(donorset, [[0], [1], [2], [3]])
   // docs/formats/sourcing.md: no set 1440, one 1380, two 1320, three 1500 with leftovers worth 210.
-  const nets = outcomes.map(({ mix, sums }) => [mix[0], sums && netOf(sums, 'nothing'), sums && netOf(sums, 'likely')])
+  const nets = outcomes.map(({ mix, sums }) => [mix[0], netOf(sums, 'nothing'), netOf(sums, 'likely')])
   expect(nets).toEqual([
     [0, 1440, 1440],
     [1, 1380, 1380],
@@ -38,7 +49,7 @@ test('each number of copies costs what the hand calculation says, with leftovers
   ])
   expect(outcomes.map((o) => [o.plan.status, o.leftOut.length])).toEqual(Array(4).fill(['optimal', 0]))
   // 28 pieces loose without a set, 13 a set fewer; three sets leave 6 e1 and 3 e3.
-  expect(outcomes.map((o) => [o.sums?.loose, o.sums?.surplus])).toEqual([
+  expect(outcomes.map((o) => [o.sums.loose, o.sums.surplus])).toEqual([
     [28, 0],
     [15, 0],
     [2, 0],
@@ -49,7 +60,7 @@ test('each number of copies costs what the hand calculation says, with leftovers
 
 test('what no copy can bring is left out, and a mix that leaves out fewer goes before a cheaper one', () => {
   const only = { ...donorset, offers: donorset.offers.filter((o) => o.item !== 'e3') }
-  const outcomes = traceMixes(only, [[0], [1], [2]], options)
+  const outcomes = outcomesOf(only, [[0], [1], [2]])
   expect(outcomes.map((o) => o.leftOut.reduce((n, u) => n + u.short, 0))).toEqual([6, 3, 0])
   expect(bestMix(outcomes, 'nothing')?.mix).toEqual([2])
 })
@@ -102,4 +113,35 @@ test('further copies bring leftovers that earn as the first ones do', () => {
   expect(copiesKey(six)).toBe(copiesKey(donorset))
   expect(copiesKey(donorset)).not.toBe(copiesKey({ ...donorset, maxShops: 1 }))
   expect(four.sets.map((s) => [s.minCopies, s.maxCopies])).toEqual([[6, 6]])
+})
+
+test('custom prints are paid up front, points of compromise by nobody', () => {
+  const line = donorset.lines[0]
+  const [accept] = line?.accepts ?? []
+  if (!line || !accept) throw new Error('a line')
+  // Each of its twelve pieces is a print for 0.50 and three points.
+  const printed = {
+    ...donorset,
+    version: 2 as const,
+    lines: [{ ...line, accepts: [{ ...accept, standIn: 'print' as const, penalty: 53 }] }, ...donorset.lines.slice(1)],
+  }
+  const [plain, paid] = [donorset, printed].map((p) => traceMixes(p, [[0]], options)[0] as MixOutcome)
+  if (!plain || !paid) throw new Error('two outcomes')
+  expect((summed(paid, 50)?.sums.outlay ?? 0) - (summed(plain, 50)?.sums.outlay ?? 0)).toBe(12 * 50)
+})
+
+test('modules whose pieces are not to be had, and those that take no loose piece', () => {
+  const only = { ...donorset, offers: donorset.offers.filter((o) => o.item !== 'e3') }
+  const [one] = outcomesOf(only, [[1]])
+  if (!one) throw new Error('an outcome')
+  const lines = (...wanted: [module: string, item: string, short: number][]) => ({
+    lines: wanted.map(([module, item, short]) => ({ module, wanted: item, coverage: { short } })) as never,
+  })
+  // One set brings three of the six pieces of d3, no offer the others; d1 and d2 take loose pieces beside it, d9 none.
+  expect(
+    modulesDone(lines(['a', 'd1', 3], ['b', 'd3', 6], ['b', 'd2', 1], ['c', 'd1', 0], ['d', 'd9', 2]), one),
+  ).toEqual({
+    unfinished: ['b'],
+    withoutLoose: ['d'],
+  })
 })

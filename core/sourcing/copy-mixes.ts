@@ -1,5 +1,10 @@
 import type { ItemKey } from '../catalogue/item.ts'
-import { coveredBy, pieceOf } from './plan-pieces.ts'
+import { landedCost } from '../costs/landed-cost.ts'
+import type { Tally } from '../netting/tally.ts'
+import type { ModuleId } from '../units/ids.ts'
+import { printsBought } from './baskets.ts'
+import { neededBy } from './frontier.ts'
+import { coveredBy, pieceOf, pieceWanted } from './plan-pieces.ts'
 import type { SourcingPlan, Unreachable } from './plan.ts'
 import { problemKey } from './problem-key.ts'
 import type { SourcingProblem } from './problem.ts'
@@ -24,12 +29,13 @@ export type MixOutcome = {
   readonly problem: SourcingProblem
   readonly plan: SourcingPlan
   readonly leftOut: readonly Unreachable[]
-  /** Sums of a plan that holds; undefined without one. */
-  readonly sums: MixSums | undefined
 }
 
+/** One with the sums of its plan, which holds. */
+export type SummedMix = MixOutcome & { readonly sums: MixSums }
+
 export type MixSums = {
-  /** What is paid up front: goods, fees, levies and copies, before anything is sold. */
+  /** What is paid up front: goods, fees, levies, copies and custom prints, before anything is sold. */
   readonly outlay: number
   /** What leftovers bring, by what is taken of them. */
   readonly resale: Readonly<Record<ResaleView, number>>
@@ -105,23 +111,46 @@ export const copiesKey = (anyCopies: SourcingProblem): string =>
     ),
   )
 
-/** What a plan pays and leaves over, by an independent count; undefined where it does not hold. */
-export function sumsOf(problem: SourcingProblem, plan: SourcingPlan): MixSums | undefined {
+/**
+ * An outcome with what its plan pays and leaves over, by an independent count; `printPrice` is what a custom print costs,
+ * minor units. Undefined where the plan does not hold.
+ */
+export function summed(outcome: MixOutcome, printPrice: number): SummedMix | undefined {
+  const { problem, plan } = outcome
   const verdict = plan.total === null ? undefined : verifyPlan(problem, plan)
   if (!verdict?.ok || verdict.total !== plan.total) return undefined
   const { cost, total, surplus, orders } = verdict
-  const offerById = new Map(problem.offers.map((o) => [o.id, o]))
   let hoped = 0
   for (const { id, resale } of problem.items)
     if (resale) hoped += Math.max(resale.credit, resale.hoped ?? 0) * Math.min(surplus.get(id) ?? 0, resale.max)
-  return {
-    outlay: total + cost.credit - cost.penalties,
+  const paid = landedCost({ total, penalties: cost.penalties, prints: printsBought(outcome), printPrice })
+  const sums: MixSums = {
+    outlay: paid + cost.credit,
     resale: { nothing: 0, likely: cost.credit, hoped },
-    loose: plan.purchases.reduce((n, { offer, packs }) => n + packs * (offerById.get(offer)?.pack ?? 1), 0),
+    loose: neededBy(problem, plan, 'maxPieces'),
     orders: orders.size,
     withLoose: coveredLoose(problem, plan),
     surplus: [...surplus.values()].reduce((n, left) => n + left, 0),
   }
+  return { ...outcome, sums }
+}
+
+/** Modules that are short of something, by what a purchase does for them. */
+export type ModulesDone = {
+  /** Something that they want is not to be had. */
+  readonly unfinished: readonly ModuleId[]
+  /** What they want comes without loose pieces. */
+  readonly withoutLoose: readonly ModuleId[]
+}
+
+/** What an outcome does for the modules of a count. */
+export function modulesDone({ lines }: Pick<Tally, 'lines'>, { leftOut, sums }: SummedMix): ModulesDone {
+  const gone = new Set(leftOut.map(pieceWanted))
+  const short = lines.filter((l) => l.coverage.short > 0)
+  const all = [...new Set(short.map((l) => l.module))]
+  const unfinished = new Set(short.flatMap((l) => (gone.has(l.wanted) ? [l.module] : [])))
+  const loose = new Set(short.flatMap((l) => (sums.withLoose.has(l.wanted) ? [l.module] : [])))
+  return { unfinished: [...unfinished], withoutLoose: all.filter((m) => !unfinished.has(m) && !loose.has(m)) }
 }
 
 export type MixOptions = Omit<SolveOptions, 'onProgress'> & {
@@ -150,7 +179,7 @@ export function traceMixes(
       ...options,
       timeLimit: Math.max(1, left / (mixes.length - i)),
     })
-    const outcome = { mix, problem, plan, leftOut, sums: sumsOf(problem, plan) }
+    const outcome = { mix, problem, plan, leftOut }
     found.push(outcome)
     onFound?.(outcome)
   }
@@ -162,17 +191,17 @@ export const netOf = ({ outlay, resale }: MixSums, view: ResaleView): number => 
 
 /**
  * The outcome that costs least when leftovers bring what they are taken to, among those that leave the fewest pieces out;
- * the one with fewer copies where two cost the same. Undefined where none holds.
+ * the one with fewer copies where two cost the same. Undefined of none.
  */
-export function bestMix(outcomes: readonly MixOutcome[], view: ResaleView): MixOutcome | undefined {
-  const out = ({ leftOut }: MixOutcome) => leftOut.reduce((n, u) => n + u.short, 0)
-  const copies = ({ mix }: MixOutcome) => mix.reduce((n, k) => n + k, 0)
-  let best: { readonly outcome: MixOutcome; readonly key: readonly number[] } | undefined
-  for (const outcome of outcomes) {
-    if (!outcome.sums) continue
-    const key = [out(outcome), netOf(outcome.sums, view), copies(outcome)]
-    const first = key.findIndex((k, i) => k !== best?.key[i])
-    if (!best || (first >= 0 && (key[first] ?? 0) < (best.key[first] ?? 0))) best = { outcome, key }
+export function bestMix(outcomes: readonly SummedMix[], view: ResaleView): SummedMix | undefined {
+  const keyOf = ({ mix, leftOut, sums }: SummedMix) => [
+    leftOut.reduce((n, u) => n + u.short, 0),
+    netOf(sums, view),
+    mix.reduce((n, k) => n + k, 0),
+  ]
+  const compared = (p: readonly number[], q: readonly number[]): number => {
+    const i = p.findIndex((k, at) => k !== q[at])
+    return i < 0 ? 0 : (p[i] ?? 0) - (q[i] ?? 0)
   }
-  return best?.outcome
+  return [...outcomes].sort((p, q) => compared(keyOf(p), keyOf(q)))[0]
 }

@@ -11,7 +11,7 @@ import { solveSourcing, type Sizes } from './solve.ts'
 const milp = highsSolver(await loadHighs())
 const solve = (program: Milp): MilpOutcome => milp(program, { timeLimit: 5 })
 const relax = (program: Milp): Float64Array | undefined => {
-  const outcome = solve({ ...program, integer: new Uint8Array(program.integer.length) })
+  const outcome = solve(program)
   return outcome.status === 'optimal' ? outcome.x : undefined
 }
 

@@ -1,5 +1,5 @@
-import type { Milp } from '../solver/milp.ts'
-import type { SourcingModel } from './model.ts'
+import { relaxationOf, type Milp } from '../solver/milp.ts'
+import { usedShops, type SourcingModel } from './model.ts'
 import type { PresolvedProblem } from './presolve.ts'
 
 /*
@@ -20,10 +20,10 @@ export type Standing = {
 
 /** Reads a solution of a model. */
 export function standingOf(model: SourcingModel, x: Float64Array, cost: number): Standing {
-  const is = (column: number | undefined) => column !== undefined && column >= 0 && (x[column] ?? 0) > 0.5
+  const is = (column: number | undefined) => column !== undefined && (x[column] ?? 0) > 0.5
   const shops = new Map<number, { band: number; below: boolean }>()
-  for (const [s, z] of model.used.entries())
-    if (is(z)) shops.set(s, { band: (model.bands.get(s) ?? []).findIndex(is), below: is(model.services.get(s)) })
+  for (const s of usedShops(model, x))
+    shops.set(s, { band: (model.bands.get(s) ?? []).findIndex(is), below: is(model.services.get(s)) })
   return { cost, shops }
 }
 
@@ -50,9 +50,9 @@ export function heldTo({ shops }: Standing, model: SourcingModel, freed: Readonl
 const [SURE, NOTHING] = [0.8, 0.03]
 
 /**
- * Dives from the relaxation of a model to a choice of shops: those it uses nearly whole are held open, or the one it uses
- * most; those it hardly uses are held closed; it is solved again, until no shop is used in part. Each parcel then takes
- * the lightest band that holds it. `relax` solves a program without whole numbers. Undefined where it runs out of time.
+ * Dives from the relaxation of a model to a choice of shops: those it uses nearly whole are held open, or an eighth of
+ * those it uses in part; those it hardly uses are held closed; it is solved again, until no shop is used in part. Each parcel then takes
+ * the lightest band that holds it. `relax` solves a program that has no whole numbers. Undefined where it runs out of time.
  */
 export function dive(
   net: PresolvedProblem,
@@ -61,22 +61,22 @@ export function dive(
 ): Standing | undefined {
   const { milp, used } = model
   const [lower, upper] = [milp.lower.slice(), milp.upper.slice()]
-  let x = relax({ ...milp, lower, upper })
-  for (let last: Float64Array | undefined; x; last = x) {
+  const solve = () => relax(relaxationOf({ ...milp, lower: lower.slice(), upper: upper.slice() }))
+  let x = solve()
+  for (let first = true; x; first = false) {
     const at = x
     const open = [...used].flatMap((z) => (z >= 0 && lower[z] !== upper[z] ? [{ z, use: at[z] ?? 0 }] : []))
     const most = open.filter(({ use }) => use > NOTHING).sort((p, q) => q.use - p.use)
     if (most.length === 0) break
     const sure = most.filter(({ use }) => use >= SURE)
     for (const { z } of sure.length > 0 ? sure : most.slice(0, Math.ceil(most.length / 8))) lower[z] = 1
-    for (const { z, use } of open) if (use <= NOTHING && last) upper[z] = 0
-    let next = relax({ ...milp, lower: lower.slice(), upper: upper.slice() })
-    if (!next) {
-      // Something was closed that is needed.
-      for (const z of used) if (z >= 0) upper[z] = milp.upper[z] ?? 1
-      next = relax({ ...milp, lower: lower.slice(), upper: upper.slice() })
-    }
-    x = next
+    // What the first relaxation leaves out may come in once others are held.
+    if (!first) for (const { z, use } of open) if (use <= NOTHING) upper[z] = 0
+    x = solve()
+    if (x) continue
+    // Something was closed that is needed.
+    for (const z of used) if (z >= 0) upper[z] = milp.upper[z] ?? 1
+    x = solve()
   }
   return x && standingOfRelaxed(net, model, x)
 }

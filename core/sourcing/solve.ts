@@ -1,6 +1,6 @@
 import { Coverer, roundToPlan } from './greedy-cover.ts'
 import { fewestCopies, searchShops, type Choice } from './shop-search.ts'
-import type { MilpOptions, MilpOutcome, SolveMilp } from '../solver/milp.ts'
+import { isSolved, relaxationOf, type MilpOptions, type SolveMilp } from '../solver/milp.ts'
 import {
   chances,
   dive,
@@ -163,7 +163,7 @@ class Run {
           this.#offerEither(model, x)
         },
       })
-      if (outcome.status !== 'optimal' && outcome.status !== 'feasible') return
+      if (!isSolved(outcome)) return
       this.#offer(readDecisions(net, model, outcome.x))
       if (whole === 'all') return
       const unsettled: ReadonlySet<number> = roughShops(net, model, outcome.x)
@@ -185,10 +185,7 @@ class Run {
     const time = () => until - this.#elapsed() - this.#overhead
     if (time() <= 0 || this.#done() || this.#stopped()) return
     const whole = buildModel(net, { whole: new Set() })
-    const relaxed = milp(
-      { ...whole.milp, integer: new Uint8Array(whole.milp.integer.length) },
-      { ...this.#common(), timeLimit: time() },
-    )
+    const relaxed = milp(relaxationOf(whole.milp), { ...this.#common(), timeLimit: time() })
     if (relaxed.status !== 'optimal') return
     this.#raiseBound(relaxed.objective)
     this.#report(false)
@@ -229,11 +226,8 @@ class Run {
     const inUse = (this.#incumbent?.decisions.purchases ?? []).map(({ offer }) => shopOf.get(offer) ?? -1)
     const only = new Set([...use.flatMap((part, s) => (part > UNLIKELY ? [s] : [])), ...inUse])
     const model = buildModel(net, { whole: new Set(), only })
-    const dived = dive(net, model, ({ integer, ...program }) => {
-      const relaxed = this.#options.milp(
-        { ...program, integer: new Uint8Array(integer.length) },
-        { ...this.#common(), timeLimit: time() },
-      )
+    const dived = dive(net, model, (program) => {
+      const relaxed = this.#options.milp(program, { ...this.#common(), timeLimit: time() })
       return relaxed.status === 'optimal' ? relaxed.x : undefined
     })
     let found = dived && this.#withWholePacks(dived, seconds * 0.2)
@@ -427,10 +421,6 @@ class Run {
       this.#bound = this.#incumbent.total
   }
 }
-
-/** Whether there is a solution, proven or not. */
-const isSolved = (outcome: MilpOutcome): outcome is Extract<MilpOutcome, { readonly x: Float64Array }> =>
-  outcome.status === 'optimal' || outcome.status === 'feasible'
 
 const openShops = (open: Uint8Array) => new Set([...open].flatMap((flag, s) => (flag === 1 ? [s] : [])))
 

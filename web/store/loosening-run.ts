@@ -31,14 +31,12 @@ export const LOOSENING = question<Prices, LooseningNews>('loosening', PricesSche
 /** What is known of it for a build. */
 export const useLoosening = (id: BuildId): QuestionState<Prices, LooseningNews> => LOOSENING.useAnswer(id)
 
-/** What prices are of: a kept plan, and the problem it answers. */
-export const looseningKey = (kept: KeptPlan): string => `${problemKey(kept.problem)} ${kept.madeAt}`
-
 export const runLoosening = (kept: KeptPlan, patience: Patience): Promise<void> =>
   LOOSENING.ask(kept.id, (onNews) => {
     const { result, cancel } = startLoosening(kept.problem, kept.plan, patience, onNews)
     return Promise.resolve({
-      key: looseningKey(kept),
+      // Prices are of just one plan, known by when it was kept.
+      key: kept.madeAt,
       run: { result: result.then((found) => found && [...found]), cancel },
     })
   })

@@ -2,19 +2,27 @@ import * as v from 'valibot'
 import { toast } from 'sonner'
 import type { Build } from '../../core/build/build.ts'
 import type { Copy } from '../../core/donors/donor-set.ts'
-import { copiesKey, mixesOf, sumsOf, withCopies, type MixOutcome } from '../../core/sourcing/copy-mixes.ts'
+import {
+  copiesKey,
+  mixesOf,
+  summed,
+  withCopies,
+  type MixOutcome,
+  type SummedMix,
+} from '../../core/sourcing/copy-mixes.ts'
 import { withLess } from '../../core/sourcing/leave-out.ts'
 import { SourcingPlanSchema, UnreachableSchema } from '../../core/sourcing/plan.ts'
 import { problemKey } from '../../core/sourcing/problem-key.ts'
 import type { SourcingProblem } from '../../core/sourcing/problem.ts'
 import type { BuildId } from '../../core/units/ids.ts'
-import { put } from '../../storage/journal.ts'
+import { add, edit } from '../../storage/journal.ts'
 import { startMixes } from '../../workers/sourcing-client.ts'
 import type { MixNews, Patience } from '../../workers/sourcing.worker.ts'
 import { question, type QuestionState } from './answers.ts'
+import { fresh } from './database.ts'
 import type { Count } from './count-store.ts'
 import { keepAs } from './frontier-run.ts'
-import { wordsOf } from './perform.ts'
+import { perform, wordsOf } from './perform.ts'
 import { problemOf } from './purchases.ts'
 
 /** Mixes as they are kept: what each answers follows from the problem they were asked of. */
@@ -47,11 +55,11 @@ export const runMixes = (count: Count, patience: Patience): Promise<void> =>
     return { key: copiesKey(anyCopies), run: { result: kept, cancel } }
   })
 
-/** Mixes as they were kept, with the problems they answer and the sums of those that hold by an independent count. */
-export const mixesFrom = (anyCopies: SourcingProblem, kept: Mixes): MixOutcome[] =>
-  kept.map(({ mix, plan, leftOut }) => {
+/** Mixes as they were kept, with the problems they answer and their sums, those that hold by an independent count. */
+export const mixesFrom = (anyCopies: SourcingProblem, kept: Mixes, printPrice: number): SummedMix[] =>
+  kept.flatMap(({ mix, plan, leftOut }) => {
     const problem = withLess(withCopies(anyCopies, mix), new Map(leftOut.map((u) => [u.line, u.short])))
-    return { mix, plan, leftOut, problem, sums: sumsOf(problem, plan) }
+    return summed({ mix, plan, leftOut, problem }, printPrice) ?? []
   })
 
 /** Copies that are wanted at the same price and with the same contents as one, by that one. */
@@ -74,16 +82,22 @@ export async function keepMix(
       Array.from({ length: Math.max(0, (mix[s] ?? 0) - wanted) }, (_, k): Copy => ({
         ...first,
         // After the first in the order of ids: the purchase knows them all by it.
-        id: `${first.id}~${wanted + k + 1}` as Copy['id'],
+        id: `${first.id}~${fresh()}` as Copy['id'],
         label: `${first.label}, no. ${wanted + k + 1}`.slice(0, 200),
       })),
     )
     const buyCopies = Object.fromEntries(sets.map(({ first }, s) => [first.id, mix[s] ?? 0]))
     const asked = problemKey(withCopies(anyCopies, mix))
     await keepAs(build, { id: build.id, problem, plan, unavailable: [...leftOut], asked }, { buyCopies }, label, [
-      ...(further.length > 0 ? [put('copies', further)] : []),
+      ...(further.length > 0 ? [add('copies', further)] : []),
     ])
   } catch (error) {
     toast.error(`That failed: ${wordsOf(error)}. Nothing was changed; try again.`)
   }
 }
+
+/** Takes back that just so many copies are to be bought. */
+export const buyAnyNumber = (build: Build): Promise<boolean> =>
+  perform('Any number of copies may be bought', [
+    edit('builds', build, { ...build, rules: { ...build.rules, buyCopies: {} } }),
+  ])

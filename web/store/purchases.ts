@@ -23,6 +23,8 @@ export type Purchase = {
   readonly orders: readonly Basket[]
   /** Shops among them whose shipping is not known: what it costs is without that. */
   readonly withoutShipping: number
+  /** Whether it is of all shops that might have been ordered from: else nothing is said of other ways to buy. */
+  readonly shippingKnown: boolean
   /** What it costs at the door; undefined without a plan, or with one that does not hold. */
   readonly landed: number | undefined
   /** Why the kept plan does not hold by an independent count; undefined when it does, or there is none. */
@@ -90,6 +92,10 @@ function faultOf(kept: KeptPlan): string {
   return fault
 }
 
+/** Whether it is known what each of some shops asks for shipping. */
+export const isShippingKnown = (shops: Records['shops'], of: { has(shop: string): boolean }): boolean =>
+  !shops.some((s) => s.shippingUnknown === true && of.has(s.id))
+
 /** A plan's orders, and what they cost at the door. */
 export function atTheDoor(
   build: Build,
@@ -121,6 +127,7 @@ export function usePurchase(build: Build | undefined): Purchase | undefined {
       kept,
       orders,
       withoutShipping: orders.filter((o) => o.shop.shippingUnknown).length,
+      shippingKnown: isShippingKnown(shops, new Set(kept.problem.shops.map((s) => s.id))),
       landed,
       fault: fault === '' ? undefined : fault,
       ownProof: found.has(proofOf(kept)) || (proof === undefined ? undefined : proof === proofOf(kept)),

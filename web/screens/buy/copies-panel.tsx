@@ -2,24 +2,40 @@ import { useQuery } from '@tanstack/react-query'
 import { dequal } from 'dequal'
 import { useMemo } from 'react'
 import type { Build } from '../../../core/build/build.ts'
-import type { ItemKey } from '../../../core/catalogue/item.ts'
 import type { Copy } from '../../../core/donors/donor-set.ts'
 import type { Snapshot } from '../../../core/netting/snapshot.ts'
 import type { Tally } from '../../../core/netting/tally.ts'
-import { bestMix, netOf, type CopyMix, type MixOutcome, type MixSums } from '../../../core/sourcing/copy-mixes.ts'
-import { pieceWanted } from '../../../core/sourcing/plan-pieces.ts'
+import {
+  bestMix,
+  modulesDone,
+  netOf,
+  type CopyMix,
+  type MixOutcome,
+  type MixSums,
+  type SummedMix,
+} from '../../../core/sourcing/copy-mixes.ts'
 import { minuteOf } from '../../../core/units/instants.ts'
 import { formatMoney } from '../../../core/units/money.ts'
 import { formatNumber, plural } from '../../../core/units/numbers.ts'
 import type { TaskSummary } from '../../../workers/tally.worker.ts'
 import type { Count } from '../../store/count-store.ts'
-import { keepMix, MIXES, mixesFrom, MORE_COPIES, runMixes, useMixes, type WantedCopies } from '../../store/mixes-run.ts'
-import { problemOf, type Purchase } from '../../store/purchases.ts'
+import {
+  buyAnyNumber,
+  keepMix,
+  MIXES,
+  mixesFrom,
+  MORE_COPIES,
+  runMixes,
+  useMixes,
+  type WantedCopies,
+} from '../../store/mixes-run.ts'
+import { isShippingKnown, problemOf, type Purchase } from '../../store/purchases.ts'
 import type { Patience } from '../../../workers/sourcing.worker.ts'
+import { useRecords } from '../../store/records.tsx'
+import { Button } from '../../ui/button.tsx'
+import type { ModuleId } from '../../../core/units/ids.ts'
 import { AskBar, KeepCell } from './ask-bar.tsx'
 import { shortProof } from './proof-words.ts'
-
-type Sound = MixOutcome & { readonly sums: MixSums }
 
 /** What each number of donor copies comes to, each at its best; any of them can be kept. */
 export function CopiesPanel({
@@ -40,6 +56,7 @@ export function CopiesPanel({
   /** Time for the question. */
   patience: Patience
 }) {
+  const { shops } = useRecords()
   const { last, news } = useMixes(build.id)
   const current = last !== undefined && last.key === task.anyCopiesKey
   const anyCopies = useQuery({
@@ -53,17 +70,17 @@ export function CopiesPanel({
     return first ? [{ first, wanted: maxCopies }] : []
   })
   const outcomes = useMemo(
-    () => (current && anyCopies.data ? mixesFrom(anyCopies.data, last.answer) : []),
-    [current, anyCopies.data, last],
+    () => (current && anyCopies.data ? mixesFrom(anyCopies.data, last.answer, build.rules.printPrice) : []),
+    [current, anyCopies.data, last, build.rules.printPrice],
   )
-  if (sets.length === 0 || sets.length < task.copies.length) return null
+  // While shipping is not known nothing can be said of other ways to buy.
+  if (sets.length === 0 || sets.length < task.copies.length || !isShippingKnown(shops, task.itemsOf)) return null
   const nameOf = (copy: Copy) => snapshot.sets.find((s) => s.id === copy.setId)?.name ?? copy.label
   const words = (mix: CopyMix) =>
     mixWords(
       mix,
       sets.map(({ first }) => nameOf(first)),
     )
-  const sound = outcomes.filter((o): o is Sound => o.sums !== undefined)
   const asking = news?.findLast((n) => 'asking' in n)?.asking
   return (
     <section aria-label="Donor copies" aria-busy={news !== undefined} className="flex flex-col gap-2">
@@ -82,20 +99,29 @@ export function CopiesPanel({
           MIXES.cancel(build.id)
         }}
       />
+      {Object.keys(build.rules.buyCopies).length > 0 && (
+        <p className="flex flex-wrap items-center gap-3 text-sm">
+          <span>
+            By the rules just so many are bought:{' '}
+            {words(sets.map(({ first, wanted }) => Math.min(build.rules.buyCopies[first.id] ?? wanted, wanted)))}.
+          </span>
+          <Button onClick={() => void buyAnyNumber(build)}>Allow any number</Button>
+        </p>
+      )}
       {last && !news && !current && (
         <p className="border-l-4 border-warn bg-raised px-3 py-2 text-sm">
           This was asked on {minuteOf(last.at)}, for another state of the build or of the offers. Ask again.
         </p>
       )}
-      {!news && sound.length > 0 && (
+      {!news && outcomes.length > 0 && (
         <>
           <ul className="text-sm">
-            {decisionWords(sound, words, build.currency).map((sentence) => (
+            {decisionWords(outcomes, words, build.currency).map((sentence) => (
               <li key={sentence}>{sentence}</li>
             ))}
           </ul>
           <MixTable
-            outcomes={sound}
+            outcomes={outcomes}
             words={words}
             build={build}
             result={result}
@@ -104,10 +130,10 @@ export function CopiesPanel({
             onKeep={(outcome, label) => void keepMix(count, build, outcome, sets, label)}
           />
           <p className="text-xs text-soft">
-            Up front is all that is paid: goods, fees, duty and tax at your rates, and the copies. Copies beyond those
-            wanted ({MORE_COPIES} more are asked about) are taken to be had at the same price, complete or not as the
-            first. What leftovers bring is uncertain: nothing; likely, {build.rules.resalePercent}% of the median offer;
-            at best, {build.rules.hopedPercent}%; prices of your own as they are.
+            Up front is all that is paid: goods, fees, duty and tax at your rates, prints and the copies. Copies beyond
+            those wanted ({MORE_COPIES} more are asked about) are taken to be had at the same price, complete or not as
+            the first. What leftovers bring is uncertain: nothing; likely, {build.rules.resalePercent}% of the median
+            offer; at best, {build.rules.hopedPercent}%; prices of your own as they are.
           </p>
         </>
       )}
@@ -122,9 +148,9 @@ function mixWords(mix: CopyMix, names: readonly string[]): string {
 }
 
 /** What pays best, and whether that holds when leftovers bring nothing. */
-function decisionWords(outcomes: readonly Sound[], words: (mix: CopyMix) => string, currency: string): string[] {
+function decisionWords(outcomes: readonly SummedMix[], words: (mix: CopyMix) => string, currency: string): string[] {
   const [likely, nothing] = [bestMix(outcomes, 'likely'), bestMix(outcomes, 'nothing')]
-  if (!likely?.sums || !nothing?.sums) return []
+  if (!likely || !nothing) return []
   const net = (sums: MixSums, view: 'likely' | 'nothing') => formatMoney(netOf(sums, view), currency)
   const sure = outcomes.every((o) => o.plan.status === 'optimal')
     ? ''
@@ -148,7 +174,7 @@ function MixTable({
   kept,
   onKeep,
 }: {
-  outcomes: readonly Sound[]
+  outcomes: readonly SummedMix[]
   words: (mix: CopyMix) => string
   build: Build
   result: Tally
@@ -159,9 +185,8 @@ function MixTable({
   const money = (minor: number) => formatMoney(minor, currency)
   const none = outcomes.find((o) => o.mix.every((n) => n === 0))
   const best = bestMix(outcomes, 'likely')
-  const short = useMemo(() => shortByModule(result), [result])
-  const named = (modules: readonly string[]) =>
-    modules.map((id) => snapshot.design.modules.find((m) => m.id === id)?.name ?? id)
+  const named = (modules: readonly ModuleId[]) =>
+    modules.map((id) => snapshot.design.modules.find((m) => m.id === id)?.name ?? id).join(', ')
   return (
     <table className="w-full text-sm">
       <thead>
@@ -193,11 +218,7 @@ function MixTable({
         {outcomes.map((outcome) => {
           const { mix, sums, plan, leftOut } = outcome
           const avoided = none ? none.sums.loose - sums.loose : 0
-          const gone = new Set(leftOut.map(pieceWanted))
-          const unfinished = named([...short].flatMap(([id, items]) => (meets(items, gone) ? [id] : [])))
-          const without = named(
-            [...short].flatMap(([id, items]) => (!meets(items, gone) && !meets(items, sums.withLoose) ? [id] : [])),
-          )
+          const { unfinished, withoutLoose } = modulesDone(result, outcome)
           const isKept = kept !== undefined && dequal(kept.purchases, plan.purchases) && dequal(kept.sets, plan.sets)
           return (
             <tr key={mix.join()} className="border-b border-hair align-top">
@@ -222,11 +243,11 @@ function MixTable({
                       'piece',
                     )}{' '}
                     not to be had
-                    {unfinished.length > 0 && `: ${unfinished.join(', ')} unfinished`}
+                    {unfinished.length > 0 && `: ${named(unfinished)} unfinished`}
                   </span>
                 )}
-                {without.length > 0 && (
-                  <span className="block">Finished without loose pieces: {without.join(', ')}</span>
+                {withoutLoose.length > 0 && (
+                  <span className="block">Finished without loose pieces: {named(withoutLoose)}</span>
                 )}
               </td>
               <KeepCell
@@ -242,17 +263,4 @@ function MixTable({
       </tbody>
     </table>
   )
-}
-
-const meets = (items: ReadonlySet<ItemKey>, others: ReadonlySet<ItemKey>): boolean => {
-  for (const item of items) if (others.has(item)) return true
-  return false
-}
-
-/** Of each module that is short of anything the pieces it wants and has not. */
-function shortByModule({ lines }: Tally): Map<string, Set<ItemKey>> {
-  const short = new Map<string, Set<ItemKey>>()
-  for (const { module, wanted, coverage } of lines)
-    if (coverage.short > 0) short.set(module, (short.get(module) ?? new Set<ItemKey>()).add(wanted))
-  return short
 }

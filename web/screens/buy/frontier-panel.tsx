@@ -62,9 +62,9 @@ const WORDS: Readonly<Record<PricedRule, Words>> = {
 
 /** What each tightening of a rule costs at its best, with what is proven of it; any of them can be kept. */
 export function FrontierPanel({ purchase, build, count, patience }: QuestionProps) {
-  const { landed, ownProof, orders, withoutShipping } = purchase
+  const { landed, ownProof, orders, shippingKnown } = purchase
   // Nothing can be said of what a file claims, nor while shipping is not known.
-  if (landed === undefined || !ownProof || orders.length === 0 || withoutShipping > 0) return null
+  if (landed === undefined || !ownProof || orders.length === 0 || !shippingKnown) return null
   return (
     <>
       <section aria-label="What tighter rules cost" className="flex flex-col gap-4">

@@ -3,14 +3,7 @@ import { loosened, loosenings, savingOf, type Loosening, type RulePrice } from '
 import { minuteOf } from '../../../core/units/instants.ts'
 import { formatMoney } from '../../../core/units/money.ts'
 import { plural } from '../../../core/units/numbers.ts'
-import {
-  keepLoosened,
-  LOOSENING,
-  looseningKey,
-  pricesOf,
-  runLoosening,
-  useLoosening,
-} from '../../store/loosening-run.ts'
+import { keepLoosened, LOOSENING, pricesOf, runLoosening, useLoosening } from '../../store/loosening-run.ts'
 import { atTheDoor, type Purchase } from '../../store/purchases.ts'
 import { useRecords } from '../../store/records.tsx'
 import { Button } from '../../ui/button.tsx'
@@ -23,7 +16,7 @@ export function LooseningPanel({ purchase, build, count, patience }: QuestionPro
   const { kept, landed: now } = purchase
   const { shops, offers } = useRecords()
   const { last, news } = useLoosening(build.id)
-  const current = last !== undefined && last.key === looseningKey(kept)
+  const current = last !== undefined && last.key === kept.madeAt
   const priced = useMemo(
     () =>
       !current

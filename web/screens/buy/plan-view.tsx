@@ -21,7 +21,7 @@ import { PlanStandIns } from './plan-stand-ins.tsx'
 
 /** The plan in hand: what it costs and why that is least, then the baskets. */
 export function PlanView({
-  purchase: { kept, orders, landed, ownProof },
+  purchase: { kept, orders, landed, ownProof, shippingKnown },
   build,
   copies,
   old,
@@ -43,7 +43,6 @@ export function PlanView({
       ? `, points of compromise worth ${formatMoney(plan.cost.penalties, build.currency)} included`
       : ''
   const withoutShipping = orders.filter((o) => o.shop.shippingUnknown)
-  const asked = new Set(kept.problem.shops.map((s) => s.id))
   return (
     <div className="flex flex-col gap-5">
       {old && (
@@ -79,7 +78,7 @@ export function PlanView({
             shops={orders.length}
             habits={kept.habits}
             maxShops={kept.problem.maxShops}
-            shippingKnown={!records.shops.some((s) => s.shippingUnknown && asked.has(s.id))}
+            shippingKnown={shippingKnown}
             nameOf={(id) =>
               records.shops.find((s) => s.id === id)?.name ?? copies.find((c) => c.id === id)?.label ?? id
             }
