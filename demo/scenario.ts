@@ -7,9 +7,11 @@ import type { Copy, DonorSet } from '../core/donors/donor-set.ts'
 import type { Records } from '../core/records/registry.ts'
 import { type Build } from '../core/build/build.ts'
 import { defaultRules } from '../core/build/house-rules.ts'
+import type { Scenario } from '../core/build/scenario.ts'
 import type { Holding } from '../core/shelf/holding.ts'
 import type { Place } from '../core/shelf/place.ts'
 import {
+  type ScenarioId,
   colourId,
   slug,
   type BuildId,
@@ -632,5 +634,20 @@ export function demoRecords(seed = DEMO_SEED): Omit<Records, 'shops' | 'offers' 
     designs: [remixed(design), second.design],
     versions: [firstDraft(design)],
     decisions: [],
+    scenarios: [
+      scenario('one-glasshouse', 'Loose instead of a second glasshouse', { copies: { 'y-glass-2': 0 } }),
+      scenario('worn', 'Worn pieces will do', { rules: { condition: 'worn' } }),
+      scenario('mountain-later', 'The mountain first, its trees later', {
+        modules: [{ module: 'm-pine-group' as ModuleId, later: true }],
+      }),
+    ],
   }
 }
+
+/** Something to compare the build with. */
+const scenario = (id: string, name: string, changes: Scenario['changes']): Scenario => ({
+  id: `w-${id}` as ScenarioId,
+  buildId: DEMO_BUILD,
+  name,
+  changes,
+})

@@ -27,7 +27,8 @@ const FIRST_KINDS: readonly RecordKind[] = [
  * Schema versions, oldest first; an upgrade never loses a record. Version 2 indexed holdings by place and item, offers
  * by item and source. Version 3 keeps what acts changed apart from the history's entries. Version 4 added designs'
  * versions and pictures, version 5 decisions by hand. Version 6 keeps no index by item: nobody asks by it, and
- * it made storing long lists slower. Version 7 keeps what an act changed in pieces that browsers take.
+ * it made storing long lists slower. Version 7 keeps what an act changed in pieces that browsers take. Version 8
+ * added scenarios.
  */
 const VERSIONS: readonly Record<string, string>[] = [
   { ...Object.fromEntries(FIRST_KINDS.map((kind) => [kind, 'id'])), journal: '++id', settings: 'id' },
@@ -37,6 +38,7 @@ const VERSIONS: readonly Record<string, string>[] = [
   { decisions: 'id' },
   { holdings: 'id, place', offers: 'id, source' },
   { pieces: '++id, entry' },
+  { scenarios: 'id, buildId' },
 ]
 
 export class Database extends Dexie {

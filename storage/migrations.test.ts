@@ -3,7 +3,10 @@ import { AT, SAMPLES } from '../core/records/records.test-data.ts'
 import { Database } from './database.ts'
 import { undo } from './journal.ts'
 
-const FIRST: readonly RecordKind[] = RECORD_KINDS.filter((k) => !['versions', 'pictures', 'decisions'].includes(k))
+const without = (...later: readonly RecordKind[]): readonly RecordKind[] =>
+  RECORD_KINDS.filter((k) => !later.includes(k))
+const FIRST = without('versions', 'pictures', 'decisions', 'scenarios')
+const TO_SEVEN = without('scenarios')
 
 /** How an act was kept: within its entry, as a whole beside it, in pieces. */
 type Journal = 'within' | 'whole' | 'pieces'
@@ -14,8 +17,9 @@ const FIXTURES: readonly { readonly kinds: readonly RecordKind[]; readonly journ
   { kinds: FIRST, journal: 'within' },
   { kinds: FIRST, journal: 'whole' },
   { kinds: [...FIRST, 'versions', 'pictures'], journal: 'whole' },
-  { kinds: RECORD_KINDS, journal: 'whole' },
-  { kinds: RECORD_KINDS, journal: 'whole' },
+  { kinds: TO_SEVEN, journal: 'whole' },
+  { kinds: TO_SEVEN, journal: 'whole' },
+  { kinds: TO_SEVEN, journal: 'pieces' },
   { kinds: RECORD_KINDS, journal: 'pieces' },
 ]
 

@@ -150,6 +150,12 @@ const CASES = {
     other: { build: 'b-1' },
     both: { build: 'b-1', what: { kind: 'own', part: PLATE.id, uses: [{ part: BRICK.id, qty: 2 }], points: 5 } },
   },
+  scenarios: {
+    start: { id: 'w-1', buildId: 'b-1', name: 'Later', changes: { rules: { maxShops: 2 } } },
+    one: { name: 'Much later' },
+    other: { changes: { rules: { maxShops: 3 } } },
+    both: { name: 'Much later', changes: { rules: { maxShops: 3 } } },
+  },
 } as unknown as { readonly [K in RecordKind]: Case<K> }
 
 let serial = 0

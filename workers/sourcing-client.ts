@@ -9,12 +9,22 @@ import {
 } from '../core/sourcing/frontier.ts'
 import type { CopyMix, MixOutcome } from '../core/sourcing/copy-mixes.ts'
 import type { KeptPlan } from '../core/sourcing/kept-plan.ts'
-import type { RulePrice } from '../core/sourcing/rule-prices.ts'
+import type { Snapshot } from '../core/netting/snapshot.ts'
+import type { WhatIfAnswer } from '../core/sourcing/what-if.ts'
 import type { SourcingPlan } from '../core/sourcing/plan.ts'
 import type { SourcingProblem } from '../core/sourcing/problem.ts'
 import type { SolveProgress } from '../core/sourcing/solve.ts'
 import { workerPort } from './port.ts'
-import type { Bought, FrontierNews, LooseningNews, MixNews, Patience, SourcingWorker } from './sourcing.worker.ts'
+import type {
+  Bought,
+  FrontierNews,
+  MixNews,
+  Patience,
+  SourcingWorker,
+  WhatIfNews,
+  WhatIfQuestion,
+} from './sourcing.worker.ts'
+import { lentSnapshot } from './tally-client.ts'
 
 export type SourcingRun<T> = {
   /** The answer; after a cancel the best one so far, or `undefined` when there was none yet. */
@@ -102,19 +112,25 @@ export function startMixes(
   )
 }
 
-/** What loosening each rule saves (`priceRules`), in a worker of its own; what was found by then stays after a cancel. */
-export function startLoosening(
-  problem: SourcingProblem,
-  base: SourcingPlan,
-  patience: Patience,
-  onNews: (news: LooseningNews) => void,
-): SourcingRun<RulePrice[]> {
-  const found: RulePrice[] = []
-  return running<RulePrice[], [LooseningNews]>(
-    (port, tell) => port.call('loosen', problem, base, patience, tell),
+/**
+ * The best purchase for each what-if (`traceWhatIfs`), in a worker of its own; what was found by then stays after a
+ * cancel.
+ */
+export function startWhatIfs(
+  snapshot: Snapshot,
+  question: WhatIfQuestion,
+  onNews: (news: WhatIfNews) => void,
+): SourcingRun<WhatIfAnswer[]> {
+  const found: WhatIfAnswer[] = []
+  return running<WhatIfAnswer[], [WhatIfNews]>(
+    (port, tell) => {
+      const { args, failed } = lentSnapshot(snapshot)
+      const [rest, ...lender] = args
+      return Promise.race([port.call('whatIfs', rest, question, tell, ...lender), failed])
+    },
     () => found,
     (news) => {
-      if ('price' in news) found.push(news.price)
+      if ('answer' in news) found.push(news.answer)
       onNews(news)
     },
   )

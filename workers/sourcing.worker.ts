@@ -3,12 +3,16 @@ import type { KeptPlan } from '../core/sourcing/kept-plan.ts'
 import { biggestShopFirst, cheapestLineByLine, type Baseline } from '../core/sourcing/baselines.ts'
 import { traceMixes, type CopyMix, type MixOutcome } from '../core/sourcing/copy-mixes.ts'
 import { traceFrontier, type Frontier, type PricedRule, type FrontierPoint } from '../core/sourcing/frontier.ts'
-import { priceRules, type Loosening, type RulePrice } from '../core/sourcing/rule-prices.ts'
+import type { DesignVersion } from '../core/design/version.ts'
+import { newPlanner } from '../core/netting/planner.ts'
+import type { Rest } from '../core/netting/shared-records.ts'
+import { traceWhatIfs, type WhatIf, type WhatIfAnswer } from '../core/sourcing/what-if.ts'
 import type { SourcingProblem } from '../core/sourcing/problem.ts'
 import type { SourcingPlan } from '../core/sourcing/plan.ts'
 import { solveSourcing, type SolveProgress } from '../core/sourcing/solve.ts'
 import { NO_SOLVER, type SolveMilp } from '../core/solver/milp.ts'
 import { highs } from './highs.ts'
+import { wholeSnapshot } from './lent.ts'
 import { serve } from './serve.ts'
 
 const now = () => performance.now() / 1000
@@ -24,8 +28,17 @@ export type FrontierNews = { readonly asking: number } | { readonly point: Front
 /** The mix that is asked about next, or what came of one. */
 export type MixNews = { readonly asking: CopyMix } | { readonly outcome: MixOutcome }
 
-/** The rule that is loosened next, or what came of one. */
-export type LooseningNews = { readonly asking: Loosening } | { readonly price: RulePrice }
+/** The what-if that is asked about next, by its id, or what came of one. */
+export type WhatIfNews = { readonly asking: string } | { readonly answer: WhatIfAnswer }
+
+export type WhatIfQuestion = Patience & {
+  readonly whatIfs: readonly WhatIf[]
+  readonly versions: readonly DesignVersion[]
+  /** Whether it is asked for who owns the donors as well. */
+  readonly bases: boolean
+  /** A plan that is known already. */
+  readonly known?: SourcingPlan
+}
 
 /** An answer with what the two habits of buying by hand would cost for the same pieces. */
 export type Bought = WithinReach & {
@@ -124,22 +137,24 @@ const api = {
     })
   },
 
-  /** What loosening each rule saves, from a plan of the problem as it is; the time is for all of them. */
-  async loosen(
-    problem: SourcingProblem,
-    base: SourcingPlan,
-    patience: Patience,
-    onNews: (news: LooseningNews) => void,
-  ): Promise<RulePrice[]> {
-    return priceRules(problem, base, {
-      ...patience,
-      now,
-      milp: await highs(),
+  /** The best purchase for each what-if; the time is for all of them. */
+  async whatIfs(
+    sent: Rest,
+    { whatIfs, versions, bases, known, timeLimit, goodEnough }: WhatIfQuestion,
+    onNews: (news: WhatIfNews) => void,
+    lender?: MessagePort,
+  ): Promise<WhatIfAnswer[]> {
+    const snapshot = await wholeSnapshot(sent, lender)
+    const milp = await highs()
+    return traceWhatIfs(snapshot, whatIfs, versions, {
+      ...{ timeLimit, goodEnough, bases, now, milp },
+      planner: newPlanner(milp),
+      ...(known && { known }),
       onAsk: (asking) => {
         onNews({ asking })
       },
-      onFound: (price) => {
-        onNews({ price })
+      onFound: (answer) => {
+        onNews({ answer })
       },
     })
   },

@@ -1,7 +1,7 @@
-import { proxy, transfer } from 'comlink'
+import { proxy } from 'comlink'
 import { workerPort, type Api } from './port.ts'
 import type { Studies } from './study.worker.ts'
-import { tallyingWorker } from './tally-client.ts'
+import { lentSnapshot } from './tally-client.ts'
 
 export type Study = keyof Studies
 export type Scene<K extends Study> = Parameters<Studies[K]>[0]
@@ -18,13 +18,10 @@ export function startStudy<K extends Study>(
   onStep: () => void,
 ): Running<K> {
   const port = workerPort<Api>(() => new Worker(new URL('./study.worker.ts', import.meta.url), { type: 'module' }))
-  // The large records come from the worker that tallies: sending them takes the page longer than an answer may.
-  const tallying = tallyingWorker()
   const ask = () => {
-    if (!tallying) return port.call(study, snapshot, question, proxy(onStep))
-    const { port1, port2 } = new MessageChannel()
-    const { rest, failed } = tallying.takenFrom(snapshot, port1)
-    return Promise.race([port.call(study, rest, question, proxy(onStep), transfer(port2, [port2])), failed])
+    const { args, failed } = lentSnapshot(snapshot)
+    const [rest, ...lender] = args
+    return Promise.race([port.call(study, rest, question, proxy(onStep), ...lender), failed])
   }
   return {
     answer: (ask() as Promise<Answer<K>>).finally(() => {

@@ -18,6 +18,17 @@ import {
   type YieldResult,
   type YieldStep,
 } from '../core/studies/yield.ts'
+import type { Changes } from '../core/build/scenario.ts'
+import type { DesignVersion } from '../core/design/version.ts'
+import type { ChangeFault } from '../core/sourcing/changed-build.ts'
+import {
+  whatIfRows,
+  whatIfTask,
+  type WhatIf,
+  type WhatIfAnswer,
+  type WhatIfRow,
+  type WhatIfTask,
+} from '../core/sourcing/what-if.ts'
 import { stillThere, type StillThere } from '../core/studies/still-there.ts'
 import { Memory } from '../core/units/memory.ts'
 import type { Planner } from '../core/netting/planner.ts'
@@ -26,6 +37,7 @@ import type { LineId, ModuleId, PlaceId } from '../core/units/ids.ts'
 import type { Result } from '../core/units/result.ts'
 import { releaseOf } from '../core/studies/release.ts'
 import { orderStudy, rangeOf, type OrderFault, type OrderStudy, type Range } from '../core/studies/uncertain.ts'
+import { wholeSnapshot } from './lent.ts'
 import { serve } from './serve.ts'
 
 type Market = { readonly offers: readonly Offer[]; readonly shops: readonly Shop[] }
@@ -133,6 +145,30 @@ const studies = {
   still: (snapshot: Snapshot, _: null, __: OnStep, planner: Planner): StillThere[] =>
     stillThere(snapshot, tally(snapshot, planner), planner),
 
+  /** What-ifs with their answers, each counted anew; answers of another state of the build are told as old. */
+  whatIfs: (
+    snapshot: Snapshot,
+    {
+      whatIfs,
+      answers,
+      versions,
+    }: {
+      readonly whatIfs: readonly WhatIf[]
+      readonly answers: readonly WhatIfAnswer[]
+      readonly versions: readonly DesignVersion[]
+    },
+    onStep: OnStep,
+    planner: Planner,
+  ): WhatIfRow[] => whatIfRows(snapshot, whatIfs, answers, versions, planner, onStep),
+
+  /** What a build with changes leaves to be bought. */
+  whatIfTask: (
+    snapshot: Snapshot,
+    { changes, versions }: { readonly changes: Changes; readonly versions: readonly DesignVersion[] },
+    _: OnStep,
+    planner: Planner,
+  ): Result<WhatIfTask, ChangeFault> => whatIfTask(snapshot, changes, versions, planner),
+
   mockUps: (snapshot: Snapshot, modules: readonly ModuleId[], onStep: OnStep, planner: Planner): MockUp[] =>
     modules.map((id) => {
       const found = mockUp(snapshot, id, planner)
@@ -144,22 +180,13 @@ const studies = {
 export type Studies = typeof studies
 
 /** Studies that try rules which bring in options of several pieces. */
-const TRY_RULES: readonly string[] = ['relaxations', 'remedies'] satisfies (keyof Studies)[]
-
-/** The part of a snapshot that another worker sends. */
-const received = (from: MessagePort): Promise<Partial<Snapshot>> =>
-  new Promise((resolve) => {
-    from.onmessage = ({ data }: MessageEvent<Partial<Snapshot>>) => {
-      resolve(data)
-      from.close()
-    }
-  })
+const TRY_RULES: readonly string[] = ['relaxations', 'remedies', 'whatIfs', 'whatIfTask'] satisfies (keyof Studies)[]
 
 /** Gives a study the solver where options of several pieces may need it. */
 const withSolver =
   (name: string, study: (snapshot: Snapshot, question: never, onStep: OnStep, planner: Planner) => unknown) =>
   async (sent: Rest, question: never, onStep: OnStep, lender?: MessagePort): Promise<unknown> => {
-    const snapshot = { ...sent, ...(lender && (await received(lender))) } as Snapshot
+    const snapshot = await wholeSnapshot(sent, lender)
     const several =
       TRY_RULES.includes(name) ||
       snapshot.build.rules.splits !== 'never' ||

@@ -31,9 +31,6 @@ export type TallyClient = {
 
 let client: TallyClient | undefined
 
-/** The worker that tallies, if anything was tallied yet. */
-export const tallyingWorker = (): TallyClient | undefined => client
-
 /** Above this share of a list that changed it is sent whole. */
 const MOST_PATCHED = 0.5
 
@@ -105,3 +102,17 @@ export const tallyWorker = (): TallyClient =>
   (client ??= tallyClient(
     workerPort<TallyWorker>(() => new Worker(new URL('./tally.worker.ts', import.meta.url), { type: 'module' })),
   ))
+
+/**
+ * How a snapshot gets to a worker: the rest that the page sends, and a port on which the worker that tallies sends what
+ * it knows already, as sending that takes the page longer than an answer may. `failed` rejects when it never will.
+ */
+export function lentSnapshot(snapshot: Snapshot): {
+  readonly args: readonly [rest: Rest, lender?: MessagePort]
+  readonly failed: Promise<never>
+} {
+  if (!client) return { args: [snapshot], failed: new Promise(() => undefined) }
+  const { port1, port2 } = new MessageChannel()
+  const { rest, failed } = client.takenFrom(snapshot, port1)
+  return { args: [rest, transfer(port2, [port2])], failed }
+}

@@ -12,7 +12,8 @@ import {
 } from '../units/ids.ts'
 import { QtySchema } from '../units/quantity.ts'
 
-const Uses = v.pipe(
+/** Pieces that serve for one. */
+export const UsesSchema = v.pipe(
   v.array(v.object({ item: ItemKeySchema, qty: v.pipe(QtySchema, v.maxValue(1000)) })),
   v.minLength(1),
   v.maxLength(20),
@@ -39,9 +40,9 @@ export const DecisionSchema = v.object({
     /** So many pieces of a line come from this supply, whatever the rules say of it. */
     v.object({ kind: v.literal('pin'), line: LineIdSchema, source: PinnedSourceSchema, qty: QtySchema }),
     /** These pieces never stand in for the item: on one line, or wherever the decision holds. */
-    v.object({ kind: v.literal('forbid'), line: v.optional(LineIdSchema), item: ItemKeySchema, uses: Uses }),
+    v.object({ kind: v.literal('forbid'), line: v.optional(LineIdSchema), item: ItemKeySchema, uses: UsesSchema }),
     /** On this line these pieces are as good as the item. */
-    v.object({ kind: v.literal('accept'), line: LineIdSchema, item: ItemKeySchema, uses: Uses }),
+    v.object({ kind: v.literal('accept'), line: LineIdSchema, item: ItemKeySchema, uses: UsesSchema }),
     /** One piece of a part may be made of others, in its own colour. */
     v.object({
       kind: v.literal('own'),

@@ -44,7 +44,8 @@ export type Form = v.InferOutput<typeof FormSchema>
 
 const NO_FORM: Form = { back: 'undecided', width: null, depth: null, height: null, scale: null, symmetric: false }
 
-const StoredRulesSchema = v.object({
+/** The rules as files have them. */
+export const StoredRulesSchema = v.object({
   /** Where pieces may come from. */
   sources: v.picklist(['donors', 'donors and shelf', 'donors, shelf and shops']),
   /** The worst condition that may be used, from the shelf or from shops. */

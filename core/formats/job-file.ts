@@ -10,7 +10,7 @@ export const JOB_VERSION = 1
 export const MAX_JOB_BYTES = 450 * 1024 * 1024
 
 /** Kinds absent from files written before there were any. */
-type LaterKind = 'versions' | 'pictures' | 'decisions'
+type LaterKind = 'versions' | 'pictures' | 'decisions' | 'scenarios'
 
 /** Anything that was stored under an id. */
 const SpoiltSchema = v.looseObject({ id: v.string() })
@@ -33,6 +33,7 @@ const KIND_LISTS = {
   versions: laterListOf('versions'),
   pictures: laterListOf('pictures'),
   decisions: laterListOf('decisions'),
+  scenarios: laterListOf('scenarios'),
 } as const satisfies Record<RecordKind, unknown>
 
 export const JobFileSchema = v.object({

@@ -1,5 +1,6 @@
 import { dequal } from 'dequal'
 import { usesKey, type Decision } from '../build/decision.ts'
+import type { Scenario } from '../build/scenario.ts'
 import type { ResalePrice } from '../build/resale.ts'
 import type { ItemKey } from '../catalogue/item.ts'
 import type { Renaming, TakenOver } from '../catalogue/merge-parts.ts'
@@ -96,4 +97,17 @@ export function renamedBuild<
   const prices = resalePrices.map((p) => (p.kind === 'item' ? renamedRow(p, naming) : p))
   const same = dequal(colours, palette) && prices.every((p, i) => p === resalePrices[i])
   return same ? build : { ...build, rules: { ...build.rules, palette: colours, resalePrices: prices } }
+}
+
+/** A scenario whose changes name colours and pieces. */
+export function renamedScenario(scenario: Scenario, naming: Renaming): Scenario {
+  const { recoloured, accepted } = scenario.changes
+  const changes: Scenario['changes'] = {
+    ...scenario.changes,
+    ...(recoloured && { recoloured: recoloured.map((r) => ({ ...r, colour: naming.colour(r.colour) })) }),
+    ...(accepted && {
+      accepted: accepted.map((a) => ({ ...a, item: naming.item(a.item), uses: renamedList(a.uses, naming) })),
+    }),
+  }
+  return dequal(changes, scenario.changes) ? scenario : { ...scenario, changes }
 }

@@ -127,4 +127,22 @@ export const SAMPLES = {
     build: 'b-1',
     what: { kind: 'own', part: PLATE.id, uses: [{ part: BRICK.id, qty: 2 }], points: 1 },
   },
+  scenarios: {
+    id: 'w-1',
+    buildId: 'b-1',
+    name: 'Later',
+    changes: {
+      rules: { maxShops: 2 },
+      shops: { a: 'excluded' },
+      copies: { 'y-1': 1 },
+      version: 'v-1',
+      colourway: null,
+      modules: [{ module: 'm-1', later: true }],
+      freed: { which: 'hidden', freedom: 'near' },
+      recoloured: [{ lines: ['n-1'], colour: 'c-soot' }],
+      leftOut: ['n-1'],
+      accepted: [{ line: 'n-1', item: plate, uses: [{ item: plate, qty: 1 }] }],
+      takenBack: ['d-1'],
+    },
+  },
 } as unknown as { readonly [K in keyof Records]: Records[K][number] }

@@ -1,6 +1,7 @@
 import type * as v from 'valibot'
 import { DecisionSchema } from '../build/decision.ts'
 import { BuildSchema } from '../build/build.ts'
+import { ScenarioSchema } from '../build/scenario.ts'
 import { PartSchema } from '../catalogue/part.ts'
 import type { NamesParts } from '../catalogue/merge-parts.ts'
 import { ColourSchema } from '../colours/colour.ts'
@@ -21,6 +22,7 @@ import {
   renamedDecision,
   renamedRow,
   renamedRows,
+  renamedScenario,
 } from './names-parts.ts'
 
 /** Everything that is said of a kind of record once, beside its schema. */
@@ -124,6 +126,13 @@ export const REGISTRY = {
     buildOf: ({ build }) => build,
     renamed: renamedDecision,
     takenOver: decisionTakenOver,
+  }),
+  scenarios: kind(ScenarioSchema, {
+    word: 'scenario',
+    most: 2_000,
+    indexes: ['buildId'],
+    buildOf: ({ buildId }) => buildId,
+    renamed: renamedScenario,
   }),
 } as const
 

@@ -8,13 +8,13 @@ import {
   mixesOf,
   modulesDone,
   MOST_MIXES,
-  netOf,
   summed,
   traceMixes,
   withCopies,
   type CopyMix,
   type MixOutcome,
 } from './copy-mixes.ts'
+import { netOf } from './purchase-sums.ts'
 import { parseSourcingProblem, type SourcingProblem } from './problem.ts'
 import { optimumByYalps, smallProblem } from './small-problem.test-data.ts'
 import { verifyPlan } from './verify-plan.ts'

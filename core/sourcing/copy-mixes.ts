@@ -1,26 +1,18 @@
-import type { ItemKey } from '../catalogue/item.ts'
-import { landedCost } from '../costs/landed-cost.ts'
 import type { Tally } from '../netting/tally.ts'
 import type { ModuleId } from '../units/ids.ts'
-import { printsBought } from './baskets.ts'
-import { neededBy } from './frontier.ts'
-import { coveredBy, pieceOf, pieceWanted } from './plan-pieces.ts'
+import { pieceWanted } from './plan-pieces.ts'
 import type { SourcingPlan, Unreachable } from './plan.ts'
 import { problemKey } from './problem-key.ts'
 import type { SourcingProblem } from './problem.ts'
+import { netOf, purchaseSums, type PurchaseSums, type ResaleView } from './purchase-sums.ts'
 import { solveWithinReach } from './leave-out.ts'
 import type { SolveOptions } from './solve.ts'
-import { verifyPlan } from './verify-plan.ts'
 
 /** Just so many copies of each donor set, in the order of the problem's sets. */
 export type CopyMix = readonly number[]
 
 /** Mixes that are asked about at most. */
 export const MOST_MIXES = 12
-
-/** What leftovers are taken to bring: nothing, what is weighed, or what is hoped for. */
-export const RESALE_VIEWS = ['nothing', 'likely', 'hoped'] as const
-export type ResaleView = (typeof RESALE_VIEWS)[number]
 
 /** The best purchase with just so many copies; money in minor units. */
 export type MixOutcome = {
@@ -32,21 +24,7 @@ export type MixOutcome = {
 }
 
 /** One with the sums of its plan, which holds. */
-export type SummedMix = MixOutcome & { readonly sums: MixSums }
-
-export type MixSums = {
-  /** What is paid up front: goods, fees, levies, copies and custom prints, before anything is sold. */
-  readonly outlay: number
-  /** What leftovers bring, by what is taken of them. */
-  readonly resale: Readonly<Record<ResaleView, number>>
-  /** Pieces bought loose. */
-  readonly loose: number
-  readonly orders: number
-  /** Wanted pieces that are covered, at least in part, by what is bought loose as well. */
-  readonly withLoose: ReadonlySet<ItemKey>
-  /** Pieces of orders and copies that the build does not use. */
-  readonly surplus: number
-}
+export type SummedMix = MixOutcome & { readonly sums: PurchaseSums }
 
 /**
  * Mixes of copies worth asking about: every number of every set from none to `more` beyond those wanted, as long as these
@@ -90,18 +68,6 @@ export function withCopies(problem: SourcingProblem, mix: CopyMix): SourcingProb
   }
 }
 
-/** Wanted pieces covered by items that are bought loose, be it only some of them. */
-function coveredLoose(problem: SourcingProblem, plan: SourcingPlan): Set<ItemKey> {
-  const offerById = new Map(problem.offers.map((o) => [o.id, o]))
-  const loose = new Set(
-    plan.purchases.flatMap(({ offer, packs }) => (packs > 0 ? (offerById.get(offer)?.item ?? []) : [])),
-  )
-  const wanted = new Set<ItemKey>()
-  for (const { line, accept } of coveredBy(problem, plan))
-    if (accept.uses.some((u) => loose.has(u.item))) wanted.add(pieceOf(line))
-  return wanted
-}
-
 /** What tells problems apart of which mixes are asked, however many copies are wanted. */
 export const copiesKey = (anyCopies: SourcingProblem): string =>
   problemKey(
@@ -111,28 +77,10 @@ export const copiesKey = (anyCopies: SourcingProblem): string =>
     ),
   )
 
-/**
- * An outcome with what its plan pays and leaves over, by an independent count; `printPrice` is what a custom print costs,
- * minor units. Undefined where the plan does not hold.
- */
+/** An outcome with its sums (`purchaseSums`); undefined where the plan does not hold. */
 export function summed(outcome: MixOutcome, printPrice: number): SummedMix | undefined {
-  const { problem, plan } = outcome
-  const verdict = plan.total === null ? undefined : verifyPlan(problem, plan)
-  if (!verdict?.ok || verdict.total !== plan.total) return undefined
-  const { cost, total, surplus, orders } = verdict
-  let hoped = 0
-  for (const { id, resale } of problem.items)
-    if (resale) hoped += Math.max(resale.credit, resale.hoped ?? 0) * Math.min(surplus.get(id) ?? 0, resale.max)
-  const paid = landedCost({ total, penalties: cost.penalties, prints: printsBought(outcome), printPrice })
-  const sums: MixSums = {
-    outlay: paid + cost.credit,
-    resale: { nothing: 0, likely: cost.credit, hoped },
-    loose: neededBy(problem, plan, 'maxPieces'),
-    orders: orders.size,
-    withLoose: coveredLoose(problem, plan),
-    surplus: [...surplus.values()].reduce((n, left) => n + left, 0),
-  }
-  return { ...outcome, sums }
+  const sums = purchaseSums(outcome, printPrice)
+  return sums && { ...outcome, sums }
 }
 
 /** Modules that are short of something, by what a purchase does for them. */
@@ -185,9 +133,6 @@ export function traceMixes(
   }
   return found
 }
-
-/** What a purchase costs when its leftovers bring what they are taken to; minor units. */
-export const netOf = ({ outlay, resale }: MixSums, view: ResaleView): number => outlay - resale[view]
 
 /**
  * The outcome that costs least when leftovers bring what they are taken to, among those that leave the fewest pieces out;

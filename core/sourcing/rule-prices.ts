@@ -1,88 +1,68 @@
-import { stepCost, type StepCost } from './frontier.ts'
-import type { SourcingPlan } from './plan.ts'
+import type { Build } from '../build/build.ts'
+import type { Decision } from '../build/decision.ts'
+import { looserSteps, tighterSteps } from '../build/rule-steps.ts'
+import type { Changes } from '../build/scenario.ts'
 import type { SourcingProblem } from './problem.ts'
-import { solveSourcing, type SolveOptions } from './solve.ts'
+import type { WhatIf } from './what-if.ts'
 
-/** One rule on shops and orders, loosened one step. */
-export type Loosening =
+/** One rule changed by one step, and what it is then. */
+export type RuleChange =
   /** Orders, days or loose pieces: so many at most, or any number. */
-  | { readonly rule: 'maxShops' | 'deadlineDays' | 'maxPieces'; readonly to: number | null }
+  | { readonly kind: 'limit'; readonly rule: 'maxShops' | 'deadlineDays' | 'maxPieces'; readonly to: number | null }
   /** A shop that was excluded may be used, or one that was insisted on need not be. */
-  | { readonly rule: 'excluded' | 'pinned'; readonly shop: string }
+  | { readonly kind: 'shop'; readonly was: 'excluded' | 'pinned'; readonly shop: string }
+  /** A house rule, in words. */
+  | { readonly kind: 'rule'; readonly label: string }
+  /** A stand-in that was forbidden by hand is allowed. */
+  | { readonly kind: 'stand-in'; readonly decision: Extract<Decision['what'], { kind: 'forbid' }> }
+
+/** A what-if about one rule. */
+export type RuleWhatIf = WhatIf & { readonly change: RuleChange; readonly looser: boolean }
+
+/** Forbidden stand-ins that are asked about at most. */
+const MOST_FORBIDDEN = 12
 
 /**
- * The rules of a problem that may cost something, each loosened one step: one order more, the next slower shops, loose pieces without a limit, each shop that is excluded or insisted on. What cannot change a plan is
- * left out.
+ * The rules of a build that may cost something, each loosened one step: one order more, the next slower shops, loose
+ * pieces without a limit, each shop that is excluded or insisted on, each house rule on what counts, each stand-in that
+ * is forbidden by hand. `problem` is what is to be bought as it is; what cannot change a plan of it is left out.
  */
-export function loosenings(problem: SourcingProblem): Loosening[] {
+export function loosenings(
+  { id: build, rules }: Build,
+  decisions: readonly Decision[],
+  problem: SourcingProblem,
+): RuleWhatIf[] {
   const { maxShops, deadlineDays, maxPieces = null, shops, offers } = problem
-  const found: Loosening[] = []
+  const found: RuleWhatIf[] = []
+  const add = (change: RuleChange, changes: Changes) =>
+    found.push({ id: JSON.stringify(changes), changes, change, looser: true })
+  const limit = (rule: 'maxShops' | 'deadlineDays' | 'maxPieces', to: number | null) =>
+    add({ kind: 'limit', rule, to }, { rules: { [rule]: to } })
   // More shops may pay together where one more does not: a plan that uses fewer than it may says nothing of that.
   if (maxShops !== null && maxShops < shops.filter((s) => s.status !== 'excluded').length)
-    found.push({ rule: 'maxShops', to: maxShops + 1 })
+    limit('maxShops', maxShops + 1)
   if (deadlineDays !== null) {
     const slower = shops.filter((s) => s.status !== 'excluded' && s.leadDays > deadlineDays).map((s) => s.leadDays)
-    if (slower.length > 0) found.push({ rule: 'deadlineDays', to: Math.min(...slower) })
+    if (slower.length > 0) limit('deadlineDays', Math.min(...slower))
   }
-  if (maxPieces !== null) found.push({ rule: 'maxPieces', to: null })
+  if (maxPieces !== null) limit('maxPieces', null)
   const used = new Set(problem.lines.flatMap((l) => l.accepts.flatMap((a) => a.uses.map((u) => u.item))))
   const selling = new Set(offers.flatMap((o) => (used.has(o.item) && o.stock >= o.pack ? [o.shop] : [])))
   for (const { id, status } of shops)
-    if (status === 'pinned' || (status === 'excluded' && selling.has(id))) found.push({ rule: status, shop: id })
+    if (status === 'pinned' || (status === 'excluded' && selling.has(id)))
+      add({ kind: 'shop', was: status, shop: id }, { shops: { [id]: 'free' } })
+  for (const { label, change } of looserSteps(rules)) add({ kind: 'rule', label }, { rules: change })
+  for (const { id, build: of, what } of decisions
+    .filter((d) => d.what.kind === 'forbid' && (d.build === build || d.build === null))
+    .slice(0, MOST_FORBIDDEN))
+    if (what.kind === 'forbid' && (of === build || of === null))
+      add({ kind: 'stand-in', decision: what }, { takenBack: [id] })
   return found
 }
 
-/** The problem with a rule loosened. */
-export const loosened = (problem: SourcingProblem, loosening: Loosening): SourcingProblem =>
-  'shop' in loosening
-    ? {
-        ...problem,
-        shops: problem.shops.map((s) => (s.id === loosening.shop ? { ...s, status: 'free' } : s)),
-      }
-    : { ...problem, [loosening.rule]: loosening.to }
-
-/** What loosening one rule one step saves at the optimum, with the plan that does. */
-export type RulePrice = {
-  readonly loosening: Loosening
-  /** Checked by `verifyPlan`; never dearer than the plan it is compared with. */
-  readonly plan: SourcingPlan
-}
-
-/** What is proven of a saving: between these, minor units; undefined where nothing is. */
-export const savingOf = (base: SourcingPlan, { plan }: RulePrice): StepCost | undefined =>
-  stepCost({ plan }, { plan: base })
-
-export type RulePriceOptions = Omit<SolveOptions, 'onProgress' | 'starts'> & {
-  readonly onAsk?: (loosening: Loosening) => void
-  readonly onFound?: (price: RulePrice) => void
-}
-
-/**
- * Prices every rule that may cost something, from a checked plan of the problem as it is: each a solve of its own that
- * starts from that plan, as a looser rule never costs more. `timeLimit` is seconds for all of them together. What saves
- * most comes first.
- */
-export function priceRules(
-  problem: SourcingProblem,
-  base: SourcingPlan,
-  { onAsk, onFound, ...options }: RulePriceOptions,
-): RulePrice[] {
-  const started = options.now()
-  const all = loosenings(problem)
-  const found: RulePrice[] = []
-  for (const [i, loosening] of all.entries()) {
-    const left = options.timeLimit - (options.now() - started)
-    if (left <= 0 || options.shouldStop?.()) break
-    onAsk?.(loosening)
-    const plan = solveSourcing(loosened(problem, loosening), {
-      ...options,
-      timeLimit: Math.max(1, left / (all.length - i)),
-      starts: [base],
-    })
-    if (plan.total === null) continue
-    const price = { loosening, plan }
-    found.push(price)
-    onFound?.(price)
-  }
-  return found.sort((p, q) => (p.plan.total ?? 0) - (q.plan.total ?? 0))
-}
+/** The house rules on what counts, each made stricter by one step. */
+export const tightenings = ({ rules }: Build): RuleWhatIf[] =>
+  tighterSteps(rules).map(({ label, change }): RuleWhatIf => {
+    const changes: Changes = { rules: change }
+    return { id: JSON.stringify(changes), changes, change: { kind: 'rule', label }, looser: false }
+  })

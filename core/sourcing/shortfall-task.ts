@@ -2,11 +2,11 @@ import { type ItemKey, itemKey, splitItemKey } from '../catalogue/item.ts'
 import type { Family } from '../catalogue/shape.ts'
 import { mouldClass } from '../catalogue/mould.ts'
 import { splitsOf } from '../catalogue/split.ts'
-import { copyContents } from '../donors/copy-contents.ts'
 import { CONDITIONS } from '../units/condition.ts'
 import { leftOutByStock, withLess } from './leave-out.ts'
 import { presolve } from './presolve.ts'
 import type { SourcingProblem } from './problem.ts'
+import { wantedCopies } from './wanted-copies.ts'
 import type { Unreachable } from './plan.ts'
 import type { ColourId, PartId } from '../units/ids.ts'
 import { decisionBook, type OwnRule } from '../build/decision.ts'
@@ -155,7 +155,7 @@ export function sourcingTask(
     offers: usableOffers
       .filter((o) => asked.has(o.sold))
       .map(({ id, shop, sold, price, stock: left, pack }) => ({ id, shop, item: sold, price, stock: left, pack })),
-    sets,
+    sets: [...sets],
     onOrder: [],
     levies: levies.map(({ from: _, ...levy }) => levy),
   }
@@ -189,31 +189,6 @@ function usableMarket({ currency, rules }: Build, shops: readonly Shop[], offers
     return rules.wornHidden && hidden(offer) ? [{ ...offer, sold: `${offer.item}${WORN}` }] : []
   })
   return { usableShops, usableOffers, elsewhere: offers.filter((o) => !trading.has(o.shop)).length }
-}
-
-/** Wanted copies as donor sets, those with the same contents and price as one, and what they hold in all. */
-function wantedCopies({ build, sets: known, copies }: Snapshot) {
-  const setById = new Map(known.map((s) => [s.id, s]))
-  const sets = new Map<string, SourcingProblem['sets'][number]>()
-  const contained = new Map<ItemKey, number>()
-  let otherPrices = 0
-  for (const copy of copies) {
-    const set = setById.get(copy.setId)
-    if (!set || copy.state !== 'to-buy' || !copy.askingPrice) continue
-    if (copy.askingPrice.currency !== build.currency) {
-      otherPrices++
-      continue
-    }
-    const contents = new Map<ItemKey, number>()
-    for (const { item, qty } of copyContents(set, copy)) contents.set(item, (contents.get(item) ?? 0) + qty)
-    for (const [item, qty] of contents) contained.set(item, (contained.get(item) ?? 0) + qty)
-    const { minor: price } = copy.askingPrice
-    const key = JSON.stringify([set.id, price, [...contents].sort()])
-    const maxCopies = (sets.get(key)?.maxCopies ?? 0) + 1
-    const first = sets.get(key) ?? { id: copy.id, price, contents: [...contents].map(([item, qty]) => ({ item, qty })) }
-    sets.set(key, { ...first, maxCopies })
-  }
-  return { sets: [...sets.values()], contained, otherPrices }
 }
 
 /** A donor set of which just so many copies are to be bought, as far as there are; any number up to all when not said. */

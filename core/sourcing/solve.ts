@@ -39,8 +39,8 @@ export type SolveOptions = {
   /** The gap, as a share of the total, at which a plan is good enough to stop; 0, a proof, when left out. */
   readonly goodEnough?: number
   readonly sizes?: Sizes
-  /** Plans known beforehand; those that hold are where the search starts. */
-  readonly starts?: readonly Decisions[]
+  /** Shops that a good plan is likely to order from, by id: a plan of a problem much like this one does. */
+  readonly likelyShops?: readonly string[]
 }
 
 /** Numbers of offers at which the search goes about it otherwise. */
@@ -106,12 +106,10 @@ class Run {
     if (unreachable.length > 0) return this.#finish('infeasible', unreachable)
     const floor = trivialBound(this.#net)
     if (floor !== undefined) this.#raiseBound(floor)
-    for (const start of this.#options.starts ?? []) this.#offer(start)
     const choice = this.#searchShops()
-    if (this.#net.offers.length > this.#sizes.medium) {
-      if (choice) this.#settleWithin(openShops(choice.open), new Set(), Math.min(8, this.#options.timeLimit * 0.05))
-      this.#searchNeighbourhoods()
-    }
+    const { offers } = this.#net
+    this.#settleLikely(choice)
+    if (offers.length > this.#sizes.medium) this.#searchNeighbourhoods()
     const none = this.#prove()
     if (none) return none
     if (this.#incumbent) return this.#finish(this.#proven() ? 'optimal' : this.#stopped() ? 'cancelled' : 'feasible')
@@ -140,6 +138,17 @@ class Run {
       },
     )
     return last
+  }
+
+  /** The best within the shops that are known to be likely, and within those of the choice that was found. */
+  #settleLikely(choice: Choice | undefined): void {
+    const { timeLimit, likelyShops = [] } = this.#options
+    const share = this.#net.offers.length > this.#sizes.medium ? 0.05 : 0.15
+    const seconds = Math.min(8, Math.max(timeLimit * share, Math.min(1, timeLimit / 3)))
+    const likely = new Set(likelyShops)
+    const known = new Set(this.#net.shops.flatMap((shop, s) => (likely.has(shop.id) ? [s] : [])))
+    if (known.size > 0) this.#settleWithin(known, new Set(), seconds)
+    if (choice) this.#settleWithin(openShops(choice.open), new Set(), seconds)
   }
 
   /** The optimum within some shops, made whole shop by shop. */

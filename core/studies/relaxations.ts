@@ -7,11 +7,11 @@ import type { Design, DesignLine } from '../design/design.ts'
 import type { Copy, DonorSet } from '../donors/donor-set.ts'
 import { placeStates } from '../shelf/place-state.ts'
 import type { Place } from '../shelf/place.ts'
-import { CONDITIONS } from '../units/condition.ts'
 import { mouldClass } from '../catalogue/mould.ts'
 import { ciede2000, hexToLab } from '../colours/distance.ts'
 import type { CopyId, DecisionId, LineId, SetId } from '../units/ids.ts'
 import type { Rules } from '../build/house-rules.ts'
+import { looserSteps } from '../build/rule-steps.ts'
 import type { Decision, Pin } from '../build/decision.ts'
 import { goodsFor, goodsPricer, type GoodsCost } from '../offers/goods-cost.ts'
 import type { Snapshot } from '../netting/snapshot.ts'
@@ -26,39 +26,6 @@ export type Relaxation = {
   readonly short: number
   /** Minor units that the goods for the shortfall would cost less; goods alone, of what is on offer. */
   readonly saved: number
-}
-
-/** Every house rule that can be relaxed by one step, with what it would be then. */
-function ruleSteps(rules: Rules): { label: string; change: Partial<Rules> }[] {
-  const steps: { label: string; change: Partial<Rules> }[] = []
-  if (rules.sources === 'donors')
-    steps.push({ label: 'Count the shelf as well', change: { sources: 'donors and shelf' } })
-  if (rules.colours === 'exact') {
-    steps.push({ label: 'Free the colour of hidden pieces', change: { colours: 'free where hidden' } })
-    steps.push({ label: 'Take near colours anywhere', change: { colours: 'near' } })
-  }
-  const next = CONDITIONS[CONDITIONS.indexOf(rules.condition) + 1]
-  if (next) {
-    steps.push({ label: `Allow ${next} pieces everywhere`, change: { condition: next } })
-    if (!rules.wornHidden) steps.push({ label: 'Allow worn pieces where hidden', change: { wornHidden: true } })
-  }
-  if (rules.moulds === 'never')
-    steps.push({ label: 'Take other moulds where hidden', change: { moulds: 'where hidden' } })
-  if (rules.moulds !== 'anywhere') steps.push({ label: 'Take other moulds anywhere', change: { moulds: 'anywhere' } })
-  if (rules.splits === 'never')
-    steps.push({ label: 'Split pieces into smaller ones where hidden', change: { splits: 'where hidden' } })
-  if (rules.splits === 'never' || rules.splits === 'where hidden')
-    steps.push({ label: 'Split pieces into smaller ones anywhere', change: { splits: 'anywhere' } })
-  if (rules.stickers === 'applied' || rules.stickers === 'custom prints') {
-    steps.push({ label: 'Leave stickers off', change: { stickers: 'left off' } })
-    steps.push({ label: 'Reuse peeled stickers', change: { stickers: 'reused' } })
-  }
-  if (rules.altering === 'never')
-    steps.push({ label: 'Cut hose and string to length', change: { altering: 'lengths' } })
-  if (rules.altering !== 'allowed') steps.push({ label: 'Cut bars and rods as well', change: { altering: 'allowed' } })
-  if (!rules.thirdParty) steps.push({ label: 'Allow custom prints', change: { thirdParty: true } })
-  if (rules.estimatePercent < 100) steps.push({ label: 'Count estimates in full', change: { estimatePercent: 100 } })
-  return steps
 }
 
 const withRules = (snapshot: Snapshot, change: Partial<Rules>): Snapshot => ({
@@ -84,7 +51,7 @@ export function relaxations(
 ): Relaxation[] {
   if (result.coverage.short === 0) return []
   const now = looseCost(snapshot, result)
-  return ruleSteps(snapshot.build.rules)
+  return looserSteps(snapshot.build.rules)
     .map(({ label, change }) => {
       const relaxed = withRules(snapshot, change)
       const then = tally(relaxed, planner)
@@ -275,7 +242,7 @@ export function remedies(
   freed('near', undefined, (l) => l.id === line)
   freed('free', undefined, (l) => l.id === line)
   if (family) freed('free', family, (l) => l.visibility === 'hidden' && familyOf(l) === family)
-  for (const { label, change } of ruleSteps(build.rules))
+  for (const { label, change } of looserSteps(build.rules))
     trial({ kind: 'rule', label, rules: change }, withRules(snapshot, change))
 
   const holds = (pieces: readonly { readonly item: ItemKey; readonly qty: number }[]) =>

@@ -23,6 +23,7 @@ export type ModuleId = Id<'m-'>
 export type LineId = Id<'n-'>
 export type VersionId = Id<'v-'>
 export type DecisionId = Id<'d-'>
+export type ScenarioId = Id<'w-'>
 
 export const PartIdSchema = idSchema('p-')
 export const ColourIdSchema = idSchema('c-')
@@ -35,6 +36,7 @@ export const ModuleIdSchema = idSchema('m-')
 export const LineIdSchema = idSchema('n-')
 export const VersionIdSchema = idSchema('v-')
 export const DecisionIdSchema = idSchema('d-')
+export const ScenarioIdSchema = idSchema('w-')
 
 const MOST_SLUG = 120
 

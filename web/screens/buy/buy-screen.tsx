@@ -35,7 +35,9 @@ import { StaleNote } from '../../pieces/stale-note.tsx'
 import { CopiesPanel } from './copies-panel.tsx'
 import { FrontierPanel } from './frontier-panel.tsx'
 import { PlanView } from './plan-view.tsx'
+import { RulesPanel } from './rules-panel.tsx'
 import { RunProgress } from './run-progress.tsx'
+import { ScenariosPanel } from './scenarios-panel.tsx'
 import { ShopRules } from './shop-rules.tsx'
 import { Unavailable } from './unavailable.tsx'
 
@@ -170,7 +172,7 @@ function Buy({ tally }: { tally: BuildTally }) {
 
 /** The kept plan, and what deciding otherwise would come to. */
 function Answer({
-  tally: { snapshot, result, now, count },
+  tally,
   purchase,
   old,
   asked,
@@ -185,10 +187,10 @@ function Answer({
   patience: Patience
   running: boolean
 }) {
+  const { snapshot } = tally
   const { build } = snapshot
   const task = asked.task ?? NO_TASK
   const kept = purchase?.kept
-  const more = { ...patience, timeLimit: 3 * patience.timeLimit }
   return (
     <div className="flex min-w-0 flex-col gap-5">
       {purchase?.fault !== undefined && (
@@ -205,18 +207,7 @@ function Answer({
           loose={asked.pending ? undefined : task.loose}
         />
       )}
-      {purchase && !old && <FrontierPanel purchase={purchase} build={now.build} count={count} patience={more} />}
-      {asked.task && !asked.pending && task.offers > 0 && (
-        <CopiesPanel
-          task={task}
-          purchase={old ? undefined : purchase}
-          build={now.build}
-          snapshot={snapshot}
-          result={result}
-          count={count}
-          patience={more}
-        />
-      )}
+      <Choices tally={tally} purchase={purchase} old={old} asked={asked} patience={patience} />
       {kept && kept.plan.total === null && <NoPlan purchase={purchase} old={old} />}
       <Unavailable
         lines={kept && !old && purchase.ownProof && purchase.fault === undefined ? kept.unavailable : task.unavailable}
@@ -229,6 +220,47 @@ function Answer({
         </p>
       )}
     </div>
+  )
+}
+
+/** What deciding otherwise would come to, question by question. */
+function Choices({
+  tally,
+  purchase,
+  old,
+  asked: { task, pending },
+  patience,
+}: {
+  tally: BuildTally
+  purchase: Purchase | undefined
+  old: boolean
+  asked: PurchaseTask
+  patience: Patience
+}) {
+  const { snapshot, result, now, count } = tally
+  const more = { ...patience, timeLimit: 3 * patience.timeLimit }
+  const current = old ? undefined : purchase
+  return (
+    <>
+      {current && <FrontierPanel purchase={current} build={now.build} count={count} patience={more} />}
+      {current?.landed !== undefined && current.ownProof && (
+        <RulesPanel tally={tally} purchase={current} patience={more} />
+      )}
+      {task && !pending && task.offers > 0 && (
+        <>
+          <CopiesPanel
+            task={task}
+            purchase={current}
+            build={now.build}
+            snapshot={snapshot}
+            result={result}
+            count={count}
+            patience={more}
+          />
+          <ScenariosPanel tally={tally} task={task} purchase={current} patience={more} />
+        </>
+      )}
+    </>
   )
 }
 

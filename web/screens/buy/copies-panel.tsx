@@ -8,12 +8,11 @@ import type { Tally } from '../../../core/netting/tally.ts'
 import {
   bestMix,
   modulesDone,
-  netOf,
   type CopyMix,
   type MixOutcome,
-  type MixSums,
   type SummedMix,
 } from '../../../core/sourcing/copy-mixes.ts'
+import { netOf, type PurchaseSums } from '../../../core/sourcing/purchase-sums.ts'
 import { minuteOf } from '../../../core/units/instants.ts'
 import { formatMoney } from '../../../core/units/money.ts'
 import { formatNumber, plural } from '../../../core/units/numbers.ts'
@@ -151,7 +150,7 @@ function mixWords(mix: CopyMix, names: readonly string[]): string {
 function decisionWords(outcomes: readonly SummedMix[], words: (mix: CopyMix) => string, currency: string): string[] {
   const [likely, nothing] = [bestMix(outcomes, 'likely'), bestMix(outcomes, 'nothing')]
   if (!likely || !nothing) return []
-  const net = (sums: MixSums, view: 'likely' | 'nothing') => formatMoney(netOf(sums, view), currency)
+  const net = (sums: PurchaseSums, view: 'likely' | 'nothing') => formatMoney(netOf(sums, view), currency)
   const sure = outcomes.every((o) => o.plan.status === 'optimal')
     ? ''
     : ' by the plans found, not all of which are proven'

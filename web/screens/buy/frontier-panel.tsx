@@ -19,7 +19,6 @@ import { atTheDoor, type Purchase } from '../../store/purchases.ts'
 import { useRecords } from '../../store/records.tsx'
 import { AskBar, KeepCell, type QuestionProps } from './ask-bar.tsx'
 import { shortProof } from './proof-words.ts'
-import { LooseningPanel } from './loosening-panel.tsx'
 import { FrontierChart } from './frontier-chart.tsx'
 
 type Words = {
@@ -73,7 +72,6 @@ export function FrontierPanel({ purchase, build, count, patience }: QuestionProp
           <RulePrice key={rule} rule={rule} purchase={purchase} build={build} count={count} patience={patience} />
         ))}
       </section>
-      <LooseningPanel purchase={purchase} build={build} count={count} patience={patience} />
     </>
   )
 }

@@ -41,6 +41,7 @@ const KIND_LABELS: Record<RecordKind, string> = {
   versions: 'design versions',
   pictures: 'pictures',
   decisions: 'decisions by hand',
+  scenarios: 'scenarios',
 }
 
 /** Whether this browser keeps the app itself. */
