@@ -1,5 +1,6 @@
 import { rowNet, type WhatIfRow } from '../../../core/sourcing/what-if.ts'
 import { formatMoney } from '../../../core/units/money.ts'
+import { noPlan } from './proof-words.ts'
 import { plural } from '../../../core/units/numbers.ts'
 
 /** Pieces that no purchase brings. */
@@ -37,7 +38,7 @@ export function otherDifferences(base: WhatIfRow, row: WhatIfRow): string[] {
 /** In what a what-if differs from the build as it is, in a sentence's middle: "4.20 less, one order more". */
 export function differenceWords(base: WhatIfRow, row: WhatIfRow, currency: string): string {
   const more = netMore(base, row)
-  if (more === undefined) return row.plan && row.plan.total === null ? 'no plan fits the rules' : ''
+  if (more === undefined) return row.plan?.total === null ? noPlan(row.plan) : ''
   const money =
     more === 0 ? 'costs the same' : `costs ${formatMoney(Math.abs(more), currency)} ${more > 0 ? 'more' : 'less'}`
   return [money, ...otherDifferences(base, row)].join('; ')

@@ -12,7 +12,7 @@ import { keepWhatIf, runWhatIfs, useWhatIfs, WHAT_IFS } from '../../store/what-i
 import { Button } from '../../ui/button.tsx'
 import { AskBar } from './ask-bar.tsx'
 import { netMore, otherDifferences } from './difference-words.ts'
-import { shortProof } from './proof-words.ts'
+import { noPlan, shortProof } from './proof-words.ts'
 
 /** What each rule of the build costs: each changed by one step, in money and pieces, as a purchase of its own. */
 export function RulesPanel({
@@ -93,8 +93,8 @@ export function RulesPanel({
           {keptMore > 0 && (
             <p className="flex items-center justify-between gap-3 border-l-4 border-warn bg-raised px-3 py-2 text-sm">
               <span>
-                Without any change a plan was found that costs <b>{formatMoney(keptMore, build.currency)} less</b> than the
-                kept one, {base.plan && shortProof(base.plan)}. What follows is compared with it.
+                Without any change a plan was found that costs <b>{formatMoney(keptMore, build.currency)} less</b> than
+                the kept one, {base.plan && shortProof(base.plan)}. What follows is compared with it.
               </span>
               <Button
                 disabled={stale}
@@ -140,7 +140,9 @@ export function RulesPanel({
                     words={words(rule.change)}
                     money={
                       more === undefined
-                        ? 'has no plan'
+                        ? row.plan
+                          ? noPlan(row.plan)
+                          : ''
                         : more === 0
                           ? 'costs nothing'
                           : `${more > 0 ? 'costs' : 'saves'} ${formatMoney(Math.abs(more), build.currency)}`

@@ -1,5 +1,5 @@
 import { Plus, Trash2, X } from 'lucide-react'
-import { useMemo, useState } from 'react'
+import { useEffect, useMemo, useRef, useState } from 'react'
 import { MOST_SCENARIOS, type Scenario } from '../../../core/build/scenario.ts'
 import type { Build } from '../../../core/build/build.ts'
 import { rowNet, rowOutlay, type WhatIf, type WhatIfRow } from '../../../core/sourcing/what-if.ts'
@@ -43,6 +43,7 @@ export function ScenariosPanel({
   const records = useRecords()
   const { versions, shops, nameItem, colourById } = records
   const [bases, setBases] = useState(false)
+  const [begun, setBegun] = useState<ScenarioId>()
   const scenarios = useMemo(
     () =>
       records.scenarios
@@ -137,6 +138,7 @@ export function ScenariosPanel({
           key={scenario.id}
           scenario={scenario}
           fault={rows.get(scenario.id)?.fault?.message}
+          begun={scenario.id === begun}
           names={names}
           sources={sources}
         />
@@ -154,6 +156,7 @@ export function ScenariosPanel({
               name: `Scenario ${n}`,
               changes: {},
             }
+            setBegun(scenario.id)
             void perform(`Began “${scenario.name}”`, [add('scenarios', [scenario])])
           }}
         >
@@ -323,17 +326,20 @@ function ScenarioTable({
   )
 }
 
-const planWords = ({ plan }: WhatIfRow): string => (!plan ? '' : plan.total === null ? 'no plan' : shortProof(plan))
+const planWords = ({ plan }: WhatIfRow): string => (plan ? shortProof(plan) : '')
 
 /** A scenario as it is written: its name and its changes, each of which can be taken out. */
 function ScenarioItem({
   scenario,
   fault,
+  begun,
   names,
   sources,
 }: {
   scenario: Scenario
   fault: string | undefined
+  /** It was just begun: its name is typed first. */
+  begun: boolean
   names: Names
   sources: ChangeSources
 }) {
@@ -341,71 +347,83 @@ function ScenarioItem({
   const words = changeWords(changes, names)
   const write = (label: string, next: Partial<Scenario>) =>
     void perform(`${name}: ${label}`, [edit('scenarios', scenario, { ...scenario, ...next })])
+  const [open, setOpen] = useState(words.length === 0)
+  const group = useRef<HTMLDivElement>(null)
+  useEffect(() => {
+    if (begun) group.current?.querySelector('input')?.focus()
+  }, [begun])
   return (
-    <details className="border-l-2 border-rule pl-3 text-sm" open={words.length === 0 || fault !== undefined}>
-      <summary className="cursor-pointer py-0.5 hover:bg-raised">
-        <b>{name}</b>{' '}
-        <span className="text-soft">
-          {words.length === 0 ? 'as the build is: add what would be otherwise' : words.map((w) => w.words).join('; ')}
-        </span>
-      </summary>
+    <div ref={group} role="group" aria-label={name} className="border-l-2 border-rule pl-3 text-sm">
       {fault !== undefined && (
-        <p role="alert" className="my-1 border-l-4 border-bad bg-bad-wash px-3 py-1">
-          {fault}
+        <p role="alert" className="mb-1 border-l-4 border-bad bg-bad-wash px-3 py-1">
+          {name}: {fault}
         </p>
       )}
-      <div className="flex flex-col gap-2 py-2">
-        <div className="flex flex-wrap items-end gap-2">
-          <Field label="Name">
-            {(id) => (
-              <CommitInput
-                id={id}
-                value={name}
-                maxLength={120}
-                className="w-80"
-                onCommit={(text) => {
-                  const next = text.trim()
-                  if (next === '') return { problem: 'A name is needed.' }
-                  write(`renamed to “${next}”`, { name: next })
-                  return undefined
-                }}
-              />
-            )}
-          </Field>
-          <Button
-            aria-label={`Remove ${name}`}
-            onClick={() => void perform(`Removed “${name}”`, [remove('scenarios', [scenario.id])])}
-          >
-            <Trash2 size={14} aria-hidden="true" /> Remove
-          </Button>
-        </div>
-        {words.length > 0 && (
-          <ul className="flex flex-wrap gap-2">
-            {words.map((change) => (
-              <li key={change.words} className="flex items-center gap-1 rounded-sm border border-rule pl-2">
-                {change.words}
-                <button
-                  type="button"
-                  aria-label={`Take out: ${change.words}`}
-                  className="flex size-6 items-center justify-center hover:bg-raised"
-                  onClick={() => {
-                    write(`without ${change.words}`, { changes: change.without })
+      <details
+        open={open}
+        onToggle={(e) => {
+          setOpen(e.currentTarget.open)
+        }}
+      >
+        <summary className="cursor-pointer py-0.5 hover:bg-raised">
+          <b>{name}</b>{' '}
+          <span className="text-soft">
+            {words.length === 0 ? 'as the build is: add what would be otherwise' : words.map((w) => w.words).join('; ')}
+          </span>
+        </summary>
+        <div className="flex flex-col gap-2 py-2">
+          <div className="flex flex-wrap items-end gap-2">
+            <Field label="Name">
+              {(id) => (
+                <CommitInput
+                  id={id}
+                  value={name}
+                  maxLength={120}
+                  className="w-80"
+                  onCommit={(text) => {
+                    const next = text.trim()
+                    if (next === '') return { problem: 'A name is needed.' }
+                    write(`renamed to “${next}”`, { name: next })
+                    return undefined
                   }}
-                >
-                  <X size={14} aria-hidden="true" />
-                </button>
-              </li>
-            ))}
-          </ul>
-        )}
-        <AddChange
-          sources={sources}
-          of={name}
-          onAdd={(label, more) => {
-            write(label, { changes: withChange(changes, more) })
-          }}
-        />
-      </div>
-    </details>
+                />
+              )}
+            </Field>
+            <Button
+              aria-label={`Remove ${name}`}
+              onClick={() => void perform(`Removed “${name}”`, [remove('scenarios', [scenario.id])])}
+            >
+              <Trash2 size={14} aria-hidden="true" /> Remove
+            </Button>
+          </div>
+          {words.length > 0 && (
+            <ul className="flex flex-wrap gap-2">
+              {words.map((change) => (
+                <li key={change.words} className="flex items-center gap-1 rounded-sm border border-rule pl-2">
+                  {change.words}
+                  <button
+                    type="button"
+                    aria-label={`Take out: ${change.words}`}
+                    className="flex size-6 items-center justify-center hover:bg-raised"
+                    onClick={() => {
+                      write(`without ${change.words}`, { changes: change.without })
+                    }}
+                  >
+                    <X size={14} aria-hidden="true" />
+                  </button>
+                </li>
+              ))}
+            </ul>
+          )}
+          <AddChange
+            sources={sources}
+            of={name}
+            onAdd={(label, more) => {
+              write(label, { changes: withChange(changes, more) })
+            }}
+          />
+        </div>
+      </details>
+    </div>
   )
 }
