@@ -34,6 +34,16 @@ test('forty shops in eight countries and one slow counter with about a third of 
   expect(Math.abs(carried - 1 / 3)).toBeLessThan(0.1)
 })
 
+test('three in ten items of a metal finish have one shop alone, beside those of any finish that are so by chance', () => {
+  const shareOf = (finish: 'opaque' | 'metal') => {
+    const asked = items.map((i) => ({ ...i, finish }))
+    const { offers } = offersFor({ items: asked, currency: 'EUR' }, 7, 0)
+    return asked.filter(({ item }) => offers.filter((o) => o.item === item).length === 1).length / items.length
+  }
+  // Give or take three deviations of 300 draws.
+  expect(Math.abs(shareOf('metal') - shareOf('opaque') - 0.29)).toBeLessThan(0.09)
+})
+
 test('prices are log-normal: their logarithms have the mean and spread asked for', () => {
   // Box–Muller normals: mean 0, variance 1; with 20,000 draws the mean is within 0.03 and the variance within 0.05.
   const draws = Array.from({ length: 20_000 }, (_, i) => normal('test', i))

@@ -1,6 +1,6 @@
 import { readPartName } from '../core/catalogue/name-grammar.ts'
 import { hash, normal, uniform } from './random.ts'
-import { makeShops } from './shops.ts'
+import { makeShops, type SimulatedShop } from './shops.ts'
 import type { OffersRequest, OffersResponse, WireOffer } from './wire.ts'
 
 const FINISH_FACTOR = { opaque: 1, clear: 1.25, metal: 2.6, shimmer: 1.9, glow: 3.2 } as const
@@ -14,6 +14,20 @@ export function basePrice(item: string, part: string, finish: keyof typeof FINIS
   return (2 + 7.5 * Math.sqrt(grams)) * FINISH_FACTOR[finish] * Math.exp(0.45 * normal(seed, 'rarity', item))
 }
 
+/** The share of items that one shop alone has, by finish. */
+const SCARCE_SHARE = { opaque: 0.01, clear: 0.02, metal: 0.3, shimmer: 0.2, glow: 0.3 } as const
+
+const isScarce = (item: string, finish: keyof typeof FINISH_FACTOR, seed: number): boolean =>
+  uniform(seed, 'scarce', item) < SCARCE_SHARE[finish]
+
+/** The shop, the counter aside, that would carry an item before any other. */
+function likeliest(shops: readonly SimulatedShop[], item: string, seed: number): string | undefined {
+  const asked = shops
+    .filter(({ terms }) => terms.kind === 'shop')
+    .map(({ terms, trait }) => ({ id: terms.id, odds: uniform(seed, terms.id, item, 'carries') / trait.breadth }))
+  return asked.sort((p, q) => p.odds - q.odds)[0]?.id
+}
+
 /**
  * The market's answer for the items asked: which shops carry them, at which price (log-normal around the base price,
  * used pieces cheaper), in what stock and packs. Depends on seed, day and items alone.
@@ -25,9 +39,11 @@ export function offersFor(request: OffersRequest, seed: number, day: number): Of
     const base = basePrice(item, part, finish, seed)
     // Some items are everywhere, some nearly nowhere.
     const popularity = 0.25 + 1.5 * uniform(seed, 'popularity', item) ** 1.3
+    const only = isScarce(item, finish, seed) ? likeliest(shops, item, seed) : undefined
     for (const { terms, trait } of shops) {
       const u = (what: string) => uniform(seed, terms.id, item, what)
-      if (u('carries') > trait.breadth * (terms.kind === 'counter' ? 1 : popularity)) continue
+      if (only === undefined && u('carries') > trait.breadth * (terms.kind === 'counter' ? 1 : popularity)) continue
+      if (only !== undefined && terms.id !== only) continue
       const stock =
         terms.kind === 'counter' ? 500 : Math.floor(Math.exp(2.6 + 1.2 * normal(seed, terms.id, item, 'stock', day)))
       if (stock < 1) continue

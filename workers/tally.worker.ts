@@ -3,6 +3,8 @@ import { takenFrom, type SharedRecords } from '../core/netting/shared-records.ts
 import { goodsFor, goodsPricer, type GoodsCost } from '../core/offers/goods-cost.ts'
 import { patched, type Patch } from '../core/records/record-patch.ts'
 import { snapshotOf, type Snapshot, type SnapshotRecords } from '../core/netting/snapshot.ts'
+import { hintsFor, rareItems } from '../core/sourcing/rare.ts'
+import type { ItemKey } from '../core/catalogue/item.ts'
 import { sourcingTask, type SourcingTask } from '../core/sourcing/shortfall-task.ts'
 import type { TallySheet } from '../core/netting/sheet.ts'
 import { tallied, WORTH_PROVING } from '../core/netting/count.ts'
@@ -108,6 +110,9 @@ function taskOf(count: Counted) {
 
 const lineOf = ({ result }: Counted, id: string): TallyLine | undefined => result.lines.find((l) => l.id === id)
 
+/** Rare pieces of which it is told what would avoid them. */
+const MOST_HINTED = 6
+
 /** What else is asked of a count; answers are worked out where the count is, as that takes the page too long. */
 const questions = {
   palette: ({ snapshot, result }: Counted, _: null) => ({
@@ -122,6 +127,11 @@ const questions = {
   why: (count: Counted, line: string) => {
     const found = lineOf(count, line)
     return found && whyShort(count.snapshot, count.result, found, planner)
+  },
+  /** Short pieces that are hard to buy, and what would avoid the first few of them. */
+  rare: ({ snapshot, result }: Counted, openers: readonly ItemKey[]) => {
+    const items = rareItems(snapshot, result, openers)
+    return { items, hints: items.slice(0, MOST_HINTED).flatMap((rare) => hintsFor(snapshot, result, rare, memory)) }
   },
   choices: (count: Counted, line: string) => {
     const found = lineOf(count, line)

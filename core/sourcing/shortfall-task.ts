@@ -37,7 +37,7 @@ export type SourcingTask = {
   readonly anyCopies: SourcingProblem
   /** The same as `asked` without `unavailable`. */
   readonly problem: SourcingProblem
-  /** Items a market should be asked about: what is short and what wanted copies hold. */
+  /** Items a market should be asked about: what is short, what may stand in, what wanted copies hold, other colours to compare. */
   readonly wanted: readonly ItemKey[]
   /** Pieces of the problem that all allowed supplies together do not have, with the reason: the fewest there can be. */
   readonly unavailable: readonly Unreachable[]
@@ -166,7 +166,7 @@ export function sourcingTask(
     asked: full,
     anyCopies,
     problem: withLess(full, short),
-    wanted: [...wanted],
+    wanted: [...wanted, ...comparedItems(snapshot, result, wanted, memory)],
     unavailable,
     otherCurrency: elsewhere + otherPrices,
   }
@@ -299,6 +299,53 @@ function standInsToAskFor(
       ...(demand.instead ?? []).flatMap((uses) => uses.map((u) => u.item)),
     ]
   }
+}
+
+/** Colours in which a short piece is compared, splits of it, and how many items that may come to in all. */
+const [COMPARED_COLOURS, COMPARED_SPLITS, MOST_COMPARED] = [4, 2, 2_000]
+
+/**
+ * What short plain pieces are compared with, whatever the rules allow: the same parts in the design's most plentiful
+ * other colours, other moulds, smaller pieces. What a piece costs is judged by that, and what would avoid it.
+ */
+function comparedItems(
+  { design, parts }: Snapshot,
+  { shortfall }: Tally,
+  known: ReadonlySet<ItemKey>,
+  memory: Memory,
+): ItemKey[] {
+  const plenty = new Map<ColourId, number>()
+  for (const module of design.modules)
+    for (const line of module.lines) {
+      const { colour } = splitItemKey(line.item)
+      plenty.set(colour, (plenty.get(colour) ?? 0) + line.qty * module.repeats)
+    }
+  const colours = [...plenty].sort(([c, p], [d, q]) => q - p || (c < d ? -1 : 1)).map(([colour]) => colour)
+  const ofMould = new Map<string, PartId[]>()
+  for (const part of parts.values()) {
+    const mould = memory.of(mouldClass, part)
+    if (mould !== undefined) ofMould.set(mould, [...(ofMould.get(mould) ?? []), part.id])
+  }
+  const found = new Set<ItemKey>()
+  const add = (item: ItemKey) => {
+    if (!known.has(item) && found.size < MOST_COMPARED) found.add(item)
+  }
+  for (const item of shortfall.keys()) {
+    const { part, colour, decoration } = splitItemKey(item)
+    const own = parts.get(part)
+    if (decoration !== '') {
+      add(itemKey(part, colour))
+      continue
+    }
+    const others = colours.filter((c) => c !== colour).slice(0, COMPARED_COLOURS)
+    for (const other of others) add(itemKey(part, other))
+    const mould = own && memory.of(mouldClass, own)
+    for (const other of (mould !== undefined && ofMould.get(mould)) || [])
+      if (other !== part) add(itemKey(other, colour))
+    const splits = own ? memory.of(splitsOf, own).slice(0, COMPARED_SPLITS) : []
+    for (const uses of splits) for (const use of uses) add(itemKey(use.part, colour))
+  }
+  return [...found]
 }
 
 /** The lower median of integers; 0 for none. */

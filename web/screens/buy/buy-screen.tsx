@@ -35,6 +35,7 @@ import { StaleNote } from '../../pieces/stale-note.tsx'
 import { CopiesPanel } from './copies-panel.tsx'
 import { FrontierPanel } from './frontier-panel.tsx'
 import { PlanView } from './plan-view.tsx'
+import { RarePanel } from './rare-panel.tsx'
 import { RulesPanel } from './rules-panel.tsx'
 import { RunProgress } from './run-progress.tsx'
 import { ScenariosPanel } from './scenarios-panel.tsx'
@@ -257,6 +258,7 @@ function Choices({
             count={count}
             patience={more}
           />
+          <RarePanel tally={tally} purchase={current} itemsOf={task.itemsOf} patience={more} />
           <ScenariosPanel tally={tally} task={task} purchase={current} patience={more} />
         </>
       )}

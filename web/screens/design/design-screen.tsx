@@ -2,9 +2,8 @@ import { BookOpen, Boxes, FileUp, PackageCheck, Plus } from 'lucide-react'
 import { useMemo, useState } from 'react'
 import { useParams, useSearchParams } from 'react-router'
 import type { Module } from '../../../core/design/design.ts'
-import type { Snapshot } from '../../../core/netting/snapshot.ts'
-import type { Tally } from '../../../core/netting/tally.ts'
 import type { BuildId, ModuleId } from '../../../core/units/ids.ts'
+import type { Count } from '../../store/count-store.ts'
 import { fresh } from '../../store/database.ts'
 import { useLatestDesign } from '../../store/pending-design.ts'
 import { useRecords } from '../../store/records.tsx'
@@ -25,6 +24,7 @@ import { ModulesView } from './modules-view.tsx'
 import { AsBuiltDialog } from './as-built-dialog.tsx'
 import { DonorStartDialog } from './donor-start-dialog.tsx'
 import { LibraryDialog } from './library-dialog.tsx'
+import { RareNote } from './rare-note.tsx'
 import { SheetView } from './sheet-view.tsx'
 import { TrialView } from './trial-view.tsx'
 import { VersionsView } from './versions-view.tsx'
@@ -47,12 +47,13 @@ export function DesignScreen() {
   const id = useParams()['build'] as BuildId
   const tally = useTally(id)
   if (!tally) return <NoBuild />
-  return <DesignOf snapshot={tally.snapshot} result={tally.result} />
+  return <DesignOf count={tally.count} />
 }
 
 type Opening = 'list' | 'donor' | 'library' | 'as built'
 
-function DesignOf({ snapshot, result }: { snapshot: Snapshot; result: Tally }) {
+function DesignOf({ count }: { count: Count }) {
+  const { snapshot, result } = count
   const { build } = snapshot
   // The design as it is; the tally follows when a worker has made it.
   const design = useLatestDesign(useRecords().designs.find((d) => d.id === build.id) ?? snapshot.design)
@@ -130,6 +131,7 @@ function DesignOf({ snapshot, result }: { snapshot: Snapshot; result: Tally }) {
           setParams({ ...(v === 'modules' ? {} : { view: v }), ...(kept === null ? {} : { module: kept }) })
         }}
       />
+      {view === 'modules' && <RareNote count={count} />}
       {view === 'modules' && !module && (
         <div className="flex flex-wrap gap-2">
           {starts.map(([which, label, Icon]) => (
