@@ -34,6 +34,19 @@ test('forty shops in eight countries and one slow counter with about a third of 
   expect(Math.abs(carried - 1 / 3)).toBeLessThan(0.1)
 })
 
+test('from one day to the next some offers change and most stay, and a day is the same whenever it is asked about', () => {
+  const on = (day: number) =>
+    new Map(offersFor({ items, currency: 'EUR' }, 7, day).offers.map((o) => [`${o.shop} ${o.item}`, o]))
+  const [first, second] = [on(0), on(1)]
+  expect(on(1)).toEqual(second)
+  const kept = [...first].filter(([id, o]) => second.get(id)?.stock === o.stock && second.get(id)?.price === o.price)
+  const share = kept.length / first.size
+  // A tenth of the stocks and three in a hundred prices change: some 87 in 100 offers stay as they are.
+  expect(share).toBeGreaterThan(0.82)
+  expect(share).toBeLessThan(0.92)
+  expect([...on(60)].filter(([id, o]) => first.get(id)?.stock === o.stock).length / first.size).toBeLessThan(0.3)
+})
+
 test('three in ten items of a metal finish have one shop alone, beside those of any finish that are so by chance', () => {
   const shareOf = (finish: 'opaque' | 'metal') => {
     const asked = items.map((i) => ({ ...i, finish }))

@@ -14,6 +14,12 @@ export function basePrice(item: string, part: string, finish: keyof typeof FINIS
   return (2 + 7.5 * Math.sqrt(grams)) * FINISH_FACTOR[finish] * Math.exp(0.45 * normal(seed, 'rarity', item))
 }
 
+/** The last day, up to one, on which something changed that changes on a share of days. */
+function lastChange(day: number, share: number, ...words: readonly (string | number)[]): number {
+  for (let d = day; d > 0; d--) if (uniform(...words, 'changed', d) < share) return d
+  return 0
+}
+
 /** The share of items that one shop alone has, by finish. */
 const SCARCE_SHARE = { opaque: 0.01, clear: 0.02, metal: 0.3, shimmer: 0.2, glow: 0.3 } as const
 
@@ -30,7 +36,8 @@ function likeliest(shops: readonly SimulatedShop[], item: string, seed: number):
 
 /**
  * The market's answer for the items asked: which shops carry them, at which price (log-normal around the base price,
- * used pieces cheaper), in what stock and packs. Depends on seed, day and items alone.
+ * used pieces cheaper), in what stock and packs. From one day to the next a tenth of all stocks changes and a few prices
+ * do. Depends on seed, day and items alone.
  */
 export function offersFor(request: OffersRequest, seed: number, day: number): OffersResponse {
   const shops = makeShops(seed)
@@ -45,10 +52,17 @@ export function offersFor(request: OffersRequest, seed: number, day: number): Of
       if (only === undefined && u('carries') > trait.breadth * (terms.kind === 'counter' ? 1 : popularity)) continue
       if (only !== undefined && terms.id !== only) continue
       const stock =
-        terms.kind === 'counter' ? 500 : Math.floor(Math.exp(2.6 + 1.2 * normal(seed, terms.id, item, 'stock', day)))
+        terms.kind === 'counter'
+          ? 500
+          : Math.floor(
+              Math.exp(
+                2.6 + 1.2 * normal(seed, terms.id, item, 'stock', lastChange(day, 0.1, seed, terms.id, item, 'stock')),
+              ),
+            )
       if (stock < 1) continue
       const used = u('used') < trait.usedShare
-      const spread = Math.exp(0.28 * normal(seed, terms.id, item, 'price'))
+      const priced = lastChange(day, 0.03, seed, terms.id, item, 'price')
+      const spread = Math.exp(0.28 * normal(seed, terms.id, item, 'price', ...(priced === 0 ? [] : [priced])))
       const price = Math.max(1, Math.round(base * trait.level * spread * (used ? 0.72 : 1)))
       const pack = terms.kind === 'shop' && u('pack') < 0.08 ? ([2, 4, 5, 10][hash(seed, terms.id, item) % 4] ?? 1) : 1
       if (stock < pack) continue

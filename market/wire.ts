@@ -6,6 +6,8 @@ const Count = v.pipe(v.number(), v.integer(), v.minValue(0), v.maxValue(1e12))
 const Text = v.pipe(v.string(), v.minLength(1), v.maxLength(400))
 
 export const MAX_ITEMS = 4000
+/** Simulated days there are. */
+export const MOST_DAYS = 3650
 
 /** Pieces asked for: the app's own item key, the part's plain name and the colour's finish tell what is meant. */
 export const OffersRequestSchema = v.object({
@@ -14,8 +16,10 @@ export const OffersRequestSchema = v.object({
     v.maxLength(MAX_ITEMS),
   ),
   currency: v.literal('EUR'),
+  /** The simulated day that is asked about; the first when left out. */
+  day: v.optional(v.pipe(Count, v.maxValue(MOST_DAYS)), 0),
 })
-export type OffersRequest = v.InferOutput<typeof OffersRequestSchema>
+export type OffersRequest = v.InferInput<typeof OffersRequestSchema>
 
 export const WireShopSchema = v.object({
   id: Text,

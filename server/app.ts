@@ -70,7 +70,7 @@ export function createApp({ dist, seed, latency }: ServerOptions): Express {
       }
       if (latency > 0)
         await new Promise((done) => setTimeout(done, latency / 2 + (hash(request.output.items.length) % latency) / 2))
-      res.json(offersFor(request.output, seed, 0))
+      res.json(offersFor(request.output, seed, request.output.day))
     },
   )
   app.use('/api', (_req, res) => {

@@ -8,6 +8,10 @@ export type Setting = { readonly id: string; readonly value: string }
 
 /** The setting that says when the market was asked, ISO 8601. */
 export const OFFERS_FETCHED = 'offers-fetched'
+/** The setting that says on which simulated day the practice market is. */
+export const MARKET_DAY = 'market-day'
+/** The setting that says after how many days offers are old. */
+export const OFFERS_OLD_AFTER = 'offers-old-after'
 
 const FIRST_KINDS: readonly RecordKind[] = [
   'parts',

@@ -17,16 +17,17 @@ const PATIENCE_MS = 20_000
 /** Bytes of an answer that are read at most. */
 const MOST_BYTES = 64 * 1024 * 1024
 
-/** Asks the market for offers of the items; `own` are the ids of shops that came from elsewhere. Nothing is kept yet. */
+/** Asks the market for offers of the items; `own` are the ids of shops that came from elsewhere, `day` is the simulated day. Nothing is kept yet. */
 export async function askMarket(
   items: readonly AskedItem[],
   own: ReadonlySet<string>,
+  day: number,
 ): Promise<Result<MarketAnswer, MarketError>> {
   const shops = new Map<string, Shop>()
   const offers: Offer[] = []
   for (let from = 0; from < items.length; from += MAX_ITEMS) {
     const asked = items.slice(from, from + MAX_ITEMS)
-    const answer = await ask({ currency: 'EUR', items: [...asked] })
+    const answer = await ask({ currency: 'EUR', items: [...asked], day })
     if (!answer.ok) return answer
     const taken = acceptMarketAnswer(
       answer.value,

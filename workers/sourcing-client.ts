@@ -10,6 +10,7 @@ import {
 import type { CopyMix, MixOutcome } from '../core/sourcing/copy-mixes.ts'
 import type { KeptPlan } from '../core/sourcing/kept-plan.ts'
 import type { Snapshot } from '../core/netting/snapshot.ts'
+import type { Repaired } from '../core/sourcing/repair.ts'
 import type { WhatIfAnswer } from '../core/sourcing/what-if.ts'
 import type { SourcingPlan } from '../core/sourcing/plan.ts'
 import type { SourcingProblem } from '../core/sourcing/problem.ts'
@@ -135,6 +136,17 @@ export function startWhatIfs(
     },
   )
 }
+
+/** Mends a kept plan by fresh offers (`repairPlan`), in a worker of its own; `timeLimit` in seconds. */
+export const startRepair = (
+  asked: SourcingProblem,
+  kept: Pick<KeptPlan, 'problem' | 'plan'>,
+  timeLimit: number,
+): SourcingRun<Repaired> =>
+  running(
+    (port) => port.call('repair', asked, kept, { timeLimit }),
+    () => undefined,
+  )
 
 /** What the two habits of buying by hand would cost for a problem's pieces. */
 export const startHabits = (problem: SourcingProblem): SourcingRun<KeptPlan['habits']> =>

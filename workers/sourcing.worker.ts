@@ -6,6 +6,7 @@ import { traceFrontier, type Frontier, type PricedRule, type FrontierPoint } fro
 import type { DesignVersion } from '../core/design/version.ts'
 import { newPlanner } from '../core/netting/planner.ts'
 import type { Rest } from '../core/netting/shared-records.ts'
+import { repairPlan, type Repaired } from '../core/sourcing/repair.ts'
 import { traceWhatIfs, type WhatIf, type WhatIfAnswer } from '../core/sourcing/what-if.ts'
 import type { SourcingProblem } from '../core/sourcing/problem.ts'
 import type { SourcingPlan } from '../core/sourcing/plan.ts'
@@ -157,6 +158,15 @@ const api = {
         onNews({ answer })
       },
     })
+  },
+
+  /** Mends a kept plan by fresh offers with as few changes as possible. */
+  async repair(
+    asked: SourcingProblem,
+    kept: Pick<KeptPlan, 'problem' | 'plan'>,
+    { timeLimit }: Pick<Patience, 'timeLimit'>,
+  ): Promise<Repaired> {
+    return repairPlan(asked, kept, { timeLimit, now, milp: await highs() })
   },
 
   /** What the two habits of buying by hand would cost for a problem's pieces. */

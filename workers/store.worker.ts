@@ -1,7 +1,7 @@
 import { jobFileText, readJobFile, type JobFile, type JobFileError } from '../core/formats/job-file.ts'
 import { RECORD_KINDS, type RecordKind } from '../core/records/registry.ts'
 import { fail, ok, type Result } from '../core/units/result.ts'
-import { Database, OFFERS_FETCHED } from '../storage/database.ts'
+import { Database, MARKET_DAY, OFFERS_FETCHED } from '../storage/database.ts'
 import { exportJob, restoreJob } from '../storage/job.ts'
 import type { Change } from '../storage/journal-entry.ts'
 import { act, put, redo, remove, undo, undoAct, type StepOptions } from '../storage/journal.ts'
@@ -56,7 +56,8 @@ const api = {
   ): Promise<Result<{ readonly offers: number; readonly shops: number }, MarketError>> {
     const known = await db.records('offers').toArray()
     const own = new Set(known.filter((o) => o.source === 'file').map((o) => o.shop))
-    const answer = await askMarket(items, own)
+    const day = Number((await db.settings.get(MARKET_DAY))?.value ?? 0)
+    const answer = await askMarket(items, own, day)
     if (!answer.ok) return answer
     const { shops, offers } = answer.value
     const asked = new Set(items.map((i) => i.item))

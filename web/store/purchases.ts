@@ -143,6 +143,20 @@ export type PurchaseTask = {
   readonly retry: () => void
 }
 
+/** Before the task is known. */
+export const NO_TASK: TaskSummary = {
+  key: '',
+  anyCopiesKey: '',
+  copies: [],
+  wanted: [],
+  unavailable: [],
+  otherCurrency: 0,
+  loose: { cost: 0, unavailable: 0 },
+  lines: 0,
+  offers: 0,
+  itemsOf: new Map(),
+}
+
 /** What a purchase for a counted build would have to bring; a worker works it out. Not asked while `wanted` is false. */
 export function usePurchaseTask(tally: BuildTally | undefined, wanted = true): PurchaseTask {
   const count = tally?.count

@@ -1,9 +1,6 @@
-import { minuteOf } from '../../../core/units/instants.ts'
-import { useMutation } from '@tanstack/react-query'
-import { Play, RefreshCw, Square } from 'lucide-react'
+import { Play, Square } from 'lucide-react'
 import { useState } from 'react'
 import { Link, useParams } from 'react-router'
-import { toast } from 'sonner'
 import { openRisks } from '../../../core/studies/mock-up.ts'
 import type { Build } from '../../../core/build/build.ts'
 import { buildCost } from '../../../core/costs/build-cost.ts'
@@ -13,15 +10,17 @@ import type { Design } from '../../../core/design/design.ts'
 import type { Tally } from '../../../core/netting/tally.ts'
 import type { BuildId } from '../../../core/units/ids.ts'
 import { formatMoney } from '../../../core/units/money.ts'
-import { db } from '../../store/database.ts'
-import { OFFERS_FETCHED } from '../../../storage/database.ts'
-import { fetchOffers } from '../../store/market-client.ts'
-import { planAge, usePurchase, usePurchaseTask, type Purchase, type PurchaseTask } from '../../store/purchases.ts'
+import {
+  NO_TASK,
+  planAge,
+  usePurchase,
+  usePurchaseTask,
+  type Purchase,
+  type PurchaseTask,
+} from '../../store/purchases.ts'
 import { useRecords } from '../../store/records.tsx'
-import { useStored } from '../../store/stored.ts'
 import { useTally, type BuildTally } from '../../store/tallies.ts'
 import type { Patience } from '../../../workers/sourcing.worker.ts'
-import type { TaskSummary } from '../../../workers/tally.worker.ts'
 import { cancelRun, runSourcing, useRun } from '../../store/sourcing-run.ts'
 import { withoutShippingWords } from '../../pieces/shipping-words.ts'
 import { ImportDialog } from '../../pieces/import/import-dialog.tsx'
@@ -34,6 +33,8 @@ import { Figure, Screen } from '../../ui/screen.tsx'
 import { StaleNote } from '../../pieces/stale-note.tsx'
 import { CopiesPanel } from './copies-panel.tsx'
 import { FrontierPanel } from './frontier-panel.tsx'
+import { MarketBar, TIME_LIMIT } from './market-bar.tsx'
+import { OffersSince } from './offers-since.tsx'
 import { PlanView } from './plan-view.tsx'
 import { RarePanel } from './rare-panel.tsx'
 import { RulesPanel } from './rules-panel.tsx'
@@ -41,12 +42,6 @@ import { RunProgress } from './run-progress.tsx'
 import { ScenariosPanel } from './scenarios-panel.tsx'
 import { ShopRules } from './shop-rules.tsx'
 import { Unavailable } from './unavailable.tsx'
-
-/** The field before the button that finds the orders. */
-const TIME_LIMIT = 'time-limit'
-
-/** The money of the invented market. */
-const MARKET_CURRENCY = 'EUR'
 
 /** Gaps at which a plan is good enough, by their words. */
 const ENOUGH = [
@@ -63,20 +58,6 @@ export function BuyScreen() {
   const tally = useTally(id)
   if (!tally) return <NoBuild />
   return <Buy tally={tally} />
-}
-
-/** Before the task is known. */
-const NO_TASK: TaskSummary = {
-  key: '',
-  anyCopiesKey: '',
-  copies: [],
-  wanted: [],
-  unavailable: [],
-  otherCurrency: 0,
-  loose: { cost: 0, unavailable: 0 },
-  lines: 0,
-  offers: 0,
-  itemsOf: new Map(),
 }
 
 function Buy({ tally }: { tally: BuildTally }) {
@@ -199,6 +180,9 @@ function Answer({
           The kept plan does not hold: {purchase.fault}. It may have come so in a file. Find the cheapest orders again.
         </p>
       )}
+      {purchase?.landed !== undefined && asked.task && (
+        <OffersSince tally={tally} purchase={purchase} taskKey={asked.task.key} timeLimit={patience.timeLimit} />
+      )}
       {purchase?.landed !== undefined && (
         <PlanView
           purchase={purchase}
@@ -261,88 +245,6 @@ function Choices({
           <RarePanel tally={tally} purchase={current} itemsOf={task.itemsOf} patience={more} />
           <ScenariosPanel tally={tally} task={task} purchase={current} patience={more} />
         </>
-      )}
-    </>
-  )
-}
-
-/** What offers are known, and the ways to more. */
-function MarketBar({
-  asked,
-  currency,
-  waiting,
-  onImport,
-}: {
-  asked: PurchaseTask
-  currency: string
-  waiting: boolean
-  onImport: () => void
-}) {
-  const records = useRecords()
-  const fetched = useStored(() => db.settings.get(OFFERS_FETCHED), [], undefined)
-  const task = asked.task ?? NO_TASK
-  const { offers } = task
-  const market = useMutation({
-    // The market may run on this machine: being offline elsewhere is no reason to wait.
-    networkMode: 'always',
-    mutationFn: () => fetchOffers(task.wanted, records),
-    onSuccess: (answer) => {
-      if (answer.ok) toast.success(`${plural(answer.value.offers, 'offer')} from ${plural(answer.value.shops, 'shop')}`)
-      else toast.error(answer.error.message, { duration: 15_000 })
-      // The button that was pressed had no focus meanwhile: it goes on to where the next Tab finds the orders.
-      if (answer.ok && document.activeElement === document.body) document.getElementById(TIME_LIMIT)?.focus()
-    },
-  })
-  useActFromAddress(
-    'ask',
-    () => {
-      market.mutate()
-    },
-    !waiting && !market.isPending,
-  )
-  return (
-    <>
-      <div className="flex flex-wrap items-center gap-3 text-sm">
-        <span>
-          {!asked.task
-            ? 'Working out what is to be bought…'
-            : offers === 0
-              ? 'No offers for the short items yet.'
-              : `${plural(offers, 'usable offer')} from ${plural(task.itemsOf.size, 'shop')}${fetched ? `, market asked ${minuteOf(fetched.value)}` : ''}.`}
-        </span>
-        <Button
-          look={offers === 0 ? 'primary' : 'plain'}
-          disabled={market.isPending || waiting}
-          onClick={() => {
-            market.mutate()
-          }}
-        >
-          <RefreshCw size={14} aria-hidden="true" />{' '}
-          {market.isPending ? 'Asking the market…' : offers === 0 ? 'Ask the market' : 'Ask again'}
-        </Button>
-        <Button
-          onClick={() => {
-            onImport()
-          }}
-        >
-          Import offers
-        </Button>
-        {market.data && !market.data.ok && (
-          <span role="alert" className="text-bad">
-            {market.data.error.message}
-          </span>
-        )}
-      </div>
-      <p className="text-xs text-soft">
-        The market is invented, for practice: its shops and prices are no one’s.
-        {currency !== MARKET_CURRENCY &&
-          ` It asks in ${MARKET_CURRENCY} and this build counts in ${currency}: import offers in ${currency} instead.`}
-      </p>
-      {task.otherCurrency > 0 && (
-        <p className="text-sm text-warn">
-          {plural(task.otherCurrency, 'offer or asking price', 'offers or asking prices')} in another currency than{' '}
-          {currency} are left out.
-        </p>
       )}
     </>
   )

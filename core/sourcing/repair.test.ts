@@ -1,0 +1,104 @@
+import fc from 'fast-check'
+import loadHighs from 'highs'
+import { highsSolver } from '../solver/highs-milp.ts'
+import { offerChanges, piecesChanged, repairPlan } from './repair.ts'
+import type { SourcingProblem } from './problem.ts'
+import { smallProblem } from './small-problem.test-data.ts'
+import { coveredBy } from './plan-pieces.ts'
+import { solveWithinReach } from './leave-out.ts'
+import { currency } from '../units/money.ts'
+import { verifyPlan } from './verify-plan.ts'
+
+const options = { timeLimit: 20, now: () => performance.now() / 1000, milp: highsSolver(await loadHighs()) }
+
+const shop = (id: string, fee: number): SourcingProblem['shops'][number] => ({
+  ...{ id, kind: 'shop', minOrder: 0, bands: [{ maxMass: 1e9, fee }], service: null, handling: 0, lineFee: 0 },
+  ...{ leadDays: 3, reliability: 1, status: 'free' },
+})
+const offer = (of: string, item: string, price: number, stock = 99): SourcingProblem['offers'][number] => ({
+  ...{ id: `${of} ${item}`, shop: of, item, price, stock, pack: 1 },
+})
+const problem = (offers: SourcingProblem['offers']): SourcingProblem => ({
+  ...{ format: 'sourcing-problem', version: 2, id: 'b', currency: currency('EUR'), maxShops: null, deadlineDays: null },
+  items: ['x', 'y'].map((id) => ({ id, part: id, colour: '', mass: 1000, owned: 0, resale: null })),
+  lines: ['x', 'y'].map((id) => ({
+    ...{ id, qty: 10 },
+    accepts: [{ id: 'exact', uses: [{ item: id, qty: 1 }], penalty: 0 }],
+  })),
+  shops: [shop('a', 300), shop('b', 100), shop('c', 50)],
+  ...{ offers, sets: [], onOrder: [] },
+})
+
+const before = problem([offer('a', 'x', 10), offer('a', 'y', 10), offer('b', 'x', 40), offer('c', 'y', 30)])
+const { plan } = solveWithinReach(before, options)
+
+test('what became of the offers of a plan: gone, too few, another price', () => {
+  // One order from a: 100 + 100 goods, 300 shipping.
+  expect([plan.total, plan.purchases.map((p) => p.offer).sort()]).toEqual([500, ['a x', 'a y']])
+  const same = offerChanges({ problem: before, plan }, before)
+  expect(same).toEqual([])
+  const fresh = problem([offer('a', 'x', 12, 4), offer('b', 'x', 40), offer('c', 'y', 30)])
+  expect(offerChanges({ problem: before, plan }, fresh)).toMatchObject([
+    { offer: 'a x', kind: 'fewer', left: 4, pieces: 10 },
+    { offer: 'a x', kind: 'price', was: 10, is: 12 },
+    { offer: 'a y', kind: 'gone' },
+  ])
+  const avoided = { ...before, shops: before.shops.map((s) => ({ ...s, status: 'excluded' as const })) }
+  expect(offerChanges({ problem: before, plan }, avoided).map((c) => c.kind)).toEqual(['gone', 'gone'])
+})
+
+test('a repair changes the fewest pieces, though another plan may cost less; by hand', () => {
+  // a has 4 of 10 x left: 6 come from b. Anew, all from b and c would cost 10 × 20 + 100 + 10 × 5 + 50 = 400.
+  const fresh = problem([offer('a', 'x', 10, 4), offer('a', 'y', 10), offer('b', 'x', 20), offer('c', 'y', 5)])
+  const anew = solveWithinReach(fresh, options)
+  expect(anew.plan.total).toBe(400)
+  const repaired = repairPlan(fresh, { problem: before, plan }, options)
+  expect(repaired.fewest).toBe(true)
+  expect(piecesChanged({ problem: before, plan }, repaired)).toEqual([
+    { item: 'x', shop: 'a', pieces: -6 },
+    { item: 'x', shop: 'b', pieces: 6 },
+  ])
+  expect(repaired.plan.total).toBe(4 * 10 + 10 * 10 + 300 + 6 * 20 + 100)
+  expect(repaired.plan).toMatchObject({ status: 'feasible', bound: null, gap: null })
+})
+
+test('what shops have no longer is left out, and said', () => {
+  const fresh = problem([offer('a', 'x', 10, 4), offer('a', 'y', 10)])
+  const repaired = repairPlan(fresh, { problem: before, plan }, options)
+  expect(repaired.leftOut).toMatchObject([{ line: 'x', short: 6 }])
+  expect(verifyPlan(repaired.problem, repaired.plan)).toMatchObject({ ok: true, total: repaired.plan.total })
+})
+
+test('with offers as they were nothing is changed; with others the plan holds and costs no less than the best', () => {
+  fc.assert(
+    fc.property(smallProblem(), fc.infiniteStream(fc.integer({ min: 0, max: 3 })), (some, dice) => {
+      const first = solveWithinReach(some, options)
+      if (first.plan.total === null) return
+      const kept = { problem: first.problem, plan: first.plan }
+      const again = repairPlan(some, kept, options)
+      const cover = ({ problem, plan }: Pick<typeof again, 'problem' | 'plan'>) =>
+        [...coveredBy(problem, plan)].map(({ line, accept, qty }) => [line.id, accept.id, qty].join())
+      if (again.fewest) expect([cover(again), piecesChanged(kept, again)]).toEqual([cover(kept), []])
+      const fresh = {
+        ...some,
+        offers: some.offers.flatMap((o) => {
+          const roll = dice.next().value ?? 0
+          return roll === 0
+            ? []
+            : roll === 1
+              ? [{ ...o, stock: Math.floor(o.stock / 2) }]
+              : [{ ...o, price: o.price + roll - 2 }]
+        }),
+      }
+      const anew = solveWithinReach(fresh, options)
+      const mended = repairPlan(fresh, kept, options)
+      expect(mended.plan.total === null).toBe(anew.plan.total === null)
+      if (mended.plan.total === null) return
+      expect(verifyPlan(mended.problem, mended.plan)).toMatchObject({ ok: true, total: mended.plan.total })
+      const out = (found: Pick<typeof anew, 'leftOut'>) => found.leftOut.reduce((n, u) => n + u.short, 0)
+      expect(out(mended)).toBe(out(anew))
+      if (anew.plan.status === 'optimal') expect(mended.plan.total).toBeGreaterThanOrEqual(anew.plan.total ?? 0)
+    }),
+    { numRuns: 60 },
+  )
+})

@@ -1,0 +1,266 @@
+import type { ItemKey } from '../catalogue/item.ts'
+import { coveredBy, pieceOf } from './plan-pieces.ts'
+import { solveWithinReach, withLess, type WithinReach } from './leave-out.ts'
+import type { Decisions, SourcingPlan, Unreachable } from './plan.ts'
+import type { SourcingProblem } from './problem.ts'
+import type { SolveOptions } from './solve.ts'
+import { verifyPlan } from './verify-plan.ts'
+
+/** A plan with the problem it answers. */
+type Planned = {
+  readonly problem: SourcingProblem
+  readonly plan: Decisions & Pick<SourcingPlan, 'total'>
+}
+
+/** What became of an offer that a plan buys. */
+export type OfferChange = {
+  readonly offer: string
+  readonly shop: string
+  readonly item: ItemKey
+  /** Pieces that the plan buys of it. */
+  readonly pieces: number
+} & (
+  | { readonly kind: 'gone' }
+  /** So many pieces are left, in whole packs, fewer than the plan buys. */
+  | { readonly kind: 'fewer'; readonly left: number }
+  /** What a piece cost then and costs now, minor units. */
+  | { readonly kind: 'price'; readonly was: number; readonly is: number }
+)
+
+/**
+ * What became of the offers that a plan buys, by those of a problem made of fresh ones. An offer that is sold in other
+ * packs, for another piece or by a shop that may no longer be used is gone.
+ */
+export function offerChanges({ problem, plan }: Planned, fresh: SourcingProblem): OfferChange[] {
+  const then = new Map(problem.offers.map((o) => [o.id, o]))
+  const pieces = new Map(problem.items.map((i) => [i.id, pieceOf(i)]))
+  const usable = new Set(fresh.shops.filter((s) => s.status !== 'excluded').map((s) => s.id))
+  const now = new Map(fresh.offers.filter((o) => usable.has(o.shop)).map((o) => [o.id, o]))
+  return plan.purchases.flatMap(({ offer: id, packs }): OfferChange[] => {
+    const was = then.get(id)
+    if (!was || packs === 0) return []
+    const of = {
+      ...{ offer: id, shop: was.shop, pieces: packs * was.pack },
+      item: pieces.get(was.item) ?? pieceOf({ id: was.item }),
+    }
+    const is = now.get(id)
+    if (!is || is.pack !== was.pack || is.item !== was.item || is.shop !== was.shop) return [{ ...of, kind: 'gone' }]
+    const left = is.stock - (is.stock % is.pack)
+    return [
+      ...(left < of.pieces ? [{ ...of, kind: 'fewer' as const, left }] : []),
+      ...(is.price === was.price ? [] : [{ ...of, kind: 'price' as const, was: was.price, is: is.price }]),
+    ]
+  })
+}
+
+/** What is bought beyond what a plan buys, as offers, items and options. No id of a problem that is solved here ends so. */
+const MORE = '\u0000more'
+const withoutMore = (id: string): string => {
+  const at = id.indexOf(MORE)
+  return at < 0 ? id : id.slice(0, at)
+}
+
+/** Options of several pieces are told apart piece by piece up to so many. */
+const MOST_APART = 3
+
+/** Every way to take some of a list, the empty one left out. */
+const someOf = (count: number): readonly number[][] =>
+  count > MOST_APART
+    ? [Array.from({ length: count }, (_, i) => i)]
+    : Array.from({ length: 2 ** count - 1 }, (_, n) =>
+        Array.from({ length: count }, (_, i) => i).filter((i) => (n + 1) & (1 << i)),
+      )
+
+/**
+ * The same problem in which every piece that is had otherwise than by a plan costs so many points that no saving makes up
+ * for it: what offers sell beyond what the plan buys of them are pieces of their own, and lines are divided by the
+ * options that the plan covers them with, each of which is free of points for as many, and what it leaves over is asked
+ * for as well. Its optimum changes the fewest
+ * pieces, and among those plans costs least. Prices stay what they are, so that minimums, fees and levies do.
+ */
+function fewestChanges(problem: SourcingProblem, kept: Planned): SourcingProblem {
+  const { plan } = kept
+  const bought = new Map(plan.purchases.map((p) => [p.offer, p.packs]))
+  const asked = problem.lines.reduce((n, l) => n + l.qty, 0)
+  const dearest = problem.offers.reduce((most, o) => Math.max(most, o.price), 1)
+  // More than a plan may cost in all; beyond a million it would ask too much of a solver's numbers.
+  const change = Math.min(Math.max(plan.total ?? 0, 1000) + asked * dearest, 1_000_000)
+  const further = new Set<string>()
+  const offers = problem.offers.flatMap((offer) => {
+    const stock = offer.stock - (offer.stock % offer.pack)
+    const still = Math.min(stock, (bought.get(offer.id) ?? 0) * offer.pack)
+    if (stock > still) further.add(offer.item)
+    return [
+      ...(still > 0 ? [{ ...offer, stock: still }] : []),
+      ...(stock > still
+        ? [{ ...offer, id: `${offer.id}${MORE}`, item: `${offer.item}${MORE}`, stock: stock - still }]
+        : []),
+    ]
+  })
+  const optionsOf = ({ accepts }: Line, own: string | undefined): Line['accepts'] =>
+    accepts.flatMap((accept) => {
+      const pieces = accept.uses.reduce((n, u) => n + u.qty, 0)
+      const changed = accept.id === own ? 0 : pieces * change
+      const which = accept.uses.flatMap((u, i) => (further.has(u.item) ? [i] : []))
+      return [
+        { ...accept, penalty: accept.penalty + changed },
+        ...someOf(which.length)
+          .filter((some) => some.length > 0)
+          .map((some) => {
+            const replaced = new Set(some.map((n) => which[n]))
+            const moved = accept.uses.reduce((n, u, i) => n + (replaced.has(i) ? u.qty : 0), 0)
+            return {
+              ...accept,
+              id: `${accept.id}${MORE} ${some.join()}`,
+              uses: accept.uses.map((u, i) => (replaced.has(i) ? { ...u, item: `${u.item}${MORE}` } : u)),
+              penalty: accept.penalty + Math.max(changed, moved * change),
+            }
+          }),
+      ]
+    })
+  const covered = new Map<string, { accept: string; qty: number }[]>()
+  for (const { line, accept, qty } of coveredBy(kept.problem, plan))
+    covered.set(line.id, [...(covered.get(line.id) ?? []), { accept: accept.id, qty }])
+  const left = leftOverOf(problem, kept)
+  const none = left.reduce((n, [, qty]) => n + qty, 0)
+  return {
+    ...problem,
+    offers,
+    items: [
+      ...problem.items.flatMap((item) =>
+        further.has(item.id) ? [item, { ...item, id: `${item.id}${MORE}`, owned: 0, resale: null }] : [item],
+      ),
+      ...(none > 0 ? [{ id: MORE, part: '', colour: '', mass: 0, owned: none, resale: null }] : []),
+    ],
+    lines: [
+      ...left.map(([item, qty]) => ({
+        id: `${MORE} ${item}`,
+        qty,
+        accepts: [
+          { id: 'kept', uses: [{ item, qty: 1 }], penalty: 0 },
+          { id: 'dropped', uses: [{ item: MORE, qty: 1 }], penalty: change },
+        ],
+      })),
+      ...problem.lines.flatMap((line) => {
+        let left = line.qty
+        const parts = (covered.get(line.id) ?? []).flatMap(({ accept, qty: then }, i) => {
+          const qty = Math.min(left, then)
+          left -= qty
+          return qty > 0 ? [{ ...line, id: `${line.id}${MORE} ${i}`, qty, accepts: optionsOf(line, accept) }] : []
+        })
+        return left > 0 ? [...parts, { ...line, qty: left, accepts: optionsOf(line, undefined) }] : parts
+      }),
+    ],
+  }
+}
+
+/** What a plan buys beyond what it uses, to a minimum or in packs and copies: that stays as well where it can. */
+function leftOverOf({ items }: SourcingProblem, { problem, plan }: Planned): (readonly [item: string, qty: number])[] {
+  const verdict = verifyPlan(problem, plan)
+  if (!verdict.ok) return []
+  const known = new Set(items.map((i) => i.id))
+  return [...verdict.surplus].filter(([item, qty]) => qty > 0 && known.has(item))
+}
+
+type Line = SourcingProblem['lines'][number]
+
+/** A plan of the problem with changes, as one of the problem itself. */
+function asItself({ purchases, assignments, sets }: Decisions, lines: SourcingProblem['lines']): Decisions {
+  const packs = new Map<string, number>()
+  for (const p of purchases) packs.set(withoutMore(p.offer), (packs.get(withoutMore(p.offer)) ?? 0) + p.packs)
+  const covered = new Map<string, Map<string, number>>()
+  for (const { line, accept, qty } of assignments) {
+    const own = covered.get(withoutMore(line)) ?? new Map<string, number>()
+    own.set(withoutMore(accept), (own.get(withoutMore(accept)) ?? 0) + qty)
+    covered.set(withoutMore(line), own)
+  }
+  return {
+    sets,
+    purchases: [...packs].map(([offer, n]) => ({ offer, packs: n })),
+    assignments: lines.flatMap(({ id }) =>
+      [...(covered.get(id) ?? [])].map(([accept, qty]) => ({ line: id, accept, qty })),
+    ),
+  }
+}
+
+/** The decisions of a plan of the problem with changes, with what goes unsaid in it: lines of a single option. */
+const said = (changed: SourcingProblem, { plan, problem }: WithinReach): Decisions => ({
+  ...plan,
+  assignments:
+    plan.total === null
+      ? []
+      : [...coveredBy({ lines: changed.lines.filter((l) => problem.lines.some((k) => k.id === l.id)) }, plan)].map(
+          ({ line, accept, qty }) => ({
+            line: line.id,
+            accept: accept.id,
+            qty: Math.min(qty, problem.lines.find((k) => k.id === line.id)?.qty ?? qty),
+          }),
+        ),
+})
+
+/** What is left out, line by line as the problem has them. */
+function leftOutOf(found: readonly Unreachable[]): Unreachable[] {
+  const byLine = new Map<string, Unreachable>()
+  for (const u of found) {
+    const line = withoutMore(u.line)
+    if (line === '') continue
+    const known = byLine.get(line)
+    byLine.set(line, { ...u, line, short: u.short + (known?.short ?? 0) })
+  }
+  return [...byLine.values()]
+}
+
+/** A plan that was mended. */
+export type Repaired = WithinReach & {
+  /** That no plan changes fewer pieces is proven. */
+  readonly fewest: boolean
+}
+
+/**
+ * Mends a plan by fresh offers with as few changes as possible: as many of its pieces as there still are stay bought
+ * where they were, and the rest is bought at the least cost that leaves them so. Its total is counted by `verifyPlan`;
+ * nothing is proven of how much less another plan might cost. `asked` is all that is to be bought now.
+ */
+export function repairPlan(asked: SourcingProblem, kept: Planned, options: SolveOptions): Repaired {
+  const changed = fewestChanges(asked, kept)
+  const found = solveWithinReach(changed, options)
+  const leftOut = leftOutOf(found.leftOut)
+  const problem = withLess(asked, new Map(leftOut.map((u) => [u.line, u.short])))
+  const decisions = { ...found.plan, ...asItself(said(changed, found), problem.lines) }
+  const verdict = found.plan.total === null ? undefined : verifyPlan(problem, decisions)
+  if (!verdict?.ok)
+    return { leftOut, problem, plan: { ...decisions, total: null, cost: null, bound: null, gap: null }, fewest: false }
+  const { total, cost } = verdict
+  return {
+    problem,
+    leftOut,
+    fewest: found.plan.status === 'optimal',
+    plan: { ...decisions, total, cost, bound: null, gap: null, status: 'feasible' },
+  }
+}
+
+/** Pieces of an item that a plan buys from a shop more (or fewer, below 0) than another. */
+export type PieceChange = { readonly item: ItemKey; readonly shop: string; readonly pieces: number }
+
+/** In what a plan buys otherwise than another, shop by shop. */
+export function piecesChanged(before: Planned, after: Planned): PieceChange[] {
+  const changed = new Map<string, { item: ItemKey; shop: string; pieces: number }>()
+  const add = ({ problem, plan }: Planned, sign: 1 | -1) => {
+    const offers = new Map(problem.offers.map((o) => [o.id, o]))
+    const pieces = new Map(problem.items.map((i) => [i.id, pieceOf(i)]))
+    for (const { offer: id, packs } of plan.purchases) {
+      const offer = offers.get(id)
+      if (!offer) continue
+      const item = pieces.get(offer.item) ?? pieceOf({ id: offer.item })
+      const key = JSON.stringify([item, offer.shop])
+      const known = changed.get(key) ?? { item, shop: offer.shop, pieces: 0 }
+      known.pieces += sign * packs * offer.pack
+      changed.set(key, known)
+    }
+  }
+  add(before, -1)
+  add(after, 1)
+  return [...changed.values()]
+    .filter((c) => c.pieces !== 0)
+    .sort((p, q) => (p.item < q.item ? -1 : p.item > q.item ? 1 : p.pieces - q.pieces))
+}
