@@ -49,7 +49,7 @@ test('demo → plan → export: totals agree between headline, baskets and files
     /EUR in \d+ orders: (proven, nothing within the rules costs less|at most \d+\.\d+% above the least possible)/,
   )
   const total = Number(/^([\d.\u202f]+)\u00a0?\s?EUR/.exec(headline)?.[1]?.replace('\u202f', ''))
-  const baskets = await page.locator('summary b').allTextContents()
+  const baskets = await page.getByRole('region', { name: 'Baskets' }).locator('summary b').allTextContents()
   const sum = baskets.reduce((s, text) => s + Math.round(parseFloat(text) * 100), 0)
   const resale = page.getByRole('row', { name: /leftovers may resell for/ }).getByRole('cell')
   const credit =

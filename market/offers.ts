@@ -26,10 +26,13 @@ const SCARCE_SHARE = { opaque: 0.01, clear: 0.02, metal: 0.3, shimmer: 0.2, glow
 const isScarce = (item: string, finish: keyof typeof FINISH_FACTOR, seed: number): boolean =>
   uniform(seed, 'scarce', item) < SCARCE_SHARE[finish]
 
-/** The shop, the counter aside, that would carry an item before any other. */
+/** Days that a shop takes at most which alone has something. */
+const SOON = 5
+
+/** The shop that would carry an item before any other; one that sends soon, the counter never. */
 function likeliest(shops: readonly SimulatedShop[], item: string, seed: number): string | undefined {
   const asked = shops
-    .filter(({ terms }) => terms.kind === 'shop')
+    .filter(({ terms }) => terms.kind === 'shop' && terms.leadDays <= SOON)
     .map(({ terms, trait }) => ({ id: terms.id, odds: uniform(seed, terms.id, item, 'carries') / trait.breadth }))
   return asked.sort((p, q) => p.odds - q.odds)[0]?.id
 }
