@@ -36,6 +36,9 @@ export type SourcingRun<T> = {
 const sourcingPort = () =>
   workerPort<SourcingWorker>(() => new Worker(new URL('./sourcing.worker.ts', import.meta.url), { type: 'module' }))
 
+/** What was found, unless that is nothing: an answer from before then stays. */
+const some = <T>(found: T[]): T[] | undefined => (found.length > 0 ? found : undefined)
+
 /** HiGHS takes no message while it solves, so cancelling ends the worker; `best` is then the answer. */
 function running<T, News extends unknown[] = []>(
   ask: (port: ReturnType<typeof sourcingPort>, onNews: (...news: News) => void) => Promise<T>,
@@ -105,7 +108,7 @@ export function startMixes(
   const found: MixOutcome[] = []
   return running<MixOutcome[], [MixNews]>(
     (port, tell) => port.call('mixes', asked, mixes, patience, tell),
-    () => found,
+    () => some(found),
     (news) => {
       if ('outcome' in news) found.push(news.outcome)
       onNews(news)
@@ -129,7 +132,7 @@ export function startWhatIfs(
       const [rest, ...lender] = args
       return Promise.race([port.call('whatIfs', rest, question, tell, ...lender), failed])
     },
-    () => found,
+    () => some(found),
     (news) => {
       if ('answer' in news) found.push(news.answer)
       onNews(news)

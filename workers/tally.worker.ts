@@ -3,7 +3,7 @@ import { takenFrom, type SharedRecords } from '../core/netting/shared-records.ts
 import { goodsFor, goodsPricer, type GoodsCost } from '../core/offers/goods-cost.ts'
 import { patched, type Patch } from '../core/records/record-patch.ts'
 import { snapshotOf, type Snapshot, type SnapshotRecords } from '../core/netting/snapshot.ts'
-import { hintsFor, rareItems } from '../core/sourcing/rare.ts'
+import { hintsFor, rareItems, rareMarket } from '../core/sourcing/rare.ts'
 import type { ItemKey } from '../core/catalogue/item.ts'
 import { sourcingTask, type SourcingTask } from '../core/sourcing/shortfall-task.ts'
 import type { TallySheet } from '../core/netting/sheet.ts'
@@ -128,10 +128,15 @@ const questions = {
     const found = lineOf(count, line)
     return found && whyShort(count.snapshot, count.result, found, planner)
   },
-  /** Short pieces that are hard to buy, and what would avoid the first few of them. */
-  rare: ({ snapshot, result }: Counted, openers: readonly ItemKey[]) => {
-    const items = rareItems(snapshot, result, openers)
-    return { items, hints: items.slice(0, MOST_HINTED).flatMap((rare) => hintsFor(snapshot, result, rare, memory)) }
+  /** Short pieces that are hard to buy, and, where that is asked, what would avoid the first few of them. */
+  rare: (
+    { snapshot, result }: Counted,
+    { openers, hinted }: { readonly openers: readonly ItemKey[]; readonly hinted: boolean },
+  ) => {
+    const market = rareMarket(snapshot)
+    const items = rareItems(result, market, openers)
+    const first = hinted ? items.slice(0, MOST_HINTED) : []
+    return { items, hints: first.flatMap((rare) => hintsFor(snapshot, result, rare, market, memory)) }
   },
   choices: (count: Counted, line: string) => {
     const found = lineOf(count, line)

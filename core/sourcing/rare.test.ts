@@ -7,7 +7,7 @@ import type { Offer } from '../offers/offer.ts'
 import { Memory } from '../units/memory.ts'
 import { currency } from '../units/money.ts'
 import type { Rules } from '../build/house-rules.ts'
-import { hintsFor, orderOpeners, rareItems } from './rare.ts'
+import { hintsFor, orderOpeners, rareItems, rareMarket } from './rare.ts'
 
 const PLATE = of('plate 2x4')
 const BRICK = of('brick 2x2')
@@ -22,7 +22,7 @@ const scene = (
 ) => fixture(rules, lines, [], { market: { shops, offers }, ...more })
 
 const rareOf = (snapshot: Snapshot, openers: Parameters<typeof rareItems>[2] = []) =>
-  rareItems(snapshot, tally(snapshot), openers)
+  rareItems(tally(snapshot), rareMarket(snapshot), openers)
 
 test('nothing is said before any offer is known', () => {
   expect(rareOf(scene([]))).toEqual([])
@@ -73,8 +73,8 @@ test('hints: the whole area in another colour only where all of it is on offer, 
   const hintsOf = (offers: readonly Offer[], more: Partial<Snapshot> = {}) => {
     const snapshot = scene(offers, lines, {}, more)
     const result = tally(snapshot)
-    const [rare] = rareItems(snapshot, result)
-    return rare ? hintsFor(snapshot, result, rare, new Memory()) : []
+    const [rare] = rareItems(result, rareMarket(snapshot))
+    return rare ? hintsFor(snapshot, result, rare, rareMarket(snapshot), new Memory()) : []
   }
   const kinds = (offers: readonly Offer[]) => hintsOf(offers).map((h) => h.hint.kind)
   expect(kinds(base)).toEqual(['leave out'])
@@ -109,9 +109,9 @@ test('a coherent group is recoloured as a whole, whatever else its module has in
   const recolourings = (lines: readonly Line[]) => {
     const snapshot = scene(offers, lines)
     const result = tally(snapshot)
-    const rare = rareItems(snapshot, result).find((r) => r.item === PLATE)
+    const rare = rareItems(result, rareMarket(snapshot)).find((r) => r.item === PLATE)
     return rare
-      ? hintsFor(snapshot, result, rare, new Memory()).flatMap(({ hint, changes }) =>
+      ? hintsFor(snapshot, result, rare, rareMarket(snapshot), new Memory()).flatMap(({ hint, changes }) =>
           hint.kind === 'recolour' ? [{ group: hint.group, lines: changes.recoloured?.[0]?.lines.length }] : [],
         )
       : []

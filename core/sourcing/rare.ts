@@ -39,7 +39,17 @@ const DEAR = 2
 /** Lines of an order at most that is opened for their sake. */
 const FEW_LINES = 2
 
-/** Offers that a build's rules let it use. */
+/** Offers that a build's rules let it use, and the pieces of each item that they come to. */
+export type RareMarket = { readonly offers: readonly Offer[]; readonly stock: ReadonlyMap<ItemKey, number> }
+
+/** What a build may buy of the offers known. */
+export function rareMarket(snapshot: Pick<Snapshot, 'build' | 'market'>): RareMarket {
+  const offers = usableOffers(snapshot)
+  const stock = new Map<ItemKey, number>()
+  for (const o of offers) stock.set(o.item, (stock.get(o.item) ?? 0) + o.stock - (o.stock % o.pack))
+  return { offers, stock }
+}
+
 function usableOffers({ build, market }: Pick<Snapshot, 'build' | 'market'>): Offer[] {
   if (!market) return []
   const { currency, rules } = build
@@ -67,12 +77,11 @@ function median(values: readonly number[]): number | undefined {
  * the hardest first. What was never asked about counts as not on offer.
  */
 export function rareItems(
-  snapshot: Snapshot,
   result: Tally,
+  { offers, stock: stocks }: RareMarket,
   /** Pieces that orders of a kept plan are opened for. */
   openers: readonly ItemKey[] = [],
 ): RareItem[] {
-  const offers = usableOffers(snapshot)
   if (offers.length === 0) return []
   const byItem = new Map<ItemKey, Offer[]>()
   const byPart = new Map<PartId, Map<ColourId, number>>()
@@ -96,7 +105,7 @@ export function rareItems(
     const { part, colour } = splitItemKey(item)
     const others = [...(byPart.get(part) ?? [])].flatMap(([c, price]) => (c === colour ? [] : [price]))
     const shops = new Set(own.map((o) => o.shop)).size
-    const stock = own.reduce((n, o) => n + o.stock - (o.stock % o.pack), 0)
+    const stock = stocks.get(item) ?? 0
     const price = own.length > 0 ? Math.min(...own.map((o) => o.price)) : undefined
     const elsewhere = median(others)
     const reasons: RareReason[] = [
@@ -144,13 +153,16 @@ const [MOST_COLOURS, MOST_SETS] = [2, 1]
  * pieces or a plain one on offer; a custom print; one more copy of a set that holds it; leaving it out, which is also
  * what it really costs.
  */
-export function hintsFor(snapshot: Snapshot, result: Tally, rare: RareItem, memory: Memory): Hint[] {
+export function hintsFor(
+  snapshot: Snapshot,
+  result: Tally,
+  rare: RareItem,
+  { stock }: RareMarket,
+  memory: Memory,
+): Hint[] {
   const { item, lines } = rare
   const [first] = lines
   if (first === undefined) return []
-  const offers = usableOffers(snapshot)
-  const stock = new Map<ItemKey, number>()
-  for (const o of offers) stock.set(o.item, (stock.get(o.item) ?? 0) + o.stock - (o.stock % o.pack))
   const enough = (key: ItemKey, qty: number) => (stock.get(key) ?? 0) >= qty
   const found: Hint[] = []
   const add = (hint: HintKind, changes: Changes) => {

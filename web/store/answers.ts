@@ -18,6 +18,16 @@ export type QuestionState<A, N> = {
   readonly news: readonly N[] | undefined
 }
 
+/** Forgets all answers about a build that is gone; what cannot be forgotten stays. */
+export const forgetAnswers = (id: BuildId) =>
+  guarded(() =>
+    db.settings
+      .where('id')
+      .startsWith('answer:')
+      .filter((setting) => setting.id.endsWith(`:${id}`))
+      .delete(),
+  )
+
 const IDLE = { last: undefined, news: undefined }
 
 /**

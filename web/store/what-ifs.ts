@@ -54,7 +54,7 @@ const keptAnswer = ({ asked, plan, unavailable }: KeptPlan): WhatIfAnswer | unde
 
 /**
  * Asks what the build as it was counted and each of some what-ifs come to; the search looks at the shops of a known plan
- * first.
+ * first. Answers from `before` stay where the run gives none.
  */
 export const runWhatIfs = (
   topic: Topic,
@@ -63,6 +63,7 @@ export const runWhatIfs = (
   versions: readonly DesignVersion[],
   patience: Patience & { readonly bases: boolean },
   known: KeptPlan | undefined,
+  before: readonly WhatIfAnswer[],
 ): Promise<void> =>
   WHAT_IFS[topic].ask(snapshot.build.id, (onNews) => {
     const { result, cancel } = startWhatIfs(
@@ -70,7 +71,13 @@ export const runWhatIfs = (
       { ...patience, whatIfs: [AS_IT_IS, ...whatIfs], versions, ...(known && { known: known.plan }) },
       onNews,
     )
-    return Promise.resolve({ key: '', run: { result: result.then((found) => found?.map(stored)), cancel } })
+    // What is not answered again, as the run is stopped or its time is over, keeps its answer.
+    const ids = new Set(whatIfs.map((w) => w.id))
+    const merged = result.then((found) => {
+      const anew = new Set(found?.map((a) => a.id))
+      return found && [...before.filter((a) => ids.has(a.id) && !anew.has(a.id)), ...found].map(stored)
+    })
+    return Promise.resolve({ key: '', run: { result: merged, cancel } })
   })
 
 export type WhatIfState = {
@@ -82,6 +89,7 @@ export type WhatIfState = {
   readonly keptMore: number
   readonly study: StudyState<WhatIfRow[]>
   readonly news: readonly WhatIfNews[] | undefined
+  readonly answers: readonly WhatIfAnswer[]
   /** When it was asked last. */
   readonly at: string | undefined
 }
@@ -111,7 +119,15 @@ export function useWhatIfs(
     const kept = rows.get(KEPT.id)
     const [then, now] = [asItIs && rowNet(asItIs), kept && rowNet(kept)]
     const keptMore = now === undefined || then === undefined ? 0 : Math.max(0, now - then)
-    return { rows, base: now !== undefined && keptMore === 0 ? kept : asItIs, keptMore, study, news, at: last?.at }
+    return {
+      rows,
+      base: now !== undefined && keptMore === 0 ? kept : asItIs,
+      keptMore,
+      study,
+      news,
+      answers: last?.answer ?? [],
+      at: last?.at,
+    }
   }, [study, news, last])
 }
 

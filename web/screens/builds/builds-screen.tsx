@@ -9,6 +9,7 @@ import { RECORD_KINDS } from '../../../core/records/registry.ts'
 import type { BuildId } from '../../../core/units/ids.ts'
 import type { Change } from '../../../storage/journal-entry.ts'
 import { add, edit, editAll, remove } from '../../../storage/journal.ts'
+import { forgetAnswers } from '../../store/answers.ts'
 import { fresh } from '../../store/database.ts'
 import { perform } from '../../store/perform.ts'
 import { Menu } from '../../ui/menu.tsx'
@@ -177,7 +178,7 @@ function BuildMenu({ build }: { build: Build }) {
       ...RECORD_KINDS.map((kind): Change => remove(kind, gone.remove[kind])),
       ...editAll('copies', records.copies, gone.copies),
       ...editAll('holdings', records.holdings, gone.holdings),
-    ])
+    ]).then((done) => (done ? forgetAnswers(build.id) : undefined))
   }
   return (
     <Menu

@@ -49,6 +49,7 @@ const ENOUGH = [
   { value: '0.001', label: 'or good to 0.1%' },
   { value: '0.005', label: 'or good to 0.5%' },
   { value: '0.02', label: 'or good to 2%' },
+  { value: '0.06', label: 'or good to 6%' },
 ]
 
 const LIMITS = [10, 30, 60, 120].map((s) => ({ value: String(s), label: `at most ${s} s` }))

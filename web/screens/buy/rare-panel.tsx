@@ -47,8 +47,8 @@ export function RarePanel({
   const { build } = snapshot
   const { versions, shops, nameItem, colourById } = useRecords()
   const kept = purchase?.kept
-  const openers = useMemo(() => orderOpeners(purchase?.orders ?? []), [purchase?.orders])
-  const { value } = useAboutCount(count, 'rare', openers)
+  const asked = useMemo(() => ({ openers: orderOpeners(purchase?.orders ?? []), hinted: true }), [purchase?.orders])
+  const { value } = useAboutCount(count, 'rare', asked)
   const { last } = WHAT_IFS.hints.useAnswer(build.id)
   const hints = value?.hints
   const asksHere = useLocation().hash === '#rare'
@@ -57,7 +57,7 @@ export function RarePanel({
   useEffect(() => {
     if (asksHere && there) scrollWithin(section.current)
   }, [asksHere, there])
-  const { rows, base, study, news } = useWhatIfs('hints', tally, last ? hints : undefined, kept)
+  const { rows, base, study, news, answers } = useWhatIfs('hints', tally, last ? hints : undefined, kept)
   if (!value || !hints || value.items.length === 0) return null
   const sure = isShippingKnown(shops, itemsOf)
   const words = (hint: Hint) =>
@@ -71,7 +71,7 @@ export function RarePanel({
       },
     )
   const asking = news?.findLast((n) => 'asking' in n)?.asking
-  const asked = hints.find((h) => h.id === asking)
+  const askedNow = hints.find((h) => h.id === asking)
   const item = (rare: RareItem) => (
     <RareEntry
       key={rare.item}
@@ -121,11 +121,11 @@ export function RarePanel({
           limits={`${plural(hints.length, 'purchase')} without or with another piece; at most ${patience.timeLimit} s in all`}
           running={
             news &&
-            (asked === undefined
+            (askedNow === undefined
               ? 'Loading the solver…'
-              : `Trying for ${nameItem(asked.of).name}: ${words(asked)}; ${news.filter((n) => 'answer' in n).length} of ${hints.length + 1} done.`)
+              : `Trying for ${nameItem(askedNow.of).name}: ${words(askedNow)}; ${news.filter((n) => 'answer' in n).length} of ${hints.length + 1} done.`)
           }
-          onAsk={() => void runWhatIfs('hints', count, hints, versions, { ...patience, bases: false }, kept)}
+          onAsk={() => void runWhatIfs('hints', count, hints, versions, { ...patience, bases: false }, kept, answers)}
           onStop={() => {
             WHAT_IFS.hints.cancel(build.id)
           }}

@@ -34,7 +34,7 @@ export function RulesPanel({
   )
   const { last } = WHAT_IFS.rules.useAnswer(build.id)
   const asked = last ? all : undefined
-  const { rows, base, keptMore, study, news } = useWhatIfs('rules', tally, asked, kept)
+  const { rows, base, keptMore, study, news, answers } = useWhatIfs('rules', tally, asked, kept)
   // While shipping is not known nothing can be said of other ways to buy.
   if (!isShippingKnown(shops, new Set(kept.problem.shops.map((s) => s.id)))) return null
   const words = (change: RuleChange) =>
@@ -72,7 +72,7 @@ export function RulesPanel({
             ? 'Loading the solver…'
             : `Trying: ${words(askingRule.change)}; ${plural(news.filter((n) => 'answer' in n).length, 'rule')} of ${all.length} done.`)
         }
-        onAsk={() => void runWhatIfs('rules', count, all, versions, { ...patience, bases: false }, kept)}
+        onAsk={() => void runWhatIfs('rules', count, all, versions, { ...patience, bases: false }, kept, answers)}
         onStop={() => {
           WHAT_IFS.rules.cancel(build.id)
         }}

@@ -54,7 +54,7 @@ export function ScenariosPanel({
   )
   const whatIfs = useMemo((): WhatIf[] => scenarios.map(({ id, changes }) => ({ id, changes })), [scenarios])
   const kept = purchase?.kept
-  const { rows, base, study, news, at } = useWhatIfs(
+  const { rows, base, study, news, at, answers } = useWhatIfs(
     'scenarios',
     tally,
     scenarios.length > 0 ? whatIfs : undefined,
@@ -94,7 +94,7 @@ export function ScenariosPanel({
                 ? 'Loading the solver…'
                 : `Asking about: ${nameOf(asking)}; ${news.filter((n) => 'answer' in n).length} of ${whatIfs.length + 1} done.`)
             }
-            onAsk={() => void runWhatIfs('scenarios', count, whatIfs, versions, { ...patience, bases }, kept)}
+            onAsk={() => void runWhatIfs('scenarios', count, whatIfs, versions, { ...patience, bases }, kept, answers)}
             onStop={() => {
               WHAT_IFS.scenarios.cancel(build.id)
             }}

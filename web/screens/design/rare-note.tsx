@@ -1,10 +1,9 @@
 import { Link } from 'react-router'
-import type { ItemKey } from '../../../core/catalogue/item.ts'
 import type { Count } from '../../store/count-store.ts'
 import { useAboutCount } from '../../store/about-count.ts'
 import { rareSummary } from '../../pieces/rare-words.ts'
 
-const NO_ORDERS: readonly ItemKey[] = []
+const NO_ORDERS = { openers: [], hinted: false }
 
 /** Says, while there is still time to draw it otherwise, which short pieces are hard to buy by the offers that are known. */
 export function RareNote({ count }: { count: Count }) {
