@@ -110,7 +110,6 @@ test('duty and tax by one’s own rates are weighed, and the bill says them', as
 test('what each rule costs is told, and a looser one is applied with the plan that it allows', async ({ page }) => {
   await openDemo(page, `${BUILD}/buy`)
   const before = await anyPlan(page)
-  await choose(page, 'Time limit', 'at most 10 s')
   await choose(page, 'Good enough', 'or good to 6%')
   const rules = page.getByRole('region', { name: 'What the rules cost' })
   await rules.getByRole('button', { name: 'What does each rule cost?' }).click()
@@ -232,7 +231,6 @@ test('a day passes on the market: what became of the plan’s offers is told, an
   await openDemo(page, `${BUILD}/buy`)
   await anyPlan(page)
   const before = await headline(page).textContent()
-  await choose(page, 'Time limit', 'at most 10 s')
   const since = page.getByRole('region', { name: 'Offers since' })
   // Day by day until something of the plan has changed.
   await expect(async () => {
@@ -263,7 +261,6 @@ test('what is rare is told on Design, and on Buy what it really costs and what w
   await page.getByRole('link', { name: 'Which, and what would avoid them' }).click()
   const rare = page.getByRole('region', { name: 'Rare and dear' })
   await expect(rare).toBeInViewport()
-  await choose(page, 'Time limit', 'at most 10 s')
   await choose(page, 'Good enough', 'or good to 6%')
   await rare.getByRole('button', { name: 'What do they really cost, and what would avoid them?' }).click()
   await expect(rare.getByRole('status')).toContainText(/; [3-9] of \d+ done/, { timeout: 60_000 })
