@@ -1,5 +1,6 @@
 import type { ItemKey } from '../catalogue/item.ts'
 import { copyContents } from '../donors/copy-contents.ts'
+import type { Copy } from '../donors/donor-set.ts'
 import type { Snapshot } from '../netting/snapshot.ts'
 import type { SourcingProblem } from './problem.ts'
 
@@ -7,12 +8,15 @@ import type { SourcingProblem } from './problem.ts'
 export function wantedCopies({ build, sets: known, copies }: Pick<Snapshot, 'build' | 'sets' | 'copies'>): {
   readonly sets: readonly SourcingProblem['sets'][number][]
   readonly contained: ReadonlyMap<ItemKey, number>
+  /** Of every copy among them the set that it is one of, by its id. */
+  readonly setOf: ReadonlyMap<Copy['id'], string>
   /** Copies left out because their price is in another currency. */
   readonly otherPrices: number
 } {
   const setById = new Map(known.map((s) => [s.id, s]))
   const sets = new Map<string, SourcingProblem['sets'][number]>()
   const contained = new Map<ItemKey, number>()
+  const setOf = new Map<Copy['id'], string>()
   let otherPrices = 0
   for (const copy of copies) {
     const set = setById.get(copy.setId)
@@ -29,6 +33,7 @@ export function wantedCopies({ build, sets: known, copies }: Pick<Snapshot, 'bui
     const maxCopies = (sets.get(key)?.maxCopies ?? 0) + 1
     const first = sets.get(key) ?? { id: copy.id, price, contents: [...contents].map(([item, qty]) => ({ item, qty })) }
     sets.set(key, { ...first, maxCopies })
+    setOf.set(copy.id, first.id)
   }
-  return { sets: [...sets.values()], contained, otherPrices }
+  return { sets: [...sets.values()], contained, setOf, otherPrices }
 }

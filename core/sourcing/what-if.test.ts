@@ -167,6 +167,30 @@ test('an owner of the donors owns the copies that a plan buys as well', () => {
   expect(rows.map((r) => r.bases?.nothing)).toEqual([200, 100 + 4 * 60 + 300, 8 * 60 + 300])
 })
 
+test('copies that a plan leaves are no one’s, though others stand before them in the list', () => {
+  const set = (id: string, qty: number) =>
+    ({
+      ...{ id, name: id, stages: [{ id: 'a', name: 'A' }] },
+      lines: [{ stage: 'a', item: LONG, qty, spare: false }],
+    }) as unknown as DonorSet
+  const wanted = (id: string, setId: string, minor: number) =>
+    ({
+      ...{ id, setId, label: id, buildId: 'b-t', state: 'to-buy', stages: 'all', spares: true, missing: [] },
+      askingPrice: { minor, currency: EUR },
+    }) as unknown as Copy
+  const snapshot = {
+    ...scene({}, [{ item: LONG, qty: 8 }]),
+    sets: [set('s-cheap', 4), set('s-dear', 4)],
+    copies: [wanted('y-1', 's-cheap', 100), wanted('y-2', 's-dear', 90_000), wanted('y-3', 's-cheap', 100)],
+  }
+  const { rows } = asked(snapshot, [{}, { copies: { 'y-1': 1 } }], true)
+  expect(rows.map(rowOutlay)).toEqual([200, 100 + 4 * 60 + 300])
+  expect(rows.map((r) => [r.bases?.owner, r.bases?.nothing])).toEqual([
+    [0, 200],
+    [4 * 60 + 300, 100 + 4 * 60 + 300],
+  ])
+})
+
 test('time that is over ends the questions, and what was answered stays', () => {
   let calls = 0
   const found: string[] = []

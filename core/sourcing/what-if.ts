@@ -7,7 +7,6 @@ import { tally } from '../netting/count.ts'
 import type { Planner } from '../netting/planner.ts'
 import type { Snapshot } from '../netting/snapshot.ts'
 import type { Tally } from '../netting/tally.ts'
-import type { CopyId } from '../units/ids.ts'
 import { ok, type Result } from '../units/result.ts'
 import { changedBuild, type ChangedBuild, type ChangeFault } from './changed-build.ts'
 import { solveWithinReach, withLess } from './leave-out.ts'
@@ -16,6 +15,7 @@ import { problemKey } from './problem-key.ts'
 import type { SourcingProblem } from './problem.ts'
 import { netOf, purchaseSums, type PurchaseSums } from './purchase-sums.ts'
 import { sourcingTask } from './shortfall-task.ts'
+import { wantedCopies } from './wanted-copies.ts'
 import type { SolveOptions } from './solve.ts'
 
 /** A question: what if a build were so, on the same stock and offers? */
@@ -105,19 +105,19 @@ const answered = (asked: SourcingProblem, { leftOut }: Pick<WhatIfAnswer, 'leftO
   withLess(asked, new Map(leftOut.map((u) => [u.line, u.short])))
 
 /** A build as it stands for who owns all its donor copies, those that a plan buys as well, and has no shelf. */
-function forOwner(changed: ChangedBuild, plan: Pick<SourcingPlan, 'sets'>): ChangedBuild {
-  const bought = new Map(plan.sets.map((s) => [s.set as CopyId, s.copies]))
-  // Copies wanted at one price are known by the first of them: as many after it are bought.
-  let left = 0
+function forOwner(changed: ChangedBuild, { setOf }: Wanted, plan: Pick<SourcingPlan, 'sets'>): ChangedBuild {
+  const left = new Map(plan.sets.map((s) => [s.set, s.copies]))
   const copies = changed.copies.flatMap((copy): Copy[] => {
     if (copy.state !== 'to-buy') return [{ ...copy, state: 'owned' }]
-    left = bought.get(copy.id) ?? left
-    if (left === 0) return []
-    left--
-    return [{ ...copy, state: 'owned' }]
+    const set = setOf.get(copy.id) ?? ''
+    const more = left.get(set) ?? 0
+    left.set(set, more - 1)
+    return more > 0 ? [{ ...copy, state: 'owned' }] : []
   })
   return { ...changed, copies }
 }
+
+type Wanted = Pick<ReturnType<typeof wantedCopies>, 'setOf'>
 
 /** What the donor copies of a build would cost today: those without a price in its currency are counted. */
 export function donorsFromNothing(
@@ -200,7 +200,7 @@ function basesOf(
   planner: Planner,
 ): CostBases | undefined {
   if (!owner) return undefined
-  const own = forOwner(changed, plan)
+  const own = forOwner(changed, wantedCopies({ ...snapshot, ...changed }), plan)
   const task = taskOf(withoutShelf(snapshot), own, planner)
   if (owner.key !== task.key) return undefined
   const sums = purchaseSums({ problem: answered(task.asked, owner), plan: owner.plan }, own.build.rules.printPrice)
@@ -262,7 +262,13 @@ export function traceWhatIfs(
     }
     const first = solved(taskOf(snapshot, changed.value, planner).asked)
     const owner = bases
-      ? solved(taskOf(withoutShelf(snapshot), forOwner(changed.value, first.plan), planner).asked)
+      ? solved(
+          taskOf(
+            withoutShelf(snapshot),
+            forOwner(changed.value, wantedCopies({ ...snapshot, ...changed.value }), first.plan),
+            planner,
+          ).asked,
+        )
       : undefined
     const answer = { id, ...first, ...(owner && { owner }) }
     found.push(answer)

@@ -3,6 +3,7 @@ import type { ItemKey } from '../../../core/catalogue/item.ts'
 import type { DesignVersion } from '../../../core/design/version.ts'
 import type { Snapshot } from '../../../core/netting/snapshot.ts'
 import type { Shop } from '../../../core/offers/shop.ts'
+import type { ColourId } from '../../../core/units/ids.ts'
 import { plural } from '../../../core/units/numbers.ts'
 
 /** What names are taken from. */
@@ -11,7 +12,7 @@ export type Names = {
   readonly versions: readonly DesignVersion[]
   readonly shops: readonly Shop[]
   readonly nameItem: (item: ItemKey) => { readonly name: string }
-  readonly colourName: (colour: string) => string
+  readonly colourName: (colour: ColourId) => string
 }
 
 /** One change of a scenario: in words, and what the changes are without it. */

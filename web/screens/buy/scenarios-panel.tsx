@@ -3,6 +3,7 @@ import { useEffect, useMemo, useRef, useState } from 'react'
 import { MOST_SCENARIOS, type Scenario } from '../../../core/build/scenario.ts'
 import type { Build } from '../../../core/build/build.ts'
 import { rowNet, rowOutlay, type WhatIf, type WhatIfRow } from '../../../core/sourcing/what-if.ts'
+import { compareNames } from '../../../core/units/collate.ts'
 import { minuteOf } from '../../../core/units/instants.ts'
 import type { ScenarioId } from '../../../core/units/ids.ts'
 import { formatMoney } from '../../../core/units/money.ts'
@@ -48,7 +49,7 @@ export function ScenariosPanel({
     () =>
       records.scenarios
         .filter((s) => s.buildId === build.id)
-        .sort((p, q) => (p.name < q.name ? -1 : p.name > q.name ? 1 : 0))
+        .sort((p, q) => compareNames(p.name, q.name))
         .slice(0, MOST_SCENARIOS),
     [records.scenarios, build.id],
   )
@@ -66,7 +67,7 @@ export function ScenariosPanel({
     versions,
     shops,
     nameItem,
-    colourName: (id) => [...colourById.values()].find((c) => c.id === id)?.name ?? id,
+    colourName: (id) => colourById.get(id)?.name ?? id,
   }
   const nameOf = (id: string) => scenarios.find((s) => s.id === id)?.name ?? 'As it is'
   const shown = [
@@ -230,7 +231,12 @@ function figures(currency: string, withBases: boolean): FigureOf[] {
     { words: 'Net', strong: true, of: (row) => money(rowNet(row)) },
     ...(withBases
       ? [
-          { words: 'Who owns the donors', of: ({ bases }: WhatIfRow) => money(bases?.owner) },
+          {
+            words: 'Who owns the donors',
+            of: ({ bases }: WhatIfRow) =>
+              bases &&
+              `${formatMoney(bases.owner, currency)}${bases.ownerLeftOut > 0 ? `, ${formatNumber(bases.ownerLeftOut)} not to be had` : ''}`,
+          },
           {
             words: 'From nothing',
             of: ({ bases }: WhatIfRow) =>
