@@ -8,6 +8,7 @@ import type { Tally, TallyLine } from '../netting/tally.ts'
 import { offerFilter } from '../offers/market.ts'
 import type { Offer } from '../offers/offer.ts'
 import type { ColourId, LineId, ModuleId, PartId } from '../units/ids.ts'
+import { lowerMedian } from '../units/median.ts'
 import type { Memory } from '../units/memory.ts'
 import { wantedCopies } from './wanted-copies.ts'
 import type { WhatIf } from './what-if.ts'
@@ -65,12 +66,6 @@ export const orderOpeners = (
   ...new Set(orders.flatMap(({ lines }) => (lines.length <= FEW_LINES ? lines.map((l) => l.item) : []))),
 ]
 
-/** The lower median of integers. */
-function median(values: readonly number[]): number | undefined {
-  const sorted = [...values].sort((p, q) => p - q)
-  return sorted[Math.floor((sorted.length - 1) / 2)]
-}
-
 /**
  * Short pieces that no shop has, that shops have too few of, that one shop alone has, that an order is opened for, or
  * that cost at least twice what their part costs in other colours: by the offers that are known and the build's rules,
@@ -107,7 +102,7 @@ export function rareItems(
     const shops = new Set(own.map((o) => o.shop)).size
     const stock = stocks.get(item) ?? 0
     const price = own.length > 0 ? Math.min(...own.map((o) => o.price)) : undefined
-    const elsewhere = median(others)
+    const elsewhere = lowerMedian(others)
     const reasons: RareReason[] = [
       ...(shops === 0 ? (['no shop'] as const) : stock < qty ? (['too few'] as const) : []),
       ...(shops === 1 ? (['one shop'] as const) : []),
@@ -161,8 +156,7 @@ export function hintsFor(
   memory: Memory,
 ): Hint[] {
   const { item, lines } = rare
-  const [first] = lines
-  if (first === undefined) return []
+  if (lines.length === 0) return []
   const enough = (key: ItemKey, qty: number) => (stock.get(key) ?? 0) >= qty
   const found: Hint[] = []
   const add = (hint: HintKind, changes: Changes) => {

@@ -75,8 +75,8 @@ const someOf = (count: number): readonly number[][] =>
  * The same problem in which every piece that is had otherwise than by a plan costs so many points that no saving makes up
  * for it: what offers sell beyond what the plan buys of them are pieces of their own, and lines are divided by the
  * options that the plan covers them with, each of which is free of points for as many, and what it leaves over is asked
- * for as well. Its optimum changes the fewest
- * pieces, and among those plans costs least. Prices stay what they are, so that minimums, fees and levies do.
+ * for as well. Its optimum changes the fewest pieces, and among those plans costs least. Prices stay what they are, so
+ * that minimums, fees and levies do.
  */
 function fewestChanges(problem: SourcingProblem, kept: Planned): SourcingProblem {
   const { plan } = kept
@@ -104,25 +104,23 @@ function fewestChanges(problem: SourcingProblem, kept: Planned): SourcingProblem
       const which = accept.uses.flatMap((u, i) => (further.has(u.item) ? [i] : []))
       return [
         { ...accept, penalty: accept.penalty + changed },
-        ...someOf(which.length)
-          .filter((some) => some.length > 0)
-          .map((some) => {
-            const replaced = new Set(some.map((n) => which[n]))
-            const moved = accept.uses.reduce((n, u, i) => n + (replaced.has(i) ? u.qty : 0), 0)
-            return {
-              ...accept,
-              id: `${accept.id}${MORE} ${some.join()}`,
-              uses: accept.uses.map((u, i) => (replaced.has(i) ? { ...u, item: `${u.item}${MORE}` } : u)),
-              penalty: accept.penalty + Math.max(changed, moved * change),
-            }
-          }),
+        ...someOf(which.length).map((some) => {
+          const replaced = new Set(some.map((n) => which[n]))
+          const moved = accept.uses.reduce((n, u, i) => n + (replaced.has(i) ? u.qty : 0), 0)
+          return {
+            ...accept,
+            id: `${accept.id}${MORE} ${some.join()}`,
+            uses: accept.uses.map((u, i) => (replaced.has(i) ? { ...u, item: `${u.item}${MORE}` } : u)),
+            penalty: accept.penalty + Math.max(changed, moved * change),
+          }
+        }),
       ]
     })
   const covered = new Map<string, { accept: string; qty: number }[]>()
   for (const { line, accept, qty } of coveredBy(kept.problem, plan))
     covered.set(line.id, [...(covered.get(line.id) ?? []), { accept: accept.id, qty }])
-  const left = leftOverOf(problem, kept)
-  const none = left.reduce((n, [, qty]) => n + qty, 0)
+  const spare = leftOverOf(problem, kept)
+  const none = spare.reduce((n, [, qty]) => n + qty, 0)
   return {
     ...problem,
     offers,
@@ -133,7 +131,7 @@ function fewestChanges(problem: SourcingProblem, kept: Planned): SourcingProblem
       ...(none > 0 ? [{ id: MORE, part: '', colour: '', mass: 0, owned: none, resale: null }] : []),
     ],
     lines: [
-      ...left.map(([item, qty]) => ({
+      ...spare.map(([item, qty]) => ({
         id: `${MORE} ${item}`,
         qty,
         accepts: [
@@ -184,7 +182,7 @@ function asItself({ purchases, assignments, sets }: Decisions, lines: SourcingPr
 }
 
 /** The decisions of a plan of the problem with changes, with what goes unsaid in it: lines of a single option. */
-const said = (changed: SourcingProblem, { plan, problem }: WithinReach): Decisions => ({
+const withUnsaid = (changed: SourcingProblem, { plan, problem }: WithinReach): Decisions => ({
   ...plan,
   assignments:
     plan.total === null
@@ -226,7 +224,7 @@ export function repairPlan(asked: SourcingProblem, kept: Planned, options: Solve
   const found = solveWithinReach(changed, options)
   const leftOut = leftOutOf(found.leftOut)
   const problem = withLess(asked, new Map(leftOut.map((u) => [u.line, u.short])))
-  const decisions = { ...found.plan, ...asItself(said(changed, found), problem.lines) }
+  const decisions = { ...found.plan, ...asItself(withUnsaid(changed, found), problem.lines) }
   const verdict = found.plan.total === null ? undefined : verifyPlan(problem, decisions)
   if (!verdict?.ok)
     return { leftOut, problem, plan: { ...decisions, total: null, cost: null, bound: null, gap: null }, fewest: false }

@@ -27,6 +27,7 @@ import { type Demand } from '../netting/demand.ts'
 import { colourDistances, mayCut, stockOf } from '../netting/stock.ts'
 import type { Snapshot } from '../netting/snapshot.ts'
 import { newPlanner, type Planner } from '../netting/planner.ts'
+import { lowerMedian } from '../units/median.ts'
 import type { Memory } from '../units/memory.ts'
 import type { Tally } from '../netting/tally.ts'
 
@@ -122,7 +123,7 @@ export function sourcingTask(
     const item = pieces.get(id) ?? (id as ItemKey)
     const { part, colour } = splitItemKey(item)
     const inSets = id === item ? (contained.get(item) ?? 0) : 0
-    const middle = median(pricesByItem.get(item) ?? [])
+    const middle = lowerMedian(pricesByItem.get(item) ?? []) ?? 0
     const credit = own.get(item) ?? Math.floor((middle * rules.resalePercent) / 100)
     const hoped = Math.max(credit, own.get(item) ?? Math.floor((middle * rules.hopedPercent) / 100))
     return {
@@ -346,10 +347,4 @@ function comparedItems(
     for (const uses of splits) for (const use of uses) add(itemKey(use.part, colour))
   }
   return [...found]
-}
-
-/** The lower median of integers; 0 for none. */
-function median(values: readonly number[]): number {
-  const sorted = [...values].sort((p, q) => p - q)
-  return sorted[Math.floor((sorted.length - 1) / 2)] ?? 0
 }

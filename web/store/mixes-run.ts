@@ -10,6 +10,7 @@ import {
   type MixOutcome,
   type SummedMix,
 } from '../../core/sourcing/copy-mixes.ts'
+import { furtherCopies } from '../../core/sourcing/changed-build.ts'
 import { withLess } from '../../core/sourcing/leave-out.ts'
 import { SourcingPlanSchema, UnreachableSchema } from '../../core/sourcing/plan.ts'
 import { problemKey } from '../../core/sourcing/problem-key.ts'
@@ -78,14 +79,7 @@ export async function keepMix(
 ): Promise<void> {
   try {
     const { anyCopies } = await problemOf(count)
-    const further = sets.flatMap(({ first, wanted }, s) =>
-      Array.from({ length: Math.max(0, (mix[s] ?? 0) - wanted) }, (_, k): Copy => ({
-        ...first,
-        // After the first in the order of ids: the purchase knows them all by it.
-        id: `${first.id}~${fresh()}` as Copy['id'],
-        label: `${first.label}, no. ${wanted + k + 1}`.slice(0, 200),
-      })),
-    )
+    const further = sets.flatMap(({ first, wanted }, s) => furtherCopies(first, wanted, (mix[s] ?? 0) - wanted, fresh))
     const buyCopies = Object.fromEntries(sets.map(({ first }, s) => [first.id, mix[s] ?? 0]))
     const asked = problemKey(withCopies(anyCopies, mix))
     await keepAs(build, { id: build.id, problem, plan, unavailable: [...leftOut], asked }, { buyCopies }, label, [

@@ -113,22 +113,13 @@ export function useWhatIfs(
     }
   }, [whatIfs, known, last, versions])
   const study = useStudy('whatIfs', snapshot, asked)
-  return useMemo(() => {
-    const rows = new Map((study.value ?? []).map((row) => [row.id, row]))
-    const asItIs = rows.get(AS_IT_IS.id)
-    const kept = rows.get(KEPT.id)
-    const [then, now] = [asItIs && rowNet(asItIs), kept && rowNet(kept)]
-    const keptMore = now === undefined || then === undefined ? 0 : Math.max(0, now - then)
-    return {
-      rows,
-      base: now !== undefined && keptMore === 0 ? kept : asItIs,
-      keptMore,
-      study,
-      news,
-      answers: last?.answer ?? [],
-      at: last?.at,
-    }
-  }, [study, news, last])
+  const rows = useMemo(() => new Map((study.value ?? []).map((row) => [row.id, row])), [study.value])
+  const asItIs = rows.get(AS_IT_IS.id)
+  const kept = rows.get(KEPT.id)
+  const [then, now] = [asItIs && rowNet(asItIs), kept && rowNet(kept)]
+  const keptMore = now === undefined || then === undefined ? 0 : Math.max(0, now - then)
+  const base = now !== undefined && keptMore === 0 ? kept : asItIs
+  return { rows, base, keptMore, study, news, answers: last?.answer ?? [], at: last?.at }
 }
 
 /** What makes a build as changes have it. */

@@ -11,7 +11,7 @@ import type { BuildTally } from '../../store/tallies.ts'
 import { keepWhatIf, runWhatIfs, useWhatIfs, WHAT_IFS } from '../../store/what-ifs.ts'
 import { Button } from '../../ui/button.tsx'
 import { AskBar } from './ask-bar.tsx'
-import { netMore, otherDifferences } from './difference-words.ts'
+import { netMore, otherDifferences, shortOf } from './difference-words.ts'
 import { noPlan, shortProof } from './proof-words.ts'
 
 /** What each rule of the build costs: each changed by one step, in money and pieces, as a purchase of its own. */
@@ -162,8 +162,7 @@ export function RulesPanel({
   )
 }
 
-const missing = ({ leftOut }: WhatIfRow) => leftOut.reduce((n, u) => n + u.short, 0)
-const fewerMissing = (base: WhatIfRow, row: WhatIfRow) => missing(row) < missing(base)
+const fewerMissing = (base: WhatIfRow, row: WhatIfRow) => shortOf(row) < shortOf(base)
 
 function RuleItem({
   words,
