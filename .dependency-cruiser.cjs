@@ -9,6 +9,9 @@ const LAYERS = [
   'core/netting',
   'core/sourcing',
   'core/studies',
+  'core/orders',
+  'core/making',
+  'core/settling',
   'core/records',
   'core/formats',
 ]

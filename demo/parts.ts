@@ -106,6 +106,7 @@ const NAMES: readonly string[] = [
   'sticker sheet tramway',
   'sticker sheet post office',
   'sticker sheet glasshouse',
+  'sticker sheet newsstand',
   'brick 1x1 with stud on one side',
   'brick 1x1 with studs on four sides',
   'brick 1x2 with studs on one side',

@@ -40,8 +40,7 @@ const answer = offersFor(
   20261125,
   0,
 )
-const EUR = currency('EUR')
-const shops: Shop[] = answer.shops.map((s) => ({ ...s, currency: EUR }))
+const shops: Shop[] = answer.shops.map((s) => ({ ...s, currency: currency(s.currency ?? 'EUR') }))
 const offers: Offer[] = answer.offers.map((o) => ({
   ...o,
   id: `${o.shop}:${o.item}`,

@@ -142,7 +142,10 @@ const ADDED: readonly Module[] = [
       'tile 1x4',
       'Chalk',
       1,
-      { item: item('tile 1x4', 'Chalk', 'summit 2187 m'), print: { vendor: 'Ahorn prints', price: 180, minRun: 4 } },
+      {
+        item: item('tile 1x4', 'Chalk', 'summit 2187 m'),
+        print: { vendor: 'Ahorn prints', price: 180, minRun: 4, days: 18, artwork: 'summit-sign.svg' },
+      },
     ],
     ['sticker sheet tramway', 'Chalk', 1],
     ['hose 16 long', 'Soot', 1, { length: 96, note: 'Cable from the sign to the drum.' }],

@@ -26,8 +26,15 @@ import { currency } from '../core/units/money.ts'
 import { demoParts } from './parts.ts'
 import { Prng } from './prng.ts'
 import { firstDraft, remixed, REMIX_PIECES } from './remix.ts'
+import { addDays } from '../core/units/instants.ts'
+import { settled } from './settled.ts'
+import { valleyStation } from './valley.ts'
+import { winchHouse } from './winch-house.ts'
+import { yardKiosk } from './kiosk.ts'
 
 export const DEMO_SEED = 1891
+/** The day on which the demo's orders are told, where no other is given. */
+const DEMO_DAY = '2026-11-27'
 export const DEMO_BUILD = 'b-observatory' as BuildId
 
 const EUR = currency('EUR')
@@ -475,7 +482,7 @@ function makeSet(random: Prng, plan: SetPlan, design: Design, parts: readonly Pa
   }
 }
 
-function makeCopies(sets: readonly DonorSet[]): Copy[] {
+function makeCopies(sets: readonly DonorSet[], today: string): Copy[] {
   const [tram, post, glass] = sets
   if (!tram || !post || !glass) return []
   const copy = (id: string, set: DonorSet, label: string, more: Partial<Copy> = {}): Copy => ({
@@ -491,13 +498,15 @@ function makeCopies(sets: readonly DonorSet[]): Copy[] {
   })
   const gone = tram.lines.filter((l) => !l.spare && l.figure === undefined).slice(3, 6)
   return [
-    copy('tram-1', tram, 'Tramway workshop, the sealed box'),
+    copy('tram-1', tram, 'Tramway workshop, the sealed box', {
+      ...{ paid: { minor: 4490, currency: EUR }, paidOn: addDays(today, -110) },
+    }),
     copy('tram-2', tram, 'Tramway workshop, half a box', {
       stages: tram.stages.slice(0, 2).map((s) => s.id),
       spares: false,
       missing: gone.map((l) => ({ item: l.item, qty: 1 })),
     }),
-    copy('post-1', post, 'Post office, built once'),
+    copy('post-1', post, 'Post office, built once', { paid: { minor: 2800, currency: EUR } }),
     copy('glass-1', glass, 'Glasshouse'),
     copy('glass-2', glass, 'Glasshouse, offered at the flea market', {
       state: 'to-buy',
@@ -593,9 +602,14 @@ function makeShelf(random: Prng, design: Design, parts: readonly Part[]): { plac
 
 /**
  * The demo's records: a mountain observatory with a funicular station, remixed from three donor sets, and beside it a
- * donor that is converted in part. Deterministic.
+ * donor that is converted in part, a small winch house, a kiosk whose parcels are on their way, and a valley station that is
+ * half built. Deterministic; the
+ * dates of orders go back from `today`.
  */
-export function demoRecords(seed = DEMO_SEED): Omit<Records, 'shops' | 'offers' | 'plans' | 'pictures'> {
+export function demoRecords(
+  seed = DEMO_SEED,
+  today = DEMO_DAY,
+): Omit<Records, 'shops' | 'offers' | 'plans' | 'pictures'> {
   const random = new Prng(seed)
   const parts = demoParts()
   const design = makeDesign(random)
@@ -606,6 +620,7 @@ export function demoRecords(seed = DEMO_SEED): Omit<Records, 'shops' | 'offers' 
     name: 'Mountain observatory with funicular station',
     note: 'A drum with a turning dome on the summit, a funicular down to the valley. Own design; open at the back.',
     currency: EUR,
+    replaces: { name: 'Summit observatory', price: { minor: 18_990, currency: EUR } },
     rules: {
       ...defaultRules,
       colours: 'free where hidden',
@@ -623,17 +638,24 @@ export function demoRecords(seed = DEMO_SEED): Omit<Records, 'shops' | 'offers' 
   const post = sets[1]
   if (!post) throw new Error('the demo has three sets')
   const second = conversionOf(post)
+  const third = winchHouse()
+  const fourth = yardKiosk(today, second.build.id)
+  const fifth = valleyStation(today)
   return {
     parts,
     colours: PALETTE,
-    sets,
-    copies: [...makeCopies(sets), second.copy],
-    places,
-    holdings,
-    builds: [build, second.build],
-    designs: [remixed(design), second.design],
+    sets: [...sets, third.set, fourth.set, fifth.set],
+    copies: [...makeCopies(sets, today), second.copy, ...third.copies, fourth.copy, fifth.copy],
+    places: [...places, ...fourth.places],
+    holdings: [...holdings, ...fourth.holdings],
+    builds: [build, second.build, third.build, fourth.build, fifth.build],
+    designs: [remixed(design), second.design, third.design, fourth.design, fifth.design],
     versions: [firstDraft(design)],
     decisions: [],
+    units: fifth.units,
+    makings: [fifth.making],
+    ...settled(today, DEMO_BUILD),
+    orders: fourth.orders,
     scenarios: [
       scenario('one-glasshouse', 'Loose instead of a second glasshouse', { copies: { 'y-glass-2': 0 } }),
       scenario('worn', 'Worn pieces will do', { rules: { condition: 'worn' } }),

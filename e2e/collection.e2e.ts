@@ -309,7 +309,7 @@ test('a list is taken out of a job file', async ({ page }) => {
   await choose(page, 'Sheet', 'Palm glasshouse')
   await page.getByLabel('Name of the donor set').fill('Glasshouse from the file')
   await page.getByRole('button', { name: /^Import \d+ rows$/ }).click()
-  await expect(headline(page)).toContainText('4 donor sets')
+  await expect(headline(page)).toContainText('7 donor sets')
   const cells = page.getByRole('row').filter({ hasText: /lasshouse/ })
   await expect(page.getByRole('dialog')).toBeHidden()
   await expect(cells).toHaveCount(2)

@@ -2,12 +2,28 @@ import AxeBuilder from '@axe-core/playwright'
 import { expect, type Locator, type Page } from '@playwright/test'
 
 export const BUILD = '/build/b-observatory'
+/** A build whose purchases are proven within seconds. */
+export const SMALL_BUILD = '/build/b-winch-house'
+
+const SIZES = ['1x1', '1x2', '1x3', '1x4', '1x6', '1x8', '2x2', '2x3', '2x4', '2x6', '2x8', '4x4']
+const FAMILIES = ['plate', 'brick', 'tile', 'slope', 'round plate']
+const COLOURS = ['Soot', 'Chalk', 'Gentian', 'Rowanberry', 'Spruce', 'Oatmeal', 'Peat']
+/** The i-th of very many different items, told apart by a pattern where size and colour do not: "plate 2x4 no 7". */
+export const itemAt = (i: number) => {
+  const colour = COLOURS[i % 7]
+  const family = FAMILIES[Math.floor(i / 7) % 5]
+  const size = SIZES[Math.floor(i / 35) % 12]
+  return `${family} ${size} pattern ${Math.floor(i / 420)},${colour}`
+}
 
 /** Every screen, with those of a build. */
 export const screensOf = (build: string): readonly string[] => [
   '/',
   '/shelf',
   '/shops',
+  '/parcels',
+  '/ledgers',
+  '/together',
   '/catalogue',
   '/catalogue?view=parts',
   '/catalogue?view=colours',
@@ -16,6 +32,7 @@ export const screensOf = (build: string): readonly string[] => [
     'brief',
     'donors',
     'donors?view=worth',
+    'donors?view=offered',
     'design',
     'design?view=versions',
     'design?view=colourways',
@@ -28,6 +45,16 @@ export const screensOf = (build: string): readonly string[] => [
     'tally?by=source',
     'colours',
     'buy',
+    'parcels',
+    'parcels?view=ready',
+    'make',
+    'make?view=build',
+    'make?view=swaps',
+    'ledger',
+    'ledger?view=entries',
+    'ledger?view=surplus',
+    'ledger?view=log',
+    'ledger?view=sheet',
   ].map((step) => `${build}/${step}`),
 ]
 
@@ -143,6 +170,13 @@ export async function anyPlan(page: Page): Promise<string> {
   await ask(page)
   await page.getByRole('button', { name: /^Find the cheapest/ }).click()
   await keepFirst(page)
+  return found(page)
+}
+
+/** On Buy: asks the market and has the cheapest orders found and proven, as a small build allows; gives the headline. */
+export async function proven(page: Page): Promise<string> {
+  await ask(page)
+  await page.getByRole('button', { name: /^Find the cheapest/ }).click()
   return found(page)
 }
 

@@ -204,7 +204,7 @@ test('cookies blocked or a full local store only lose what the page would like t
       })
   })
   await openDemo(page, '/shelf')
-  await expect(headline(page)).toContainText('335 holdings')
+  await expect(headline(page)).toContainText('341 holdings')
   await page.getByRole('button', { name: 'Dark theme' }).click()
   await expect(page.locator('html')).toHaveAttribute('data-theme', 'dark')
   await page.getByRole('button', { name: 'Add a place' }).click()
@@ -304,7 +304,7 @@ test('data that a newer version took over elsewhere is told over every screen, a
   context,
 }) => {
   await openDemo(page, '/shelf')
-  await expect(headline(page)).toContainText('335 holdings')
+  await expect(headline(page)).toContainText('341 holdings')
   const newer = await bystander(context)
   await newer.evaluate(
     () =>
@@ -330,7 +330,7 @@ test('the screens can be left and everything exported whatever else fails', asyn
   await openDemo(page, '/data')
   await page.route('**/*.worker*', (route) => route.fulfill({ status: 404 }))
   await page.reload()
-  await expect(headline(page)).toContainText(`${grouped(335)} holdings`)
+  await expect(headline(page)).toContainText(`${grouped(341)} holdings`)
   const [download] = await Promise.all([
     page.waitForEvent('download'),
     page.getByRole('button', { name: 'Export everything' }).click(),

@@ -30,7 +30,7 @@ test('a count that fails harms that answer alone, says so, and is healed by tryi
   // The list of builds names the one that cannot be counted; other screens work.
   await expect(page.getByRole('alert').filter({ hasText: 'could not be counted' }).first()).toBeVisible()
   await goWithin(page, '/shelf')
-  await expect(headline(page)).toContainText('335 holdings')
+  await expect(headline(page)).toContainText('341 holdings')
   await goWithin(page, `${BUILD}/tally`)
   await expect(page.getByRole('heading', { name: 'This build could not be counted' })).toBeVisible()
   broken = false
@@ -58,7 +58,7 @@ test('stored records that do not fit are set aside by name, and everything else 
   page,
 }) => {
   await openDemo(page, '/shelf')
-  await expect(headline(page)).toContainText('335 holdings')
+  await expect(headline(page)).toContainText('341 holdings')
   for (const kind of KINDS) await store(page, kind, { id: `x-${kind}`, name: null, lines: 7, qty: 'many' })
   for (const path of [
     '/',
@@ -72,7 +72,7 @@ test('stored records that do not fit are set aside by name, and everything else 
   }
   await page.goto('/data')
   const aside = page.getByRole('region', { name: 'Records set aside' })
-  await expect(aside).toContainText('14 stored records do not fit')
+  await expect(aside).toContainText('21 stored records do not fit')
   await expect(aside).toContainText('One of the holdings, x-holdings')
   const [download] = await Promise.all([
     page.waitForEvent('download'),
@@ -82,10 +82,10 @@ test('stored records that do not fit are set aside by name, and everything else 
   let text = ''
   for await (const chunk of stream) text += String(chunk)
   const file = JSON.parse(text) as { holdings: unknown[]; setAside: { kind: string }[] }
-  expect(file.holdings.length).toBe(335)
+  expect(file.holdings.length).toBe(341)
   expect(file.setAside.map((s) => s.kind).sort()).toEqual([...KINDS].sort())
   await aside.getByRole('button', { name: 'Remove x-holdings' }).click()
-  await expect(aside).toContainText('13 stored records')
+  await expect(aside).toContainText('20 stored records')
 })
 
 test('a plan from a file is checked anew: a false one is named, a sound one proves nothing until it is found again', async ({
@@ -191,13 +191,13 @@ test('leftovers keep what lies on the shelf, two tabs lose no edit, a copy still
   await openDemo(page, `${BUILD}/donors`)
   const other = await context.newPage()
   await other.goto('/shelf')
-  await expect(headline(other)).toContainText('335 holdings')
+  await expect(headline(other)).toContainText('341 holdings')
   const copies = page.getByRole('grid', { name: 'Copies' })
   await copies.getByRole('row').nth(1).getByRole('gridcell').first().click()
   const put = page.getByRole('button', { name: /^Put .* leftovers? on the shelf/ })
   await put.click()
   await expect(page.getByText(/^Put .* leftovers? of .* on the shelf$/).first()).toBeVisible()
   // The other tab has them too, without a reload.
-  await expect(headline(other)).not.toContainText('335 holdings')
-  await expect(headline(other)).toContainText('27 places')
+  await expect(headline(other)).not.toContainText('341 holdings')
+  await expect(headline(other)).toContainText('29 places')
 })

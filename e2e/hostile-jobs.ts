@@ -17,6 +17,13 @@ export const KINDS = [
   'versions',
   'pictures',
   'decisions',
+  'scenarios',
+  'orders',
+  'units',
+  'makings',
+  'entries',
+  'sales',
+  'notes',
 ] as const
 const AT = '2026-01-01T00:00:00.000Z'
 type Fields = Record<string, unknown>
@@ -64,6 +71,48 @@ export const designed = (modules: readonly Fields[], over: Fields = {}): Fields 
   designs: [{ id: 'b-1', modules, ...over }],
 })
 const many = <T>(n: number, make: (i: number) => T): T[] => Array.from({ length: n }, (_, i) => make(i))
+
+/** An order that is on its way, of so many lines. */
+const order = (id: string, lines = 1): Fields => ({
+  id: `r-${id}`,
+  number: 1,
+  seller: { name: 'x'.repeat(100) },
+  builds: ['b-1'],
+  currency: 'EUR',
+  home: 'EUR',
+  lines: Array.from({ length: lines }, (_, i) => ({
+    id: `${i}`,
+    item: ITEM,
+    qty: 1_000_000,
+    price: 1_000_000,
+    condition: 'new',
+    for: [{ build: 'b-1', qty: 1_000_000 }],
+  })),
+  copies: [],
+  history: [{ state: 'placed', on: '0001-01-01' }],
+  leadDays: 2000,
+  bookings: 0,
+  claims: [],
+})
+
+/** A repeat that is being built, of so many kinds of pieces. */
+const unit = (id: string, pieces: number): Fields => ({
+  id: `u-${id}`,
+  build: 'b-1',
+  path: ['m-1'],
+  repeat: 1,
+  put: Array.from({ length: pieces }, (_, i) => ({
+    line: `n-${i}`,
+    item: ITEM,
+    qty: 1_000_000,
+    covers: 1_000_000,
+    from: { kind: 'found' },
+    condition: 'new',
+  })),
+  leftOut: [],
+  exceptions: [],
+  times: [],
+})
 
 /** The plainest record of each kind, for spoiling field by field. */
 const PLAIN: Readonly<Record<string, Fields>> = {
@@ -116,6 +165,20 @@ const PLAIN: Readonly<Record<string, Fields>> = {
     build: 'b-1',
     what: { kind: 'own', part: 'p-plate-2x4', uses: [{ part: 'p-plate-2x2', qty: 2 }], points: 1 },
   },
+  scenarios: { id: 'w-1', buildId: 'b-1', name: 'Later', changes: {} },
+  orders: order('1'),
+  units: unit('1', 1),
+  makings: { id: 'b-1', fetched: [], sorts: [], stickers: [], checks: [], counted: [] },
+  entries: {
+    ...{ id: 'e-1', build: 'b-1', on: '2026-01-01', category: 'other', text: 'Hose' },
+    amount: { minor: 100, currency: 'EUR' },
+  },
+  sales: {
+    ...{ id: 'z-1', build: 'b-1', title: 'Plates', way: 'price', currency: 'EUR' },
+    lots: [{ item: ITEM, qty: 1, from: { kind: 'found' }, condition: 'used' }],
+    history: [{ state: 'listed', on: '2026-01-01' }],
+  },
+  notes: { id: 'k-1', build: 'b-1', on: '2026-01-01', kind: 'note', text: 'Held.' },
 }
 const TEXTS: Readonly<Record<string, string>> = {
   parts: 'name',
@@ -127,6 +190,12 @@ const TEXTS: Readonly<Record<string, string>> = {
   shops: 'name',
   versions: 'name',
   pictures: 'name',
+  scenarios: 'name',
+  orders: 'note',
+  units: 'id',
+  entries: 'text',
+  sales: 'title',
+  notes: 'text',
 }
 const NUMBERS: Readonly<Record<string, string>> = { holdings: 'qty', shops: 'minOrder', offers: 'price' }
 
@@ -191,6 +260,10 @@ export const HOSTILE_JOBS: readonly HostileJob[] = [
   of('modules that lead nowhere', () =>
     designed([module('1', { within: 'm-none', like: 'm-never', pair: 'm-gone', picture: 'i-gone' })]),
   ),
+  of('two thousand orders on their way', () => ({
+    ...designed([module('1')]),
+    orders: [order('large', 5000), ...many(2000, (i) => order(String(i), 10))],
+  })),
   of('two hundred builds', () => ({
     builds: many(200, (i) => build(`b-${i}`)),
     designs: many(200, (i) => ({ id: `b-${i}`, modules: [module('1')] })),

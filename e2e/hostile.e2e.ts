@@ -182,6 +182,7 @@ for (const name of [
   'six hundred modules',
   'fifty thousand lines in one module',
   'two hundred builds',
+  'two thousand orders on their way',
   'three thousand places in one another',
   'four hundred pictures of sixteen megapixels',
   'a thousand colours',
@@ -235,7 +236,7 @@ test('a refused file says why, in a few words, and changes nothing', async ({ pa
     await expect(alert).toBeVisible()
     expect((await alert.textContent())?.length).toBeLessThan(400)
     await page.reload()
-    await expect(headline(page)).toContainText('335 holdings')
+    await expect(headline(page)).toContainText('341 holdings')
   }
 })
 

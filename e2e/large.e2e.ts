@@ -1,18 +1,7 @@
 import { writeFileSync } from 'node:fs'
 import { expect, test } from '@playwright/test'
-import { goWithin, screensOf, settled } from './demo.ts'
+import { goWithin, itemAt, screensOf, settled } from './demo.ts'
 import { longestTask, slowness, watchTasks } from './machine.ts'
-
-const SIZES = ['1x1', '1x2', '1x3', '1x4', '1x6', '1x8', '2x2', '2x3', '2x4', '2x6', '2x8', '4x4']
-const FAMILIES = ['plate', 'brick', 'tile', 'slope', 'round plate']
-const COLOURS = ['Soot', 'Chalk', 'Gentian', 'Rowanberry', 'Spruce', 'Oatmeal', 'Peat']
-/** The i-th of very many different items, told apart by a pattern where size and colour do not: "plate 2x4 no 7". */
-const itemAt = (i: number) => {
-  const colour = COLOURS[i % 7]
-  const family = FAMILIES[Math.floor(i / 7) % 5]
-  const size = SIZES[Math.floor(i / 35) % 12]
-  return `${family} ${size} pattern ${Math.floor(i / 420)},${colour}`
-}
 
 /** A shelf of 20,000 different items in 200 places: the size a big collection reaches. */
 const bigList = () =>

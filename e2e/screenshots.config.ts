@@ -5,7 +5,7 @@ import { BROWSER, PORT, SERVER } from './setup.ts'
 export default defineConfig({
   testDir: '.',
   testMatch: 'screenshots.ts',
-  timeout: 120_000,
+  timeout: 300_000,
   workers: 1,
   reporter: 'list',
   use: { baseURL: `http://localhost:${PORT}`, viewport: { width: 1280, height: 800 }, launchOptions: BROWSER },

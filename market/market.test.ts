@@ -22,10 +22,11 @@ test('an item is offered alike whatever else is asked for', () => {
   expect(one.offers).toEqual(answer.offers.filter((o) => o.item === items[5]?.item))
 })
 
-test('forty shops in eight countries and one slow counter with about a third of all items', () => {
+test('forty shops in eight countries, three that trade in other money, and one slow counter with about a third of all items', () => {
   const shops = makeShops(7).map((s) => s.terms)
-  expect(shops.length).toBe(SHOP_COUNT + 1)
-  expect(new Set(shops.map((s) => s.name)).size).toBe(SHOP_COUNT + 1)
+  expect(shops.length).toBe(SHOP_COUNT + 4)
+  expect(new Set(shops.map((s) => s.name)).size).toBe(SHOP_COUNT + 4)
+  expect(shops.flatMap((s) => s.currency ?? [])).toEqual(['CHF', 'CHF', 'CZK'])
   expect(new Set(shops.map((s) => s.country)).size).toBe(8)
   const counter = shops.find((s) => s.kind === 'counter')
   expect(counter?.leadDays).toBeGreaterThanOrEqual(30)

@@ -29,10 +29,10 @@ const isScarce = (item: string, finish: keyof typeof FINISH_FACTOR, seed: number
 /** Days that a shop takes at most which alone has something. */
 const SOON = 5
 
-/** The shop that would carry an item before any other; one that sends soon, the counter never. */
+/** The shop that would carry an item before any other; one that sends soon in the answer's money, the counter never. */
 function likeliest(shops: readonly SimulatedShop[], item: string, seed: number): string | undefined {
   const asked = shops
-    .filter(({ terms }) => terms.kind === 'shop' && terms.leadDays <= SOON)
+    .filter(({ terms }) => terms.kind === 'shop' && terms.currency === undefined && terms.leadDays <= SOON)
     .map(({ terms, trait }) => ({ id: terms.id, odds: uniform(seed, terms.id, item, 'carries') / trait.breadth }))
   return asked.sort((p, q) => p.odds - q.odds)[0]?.id
 }
@@ -50,7 +50,7 @@ export function offersFor(request: OffersRequest, seed: number, day: number): Of
     // Some items are everywhere, some nearly nowhere.
     const popularity = 0.25 + 1.5 * uniform(seed, 'popularity', item) ** 1.3
     const only = isScarce(item, finish, seed) ? likeliest(shops, item, seed) : undefined
-    for (const { terms, trait } of shops) {
+    for (const { terms, trait, perCent } of shops) {
       const u = (what: string) => uniform(seed, terms.id, item, what)
       if (only === undefined && u('carries') > trait.breadth * (terms.kind === 'counter' ? 1 : popularity)) continue
       if (only !== undefined && terms.id !== only) continue
@@ -66,7 +66,7 @@ export function offersFor(request: OffersRequest, seed: number, day: number): Of
       const used = u('used') < trait.usedShare
       const priced = lastChange(day, 0.03, seed, terms.id, item, 'price')
       const spread = Math.exp(0.28 * normal(seed, terms.id, item, 'price', ...(priced === 0 ? [] : [priced])))
-      const price = Math.max(1, Math.round(base * trait.level * spread * (used ? 0.72 : 1)))
+      const price = Math.max(1, Math.round(base * trait.level * spread * (used ? 0.72 : 1) * perCent))
       const pack = terms.kind === 'shop' && u('pack') < 0.08 ? ([2, 4, 5, 10][hash(seed, terms.id, item) % 4] ?? 1) : 1
       if (stock < pack) continue
       offers.push({ shop: terms.id, item, price, stock, pack, condition: used ? 'used' : 'new' })

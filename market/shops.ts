@@ -38,16 +38,29 @@ export type ShopTrait = {
   readonly usedShare: number
 }
 
-export type SimulatedShop = { readonly terms: WireShop; readonly trait: ShopTrait }
+/** A shop, and what its money is worth: minor units for a cent. */
+export type SimulatedShop = { readonly terms: WireShop; readonly trait: ShopTrait; readonly perCent: number }
 
-/** The 40 invented shops of a seed, and the gleaners' round: odd pieces from the works' leftovers, cheap and slow. */
+/** Shops that trade in other money than the rest, cheap by it: their country, money and what of it a cent is worth. */
+const ABROAD = [
+  { country: 'CH', currency: 'CHF', perCent: 0.94, level: 0.62, breadth: 0.6 },
+  { country: 'CH', currency: 'CHF', perCent: 0.94, level: 0.8, breadth: 0.4 },
+  { country: 'CZ', currency: 'CZK', perCent: 24.6, level: 0.7, breadth: 0.5 },
+] as const
+
+/** The 40 invented shops of a seed, three that trade in other money, and the gleaners' round: odd pieces from the works' leftovers, cheap and slow. */
 export function makeShops(seed: number): SimulatedShop[] {
   const names = new Set<string>()
-  const shops = Array.from({ length: SHOP_COUNT }, (_, i): SimulatedShop => {
+  /** A name that no shop before has. */
+  const nameOf = (i: number): string => {
     let name = ''
     for (let k = 0; name === '' || names.has(name); k++)
       name = `${pick(FIRST, seed, 'first', i, k)} ${pick(SECOND, seed, 'second', i, k)}`
     names.add(name)
+    return name
+  }
+  const shops = Array.from({ length: SHOP_COUNT }, (_, i): SimulatedShop => {
+    const name = nameOf(i)
     const u = (what: string) => uniform(seed, 'shop', i, what)
     const base = Math.round(250 + 550 * u('postage'))
     const breadth = 0.12 + 0.5 * u('breadth') ** 1.5
@@ -69,6 +82,7 @@ export function makeShops(seed: number): SimulatedShop[] {
         reliability: Math.round((0.9 + 0.099 * u('reliability')) * 1000) / 1000,
       },
       trait: { breadth, level: 0.8 + 0.55 * u('level'), usedShare: u('used') < 0.5 ? 0.15 : 0.5 },
+      perCent: 1,
     }
   })
   const counter: SimulatedShop = {
@@ -86,6 +100,28 @@ export function makeShops(seed: number): SimulatedShop[] {
       reliability: 0.99,
     },
     trait: { breadth: 1 / 3, level: 0.7, usedShare: 0 },
+    perCent: 1,
   }
-  return [...shops, counter]
+  const abroad = ABROAD.map(({ country, currency, perCent, level, breadth }, n): SimulatedShop => {
+    const i = SHOP_COUNT + n
+    const u = (what: string) => uniform(seed, 'shop', i, what)
+    const name = nameOf(i)
+    const money = (cents: number) => Math.round(cents * perCent)
+    return {
+      terms: {
+        ...{ id: `shop-${i + 1}`, name, country, currency, kind: 'shop', service: null, lineFee: 0 },
+        minOrder: money(500 * Math.floor(3 * u('minimum'))),
+        bands: [250, 1000, 2000, 5000].map((grams, k) => ({
+          maxMass: grams * 1000,
+          fee: money(590 + 150 * k + 200 * u('postage')),
+        })),
+        handling: 0,
+        leadDays: Math.round(5 + 6 * u('lead')),
+        reliability: Math.round((0.9 + 0.099 * u('reliability')) * 1000) / 1000,
+      },
+      trait: { breadth, level, usedShare: 0.15 },
+      perCent,
+    }
+  })
+  return [...shops, ...abroad, counter]
 }

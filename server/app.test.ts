@@ -5,6 +5,8 @@ import { execFileSync } from 'node:child_process'
 import { tmpdir } from 'node:os'
 import { join } from 'node:path'
 import { brotliCompressSync, gzipSync } from 'node:zlib'
+import * as v from 'valibot'
+import { CarrierResponseSchema, CopiesResponseSchema } from '../market/wire.ts'
 import { createApp } from './app.ts'
 import { readSettings } from './settings.ts'
 
@@ -30,6 +32,37 @@ test('offers answer within the wire schema, and the policy forbids inline script
   const policy = res.headers.get('content-security-policy') ?? ''
   expect(policy).toContain("script-src 'self' 'wasm-unsafe-eval'")
   expect(policy).toContain("frame-ancestors 'none'")
+})
+
+test('the carrier answers within the wire schema, and a day that is none is refused', async () => {
+  const ask = (body: unknown) =>
+    fetch(`${base}/api/carrier/track`, {
+      method: 'POST',
+      headers: { 'content-type': 'application/json' },
+      body: JSON.stringify(body),
+    })
+  const parcel = { number: 'RR473124829CZ', from: 'CZ', to: 'AT', handed: '2026-03-01' }
+  const res = await ask({ today: '2026-03-20', parcels: [parcel] })
+  expect(res.status).toBe(200)
+  const answer = v.parse(CarrierResponseSchema, await res.json())
+  expect(answer.parcels.map((p) => p.number)).toEqual([parcel.number])
+  expect(answer.parcels[0]?.events.at(-1)?.on ?? '').toMatch(/^2026-03-/)
+  expect((await ask({ today: 'tomorrow', parcels: [] })).status).toBe(400)
+})
+
+test('copies offered second hand answer within the wire schema, and a request that does not fit is refused', async () => {
+  const ask = (body: unknown) =>
+    fetch(`${base}/api/market/copies`, {
+      method: 'POST',
+      headers: { 'content-type': 'application/json' },
+      body: JSON.stringify(body),
+    })
+  const lines = [{ item: 'p-plate-2x4|c-x', qty: 4, figure: false }]
+  const res = await ask({ sets: Array.from({ length: 30 }, (_, i) => ({ set: `s-${i}`, lines })) })
+  expect(res.status).toBe(200)
+  expect(v.is(CopiesResponseSchema, await res.json())).toBe(true)
+  expect((await ask({ sets: [{ set: 's-1', lines: [{ item: 'x', qty: -1, figure: false }] }] })).status).toBe(400)
+  expect((await ask({ sets: Array.from({ length: 51 }, (_, i) => ({ set: `s-${i}`, lines: [] })) })).status).toBe(400)
 })
 
 test.each([

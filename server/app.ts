@@ -7,9 +7,11 @@ import precompressed from 'express-static-gzip'
 import { rateLimit } from 'express-rate-limit'
 import helmet from 'helmet'
 import * as v from 'valibot'
+import { trackParcels } from '../market/carrier.ts'
+import { copiesFor } from '../market/copies.ts'
 import { offersFor } from '../market/offers.ts'
 import { hash } from '../market/random.ts'
-import { OffersRequestSchema } from '../market/wire.ts'
+import { CarrierRequestSchema, CopiesRequestSchema, OffersRequestSchema } from '../market/wire.ts'
 
 export type ServerOptions = {
   /** The built app. */
@@ -27,7 +29,7 @@ const SAID: Readonly<Record<number, string>> = {
   500: 'the server failed',
 }
 
-/** The server: serves the app and the market stand-in. It keeps nothing of the user's. */
+/** The server: serves the app and the stand-ins of market and carrier. It keeps nothing of the user's. */
 export function createApp({ dist, seed, latency }: ServerOptions): Express {
   const app = express()
   app.disable('x-powered-by')
@@ -57,22 +59,31 @@ export function createApp({ dist, seed, latency }: ServerOptions): Express {
   app.get('/api/health', (_req, res) => {
     res.json({ ok: true })
   })
-  app.post(
-    '/api/market/offers',
-    rateLimit({ windowMs: 60_000, limit: 120, standardHeaders: true, legacyHeaders: false }),
-    express.json({ limit: '2mb' }),
-    async (req: Request, res: Response) => {
-      const request = v.safeParse(OffersRequestSchema, req.body)
-      if (!request.success) {
-        const [issue] = request.issues
-        res.status(400).json({ error: `${v.getDotPath(issue) ?? 'request'}: ${issue.message}`.slice(0, 300) })
-        return
-      }
-      if (latency > 0)
-        await new Promise((done) => setTimeout(done, latency / 2 + (hash(request.output.items.length) % latency) / 2))
-      res.json(offersFor(request.output, seed, request.output.day))
-    },
-  )
+  /** A question to a stand-in: refused in words where it does not fit, answered after the time such a service takes. */
+  const standIn = <S extends v.GenericSchema>(
+    path: string,
+    schema: S,
+    answer: (request: v.InferOutput<S>) => unknown,
+  ) =>
+    app.post(
+      path,
+      rateLimit({ windowMs: 60_000, limit: 120, standardHeaders: true, legacyHeaders: false }),
+      express.json({ limit: '2mb' }),
+      async (req: Request, res: Response) => {
+        const request = v.safeParse(schema, req.body)
+        if (!request.success) {
+          const [issue] = request.issues
+          res.status(400).json({ error: `${v.getDotPath(issue) ?? 'request'}: ${issue.message}`.slice(0, 300) })
+          return
+        }
+        const length = Number(req.headers['content-length'] ?? 0)
+        if (latency > 0) await new Promise((done) => setTimeout(done, latency / 2 + (hash(length) % latency) / 2))
+        res.json(answer(request.output))
+      },
+    )
+  standIn('/api/market/offers', OffersRequestSchema, (request) => offersFor(request, seed, request.day))
+  standIn('/api/market/copies', CopiesRequestSchema, (request) => copiesFor(request, seed, request.day))
+  standIn('/api/carrier/track', CarrierRequestSchema, (request) => trackParcels(request, seed))
   app.use('/api', (_req, res) => {
     res.status(404).json({ error: 'there is no such route' })
   })

@@ -10,6 +10,8 @@ export type Setting = { readonly id: string; readonly value: string }
 export const OFFERS_FETCHED = 'offers-fetched'
 /** The setting that says on which simulated day the practice market is. */
 export const MARKET_DAY = 'market-day'
+/** The setting that says how many days after a late day a parcel is to be claimed. */
+export const PATIENCE_DAYS = 'patience-days'
 /** The setting that says after how many days offers are old. */
 export const OFFERS_OLD_AFTER = 'offers-old-after'
 
@@ -32,7 +34,8 @@ const FIRST_KINDS: readonly RecordKind[] = [
  * by item and source. Version 3 keeps what acts changed apart from the history's entries. Version 4 added designs'
  * versions and pictures, version 5 decisions by hand. Version 6 keeps no index by item: nobody asks by it, and
  * it made storing long lists slower. Version 7 keeps what an act changed in pieces that browsers take. Version 8
- * added scenarios.
+ * added scenarios, version 9 orders, version 10 what is being built,
+ * version 11 ledgers, sales and logs.
  */
 const VERSIONS: readonly Record<string, string>[] = [
   { ...Object.fromEntries(FIRST_KINDS.map((kind) => [kind, 'id'])), journal: '++id', settings: 'id' },
@@ -43,6 +46,9 @@ const VERSIONS: readonly Record<string, string>[] = [
   { holdings: 'id, place', offers: 'id, source' },
   { pieces: '++id, entry' },
   { scenarios: 'id, buildId' },
+  { orders: 'id' },
+  { units: 'id, build', makings: 'id' },
+  { entries: 'id, build', sales: 'id, build', notes: 'id, build' },
 ]
 
 export class Database extends Dexie {

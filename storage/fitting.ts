@@ -4,6 +4,7 @@ import { countFault, recordFault } from '../core/records/record-bounds.ts'
 import { unfitWords } from '../core/records/unfit-words.ts'
 import type { Database } from './database.ts'
 import type { JournalChange } from './journal-entry.ts'
+import { same } from './merge.ts'
 import { Refusal } from './store-error.ts'
 
 /**
@@ -25,6 +26,24 @@ export function refuseUnfit<K extends RecordKind>(
     const before = held[i]
     if (fault !== undefined && !(before && recordFault(kind, before) !== undefined)) refuse(fault)
   }
+}
+
+/** Refuses an edit of what may only be changed as it was found, where something else has changed it meanwhile. */
+export function refuseOvertaken<K extends RecordKind>(
+  kind: K,
+  base: RecordOf<K>,
+  next: RecordOf<K>,
+  now: RecordOf<K>,
+  asSeen = false,
+): void {
+  const { guarded = [], word } = kindOf(kind)
+  const fields = asSeen ? (Object.keys({ ...base, ...next }) as (keyof RecordOf<K> & string)[]) : guarded
+  for (const field of fields)
+    if (!same(base[field], next[field]) && !same(base[field], now[field]))
+      throw new Refusal({
+        code: 'gone',
+        message: `This ${word} went on meanwhile, perhaps in another tab. Look at it as it is now. Nothing was changed.`,
+      })
 }
 
 function refuse(words: string): never {

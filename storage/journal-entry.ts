@@ -1,7 +1,7 @@
 import type { RecordKind, RecordOf } from '../core/records/registry.ts'
 import type { Holding } from '../core/shelf/holding.ts'
 import type { LotPieces } from '../core/shelf/lot.ts'
-import type { PlaceId } from '../core/units/ids.ts'
+import type { BuildId, PlaceId } from '../core/units/ids.ts'
 
 /** What an act writes and deletes in one kind of record. */
 export type Change<K extends RecordKind = RecordKind> = {
@@ -16,6 +16,8 @@ export type Change<K extends RecordKind = RecordKind> = {
    * holds, records that do not fit included; all others are refused when they do not fit.
    */
   readonly meets: 'whole' | 'as it is' | 'new' | readonly RecordOf<K>[]
+  /** The edits rest on what they were made from: refused, not merged, where a field they change was changed meanwhile. */
+  readonly asSeen?: boolean
   /** What is done on the shelf with the holdings as they are when this is written. */
   readonly shelf?: ShelfWork
 }
@@ -29,6 +31,11 @@ export type ShelfWork =
       readonly do: 'move'
       readonly takes: readonly { readonly seen: Holding; readonly qty: number }[]
       readonly to: PlaceId
+    }
+  /** Pieces taken from holdings for builds: they are in a model from then on. Refused where fewer are there by then. */
+  | {
+      readonly do: 'take'
+      readonly takes: readonly { readonly seen: Holding; readonly qty: number; readonly build: BuildId }[]
     }
   /** Holdings counted again, each as it was seen; 0 where there is none any more. */
   | { readonly do: 'count'; readonly counts: readonly Recount[] }

@@ -2,7 +2,7 @@ import type { Table } from 'dexie'
 import { RECORD_KINDS, type RecordKind, type RecordOf } from '../core/records/registry.ts'
 import type { Holding } from '../core/shelf/holding.ts'
 import type { LotPieces, ShelfChange } from '../core/shelf/lot.ts'
-import type { PlaceId } from '../core/units/ids.ts'
+import type { BuildId, PlaceId } from '../core/units/ids.ts'
 import type { Result } from '../core/units/result.ts'
 import type { Database } from './database.ts'
 import type { Change, JournalChange, JournalEntry, Recount, ShelfWork } from './journal-entry.ts'
@@ -10,7 +10,7 @@ import { merged } from './merge.ts'
 import { inPieces } from './pieces.ts'
 import { shelfWorked } from './shelf-work.ts'
 import { guarded, Refusal, type StoreError } from './store-error.ts'
-import { refuseHomeless, refuseTooMany, refuseUnfit } from './fitting.ts'
+import { refuseHomeless, refuseOvertaken, refuseTooMany, refuseUnfit } from './fitting.ts'
 
 const KEPT_ENTRIES = 200
 
@@ -51,6 +51,12 @@ export function editAll<K extends RecordKind>(
     ),
   ]
 }
+/** Records edited where the edit rests on what they were: refused where what it changes has changed meanwhile. */
+export const editAsSeen = <K extends RecordKind>(
+  kind: K,
+  from: readonly RecordOf<K>[],
+  next: readonly RecordOf<K>[],
+): Change<K>[] => editAll(kind, from, next).map((change) => ({ ...change, asSeen: true }))
 export const remove = <K extends RecordKind>(kind: K, deletes: readonly string[]): Change<K> => ({
   kind,
   puts: [],
@@ -72,6 +78,10 @@ export const moveTo = (
   takes: readonly { readonly seen: Holding; readonly qty: number }[],
 ): Change<'holdings'> => onShelf({ do: 'move', takes, to })
 /** Holdings counted again; pieces that were moved meanwhile stay moved. */
+/** Pieces taken from the shelf for builds, with what lies there by then. */
+export const takeForBuild = (
+  takes: readonly { readonly seen: Holding; readonly qty: number; readonly build: BuildId }[],
+): Change<'holdings'> => onShelf({ do: 'take', takes })
 export const recount = (counts: readonly Recount[]): Change<'holdings'> => onShelf({ do: 'count', counts })
 /** A change of the shelf worked out from holdings as they were. */
 export const rearrange = (from: readonly RecordOf<'holdings'>[], change: ShelfChange): Change<'holdings'>[] => [
@@ -155,6 +165,7 @@ async function write(db: Database, change: Change, fresh: () => string): Promise
         code: 'gone',
         message: 'What this changes was removed meanwhile, perhaps in another tab. Nothing was changed.',
       })
+    if (base) refuseOvertaken(kind, base, next, now, change.asSeen)
     return [base ? merged<RecordOf<RecordKind>>(base, next, now) : next]
   })
   if (meets !== 'as it is') refuseUnfit(kind, met, bases)

@@ -3,7 +3,8 @@ type Fields = Readonly<Record<string, unknown>>
 const isFields = (value: unknown): value is Fields =>
   typeof value === 'object' && value !== null && !Array.isArray(value)
 
-function same(p: unknown, q: unknown): boolean {
+/** Whether two plain values say the same, whichever realm they come from. */
+export function same(p: unknown, q: unknown): boolean {
   if (Object.is(p, q)) return true
   if (Array.isArray(p) && Array.isArray(q)) return p.length === q.length && p.every((value, i) => same(value, q[i]))
   if (!isFields(p) || !isFields(q)) return false

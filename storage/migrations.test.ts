@@ -5,8 +5,12 @@ import { undo } from './journal.ts'
 
 const without = (...later: readonly RecordKind[]): readonly RecordKind[] =>
   RECORD_KINDS.filter((k) => !later.includes(k))
-const FIRST = without('versions', 'pictures', 'decisions', 'scenarios')
-const TO_SEVEN = without('scenarios')
+const SETTLED = ['entries', 'sales', 'notes'] as const
+const FIRST = without('versions', 'pictures', 'decisions', 'scenarios', 'orders', 'units', 'makings', ...SETTLED)
+const TO_SEVEN = without('scenarios', 'orders', 'units', 'makings', ...SETTLED)
+const TO_EIGHT = without('orders', 'units', 'makings', ...SETTLED)
+const TO_NINE = without('units', 'makings', ...SETTLED)
+const TO_TEN = without(...SETTLED)
 
 /** How an act was kept: within its entry, as a whole beside it, in pieces. */
 type Journal = 'within' | 'whole' | 'pieces'
@@ -20,6 +24,9 @@ const FIXTURES: readonly { readonly kinds: readonly RecordKind[]; readonly journ
   { kinds: TO_SEVEN, journal: 'whole' },
   { kinds: TO_SEVEN, journal: 'whole' },
   { kinds: TO_SEVEN, journal: 'pieces' },
+  { kinds: TO_EIGHT, journal: 'pieces' },
+  { kinds: TO_NINE, journal: 'pieces' },
+  { kinds: TO_TEN, journal: 'pieces' },
   { kinds: RECORD_KINDS, journal: 'pieces' },
 ]
 

@@ -5,7 +5,16 @@ import type { JournalChange } from './journal-entry.ts'
 const MOST_IN_PIECE = 16 * 1024 * 1024
 
 /** Kinds whose records may be large: each is measured. All others are short by their schema. */
-const LARGE: ReadonlySet<RecordKind> = new Set<RecordKind>(['sets', 'designs', 'plans', 'versions', 'pictures'])
+const LARGE: ReadonlySet<RecordKind> = new Set<RecordKind>([
+  'sets',
+  'designs',
+  'plans',
+  'versions',
+  'pictures',
+  'units',
+  'makings',
+  'sales',
+])
 const SHORT = 1024
 
 const sizeOf = (kind: RecordKind, record: unknown): number =>

@@ -1,5 +1,5 @@
 import type { RecordOf } from '../core/records/registry.ts'
-import { addLots, type ShelfChange } from '../core/shelf/lot.ts'
+import { addLots, takenFor, type ShelfChange } from '../core/shelf/lot.ts'
 import { move } from '../core/shelf/rearrange.ts'
 import type { Holding } from '../core/shelf/holding.ts'
 import type { HoldingId } from '../core/units/ids.ts'
@@ -35,6 +35,19 @@ export async function shelfWorked(db: Database, work: ShelfWork, fresh: () => st
       })
       const shelf = [...found.map((f) => f.holding), ...there]
       return move(shelf, found, to, fresh)
+    }
+    case 'take': {
+      const left = new Map<HoldingId, Holding | undefined>()
+      const now = await holdings.bulkGet(work.takes.map((t) => t.seen.id))
+      for (const [i, { seen, qty, build }] of work.takes.entries()) {
+        const held = left.has(seen.id) ? left.get(seen.id) : now[i]
+        if (held?.item !== seen.item || held.qty < qty) throw GONE()
+        left.set(seen.id, takenFor(held, qty, build))
+      }
+      return {
+        put: [...left.values()].flatMap((h) => h ?? []),
+        remove: [...left].flatMap(([id, rest]) => (rest ? [] : [id])),
+      }
     }
     case 'count':
       return counted(db, work.counts)
@@ -73,7 +86,9 @@ async function counted(db: Database, counts: readonly Recount[]): Promise<ShelfC
   function settle(held: Holding, qty: number, estimate: boolean) {
     put.delete(held.id)
     remove.delete(held.id)
-    if (qty > 0) put.set(held.id, { ...held, qty, estimate })
+    // What was taken as right with its parcel is counted now.
+    const { uncounted: _, ...counted } = held
+    if (qty > 0) put.set(held.id, { ...counted, qty, estimate })
     else remove.add(held.id)
   }
 }

@@ -4,10 +4,14 @@ import { PALETTE } from '../core/colours/palette.ts'
 import { defaultRules } from '../core/build/house-rules.ts'
 import { PIXEL, SAMPLES } from '../core/records/records.test-data.ts'
 import { RECORD_KINDS, type RecordKind, type RecordOf } from '../core/records/registry.ts'
-import { colourId, type PlaceId } from '../core/units/ids.ts'
+import { allTaken, book } from '../core/orders/check-in.ts'
+import { newUnit } from '../core/making/unit.ts'
+import { putIn } from '../core/making/put-in.ts'
+import { type TakeGroup } from '../core/making/takes.ts'
+import { colourId, type BuildId, type LineId, type ModuleId, type PlaceId } from '../core/units/ids.ts'
 import { currency } from '../core/units/money.ts'
 import { Database } from './database.ts'
-import { act, add, edit, remove, shelve } from './journal.ts'
+import { act, add, edit, editAsSeen, remove, shelve, takeForBuild } from './journal.ts'
 
 const AT = '2026-01-01T00:00:00.000Z'
 const SOOT = colourId('Soot')
@@ -156,6 +160,55 @@ const CASES = {
     other: { changes: { rules: { maxShops: 3 } } },
     both: { name: 'Much later', changes: { rules: { maxShops: 3 } } },
   },
+  // Two lines counted at one bench, and a claim beside the carrier's day.
+  orders: {
+    start: { ...SAMPLES.orders, bench: [], due: undefined, claims: [] },
+    one: {
+      bench: [{ id: '1', right: 1, short: 0, damaged: 0, wrong: [], extra: 0 }],
+      claims: SAMPLES.orders.claims,
+    },
+    other: { bench: [{ id: '2', right: 2, short: 0, damaged: 0, wrong: [], extra: 0 }], due: '2026-02-01' },
+    both: {
+      bench: [
+        { id: '1', right: 1, short: 0, damaged: 0, wrong: [], extra: 0 },
+        { id: '2', right: 2, short: 0, damaged: 0, wrong: [], extra: 0 },
+      ],
+      claims: SAMPLES.orders.claims,
+      due: '2026-02-01',
+    },
+  },
+  // A time written beside a note of what went otherwise.
+  units: {
+    start: { ...SAMPLES.units, exceptions: [], times: [] },
+    one: { exceptions: SAMPLES.units.exceptions },
+    other: { times: SAMPLES.units.times },
+    both: { exceptions: SAMPLES.units.exceptions, times: SAMPLES.units.times },
+  },
+  makings: {
+    start: { ...SAMPLES.makings, sorts: [], checks: [] },
+    one: { checks: SAMPLES.makings.checks },
+    other: { sorts: SAMPLES.makings.sorts, people: 3 },
+    both: { checks: SAMPLES.makings.checks, sorts: SAMPLES.makings.sorts, people: 3 },
+  },
+  // A receipt added while its words are mended.
+  entries: {
+    start: { ...SAMPLES.entries, receipt: undefined },
+    one: { receipt: 'i-1' },
+    other: { text: 'Hose, two metres' },
+    both: { receipt: 'i-1', text: 'Hose, two metres' },
+  },
+  sales: {
+    start: { ...SAMPLES.sales, note: undefined },
+    one: { note: 'asked twice' },
+    other: { ask: 900 },
+    both: { note: 'asked twice', ask: 900 },
+  },
+  notes: {
+    start: { ...SAMPLES.notes, minutes: undefined },
+    one: { minutes: 50 },
+    other: { text: 'Held with two pins.' },
+    both: { minutes: 50, text: 'Held with two pins.' },
+  },
 } as unknown as { readonly [K in RecordKind]: Case<K> }
 
 let serial = 0
@@ -219,4 +272,87 @@ test('an edit of what another tab removed meanwhile says so and writes nothing',
   })
   expect([await db.records('places').count(), await db.records('parts').count()]).toEqual([0, 0])
   db.close()
+})
+
+test('of two tabs that book one parcel at once only one does: its pieces are on the shelf once', async () => {
+  const name = `tabs-${serial++}`
+  const [a, b] = [new Database(name), new Database(name)]
+  const way = ['drafted', 'placed', 'arrived'] as const
+  const start: RecordOf<'orders'> = {
+    ...SAMPLES.orders,
+    lines: SAMPLES.orders.lines.map(({ got: _, ...line }) => line),
+    copies: [],
+    bookings: 0,
+    history: way.map((state, i) => ({ state, on: `2026-01-0${i + 1}` })),
+  }
+  await act(a, 'made', [add('orders', [start])], AT)
+  const to = { pileOf: () => 'l-pile' as PlaceId, surplus: 'l-surplus' as PlaceId }
+  const done = await Promise.all(
+    [a, b].map((tab) => {
+      const booked = book(allTaken(start), to, '2026-01-04')
+      if (!booked.ok) throw new Error(booked.error.message)
+      return act(tab, 'booked', [edit('orders', start, booked.value.order), shelve(booked.value.lots)], AT)
+    }),
+  )
+  expect(done.map((d) => d.ok).sort()).toEqual([false, true])
+  const refused = done.find((d) => !d.ok)
+  expect(refused).toMatchObject({ error: { code: 'gone', message: expect.stringContaining('went on meanwhile') } })
+  expect((await a.records('holdings').toArray()).reduce((n, h) => n + h.qty, 0)).toBe(4)
+  // What is said beside steps and bookings is still merged: the other tab may note a tracking number.
+  const noted = await act(b, 'noted', [edit('orders', start, { ...start, tracking: 'X1' })], AT)
+  expect(noted.ok).toBe(true)
+  expect(await a.records('orders').get(start.id)).toMatchObject({ tracking: 'X1', bookings: 1 })
+  a.close()
+  b.close()
+})
+
+test('two tabs that build from one drawer at once: each piece goes in once, and what is no longer there is refused whole', async () => {
+  const name = `tabs-${serial++}`
+  const [a, b] = [new Database(name), new Database(name)]
+  await a.table('builds').put({ id: 'b-1' })
+  const drawer = { ...SAMPLES.holdings, qty: 10, reserved: [] as never } as RecordOf<'holdings'>
+  await a.records('holdings').put(drawer)
+  const copy = { ...SAMPLES.copies, missing: [] } as RecordOf<'copies'>
+  await a.records('copies').put(copy)
+  const unit = (repeat: number) => newUnit('b-1' as BuildId, ['m-1' as ModuleId], repeat)
+  const tick = (tab: Database, repeat: number, qty: number, of: RecordOf<'copies'> = copy) => {
+    const from = unit(repeat)
+    const groups: TakeGroup[] = [
+      { covers: qty, takes: [{ kind: 'holding', holding: drawer, item: drawer.item, qty }] },
+      { covers: 1, takes: [{ kind: 'copy', copy: of.id, item: plate, qty: 1 }] },
+    ]
+    const put = putIn(from, 'n-1' as LineId, 99, groups, { copies: [of] })
+    if (!put.ok) throw new Error(put.error.message)
+    return act(
+      tab,
+      'ticked',
+      [
+        add('units', [from]),
+        edit('units', from, put.value.units[0] ?? from),
+        ...editAsSeen('copies', [of], put.value.copies),
+        takeForBuild(put.value.takes),
+      ],
+      AT,
+    )
+  }
+  // The same copy: the second tab is told to look again, and nothing of its act is written.
+  const both = await Promise.all([tick(a, 1, 4), tick(b, 2, 3)])
+  expect(both.map((d) => (d.ok ? 'done' : d.error.code)).sort()).toEqual(['done', 'gone'])
+  const sum = async () => {
+    const held = (await a.records('holdings').toArray()).reduce((n, h) => n + h.qty, 0)
+    const inside = (await a.records('units').toArray()).flatMap((u) => u.put)
+    return held + inside.reduce((n, p) => n + (p.from.kind === 'place' ? p.qty : 0), 0)
+  }
+  expect(await sum()).toBe(10)
+  const [now] = await a.records('copies').toArray()
+  expect((await tick(b, 3, 3, now)).ok).toBe(true)
+  const [then] = await a.records('copies').toArray()
+  expect(await sum()).toBe(10)
+  // Eight more are not there: nothing is written.
+  const late = await tick(b, 4, 8, then)
+  expect(late.ok ? '' : late.error.code).toBe('gone')
+  expect(await a.records('units').count()).toBe(2)
+  expect(await sum()).toBe(10)
+  a.close()
+  b.close()
 })

@@ -36,6 +36,8 @@ export type ReadContext = {
   readonly kind: ListKind
   readonly colours: readonly Colour[]
   readonly currency: string
+  /** The currency of known shops that trade in another, by `nameKey`. */
+  readonly shopMoney: ReadonlyMap<string, string>
   /** Part name by foreign code. */
   readonly codes: ReadonlyMap<string, string>
   /** Part id by the ids of parts that were merged into it. */
@@ -112,7 +114,7 @@ const AT_ONCE = 1500
 const SAMPLE_ROWS = 12
 
 function preview(context: ReadContext, columns?: ColumnMatch): ListPreview {
-  const { kind, colours, currency, codes, sameAs, conditionWords, parts } = context
+  const { kind, colours, currency, shopMoney, codes, sameAs, conditionWords, parts } = context
   if (context.serial !== undefined && context.serial !== serial) forgotten()
   const { table: written } = source.tables[source.chosen] ?? forgotten()
   const table = source.listed ?? written
@@ -120,6 +122,7 @@ function preview(context: ReadContext, columns?: ColumnMatch): ListPreview {
   match = columns ?? matchColumns(table.rows, kind, index, { learnt: context.headings })
   reading = readList(table, kind, match, {
     currency,
+    shopMoney,
     knownColours: new Map([...index].map(([key, c]) => [key, c.id])),
     knownCodes: codes,
     sameAs,

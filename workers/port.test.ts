@@ -223,7 +223,7 @@ test('the counting worker is sent what changed; a fresh one, or one whose count 
   })
   const client = tallyClient(port)
   const holdings = Array.from({ length: 100 }, (_, i) => ({ id: `h-${i}` }))
-  const records = { designs: [], sets: [], copies: [], holdings, places: [{ id: 'l-1' }], decisions: [] }
+  const records = { designs: [], sets: [], copies: [], holdings, places: [{ id: 'l-1' }], decisions: [], made: [] }
   const first = { ...records, partById: new Map(), colourById: new Map(), market: { shops: [], offers: [] } }
   const state = first as unknown as SnapshotRecords
   const build = { id: 'b-1' } as Build
@@ -232,7 +232,7 @@ test('the counting worker is sent what changed; a fresh one, or one whose count 
     Object.keys(change?.patches ?? {}),
   ]
   await client.tally(build, state)
-  expect(kinds(sent.at(-1))).toEqual([9, []])
+  expect(kinds(sent.at(-1))).toEqual([10, []])
   const edited = { ...state, holdings: state.holdings.map((h, i) => (i === 7 ? { ...h, qty: 5 } : h)) }
   await client.tally(build, edited)
   expect(kinds(sent.at(-1))).toEqual([0, ['holdings']])
@@ -243,9 +243,9 @@ test('the counting worker is sent what changed; a fresh one, or one whose count 
   await expect(client.tally(build, edited)).rejects.toThrow('no count')
   failing = false
   await client.tally(build, edited)
-  expect(kinds(sent.at(-1))).toEqual([9, []])
+  expect(kinds(sent.at(-1))).toEqual([10, []])
   workers[0]?.crash('gone')
   await client.tally(build, edited)
-  expect(kinds(sent.at(-1))).toEqual([9, []])
+  expect(kinds(sent.at(-1))).toEqual([10, []])
   port.stop()
 })

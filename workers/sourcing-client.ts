@@ -10,6 +10,7 @@ import {
 import type { CopyMix, MixOutcome } from '../core/sourcing/copy-mixes.ts'
 import type { KeptPlan } from '../core/sourcing/kept-plan.ts'
 import type { Snapshot } from '../core/netting/snapshot.ts'
+import type { Party } from '../core/sourcing/joint-purchase.ts'
 import type { Repaired } from '../core/sourcing/repair.ts'
 import type { WhatIfAnswer } from '../core/sourcing/what-if.ts'
 import type { SourcingPlan } from '../core/sourcing/plan.ts'
@@ -22,6 +23,8 @@ import type {
   MixNews,
   Patience,
   SourcingWorker,
+  Together,
+  TogetherNews,
   WhatIfNews,
   WhatIfQuestion,
 } from './sourcing.worker.ts'
@@ -135,6 +138,29 @@ export function startWhatIfs(
     () => some(found),
     (news) => {
       if ('answer' in news) found.push(news.answer)
+      onNews(news)
+    },
+  )
+}
+
+/**
+ * Buys for several builds, each by itself and then all together (`sourcing.worker`), in a worker of its own; after a cancel
+ * the best for all together stays, if there is one by then.
+ */
+export function startTogether(
+  parties: readonly Party[],
+  maxShops: number | null,
+  patience: Patience,
+  onNews: (news: TogetherNews) => void,
+): SourcingRun<Together> {
+  const alone: Together['alone'][number][] = []
+  let best: Together['together'] | undefined
+  return running<Together, [TogetherNews]>(
+    (port, tell) => port.call('together', parties, maxShops, patience, tell),
+    () => best && { alone, together: best },
+    (news) => {
+      if ('alone' in news) alone.push(news.alone)
+      if ('together' in news) best = news.together
       onNews(news)
     },
   )

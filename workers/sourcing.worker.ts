@@ -11,6 +11,7 @@ import { traceWhatIfs, type WhatIf, type WhatIfAnswer } from '../core/sourcing/w
 import type { SourcingProblem } from '../core/sourcing/problem.ts'
 import type { SourcingPlan } from '../core/sourcing/plan.ts'
 import { solveSourcing, type SolveProgress } from '../core/sourcing/solve.ts'
+import { jointProblem, type Party } from '../core/sourcing/joint-purchase.ts'
 import { NO_SOLVER, type SolveMilp } from '../core/solver/milp.ts'
 import { highs } from './highs.ts'
 import { wholeSnapshot } from './lent.ts'
@@ -40,6 +41,13 @@ export type WhatIfQuestion = Patience & {
   /** A plan that is known already. */
   readonly known?: SourcingPlan
 }
+
+/** Which build is asked about by itself next, or what came of it; at last what all together come to so far. */
+export type TogetherNews =
+  { readonly apart: number } | { readonly alone: WithinReach } | { readonly together: WithinReach }
+
+/** What builds cost each by itself, in their order, and all together. */
+export type Together = { readonly alone: readonly WithinReach[]; readonly together: WithinReach }
 
 /** An answer with what the two habits of buying by hand would cost for the same pieces. */
 export type Bought = WithinReach & {
@@ -158,6 +166,44 @@ const api = {
         onNews({ answer })
       },
     })
+  },
+
+  /**
+   * Buys for several builds, each by itself and then all together, from the shops of those plans first. `timeLimit` is
+   * seconds for all of it.
+   */
+  async together(
+    parties: readonly Party[],
+    maxShops: number | null,
+    { timeLimit, goodEnough }: Patience,
+    onNews: (news: TogetherNews) => void,
+  ): Promise<Together> {
+    const milp = await highs()
+    const joint = jointProblem(parties, maxShops)
+    if (!joint.ok) throw new Error(joint.error.message)
+    const started = now()
+    const alone = parties.map(({ asked }, p) => {
+      onNews({ apart: p })
+      const left = timeLimit / 2 - (now() - started)
+      const limit = Math.max(1, left / (parties.length - p))
+      const found = solveWithinReach(asked, { timeLimit: limit, goodEnough, now, milp })
+      onNews({ alone: found })
+      return found
+    })
+    onNews({ apart: parties.length })
+    const shopOf = new Map(parties.flatMap(({ asked }) => asked.offers.map((o) => [o.id, o.shop] as const)))
+    const likelyShops = alone.flatMap(({ plan }) => plan.purchases.map((p) => shopOf.get(p.offer) ?? ''))
+    const together = solveWithinReach(joint.value.problem, {
+      timeLimit: Math.max(2, timeLimit - (now() - started)),
+      goodEnough,
+      now,
+      milp,
+      likelyShops,
+      onFound: (found) => {
+        onNews({ together: found })
+      },
+    })
+    return { alone, together }
   },
 
   /** Mends a kept plan by fresh offers with as few changes as possible. */

@@ -1,3 +1,4 @@
+import { withExperience } from '../core/offers/shop.ts'
 import { jobFileText, readJobFile, type JobFile, type JobFileError } from '../core/formats/job-file.ts'
 import { RECORD_KINDS, type RecordKind } from '../core/records/registry.ts'
 import { fail, ok, type Result } from '../core/units/result.ts'
@@ -60,13 +61,14 @@ const api = {
     const answer = await askMarket(items, own, day)
     if (!answer.ok) return answer
     const { shops, offers } = answer.value
+    const taught = withExperience(shops, await db.records('shops').toArray())
     const asked = new Set(items.map((i) => i.item))
     const ids = new Set(offers.map((o) => o.id))
     const old = known.filter((o) => o.source === 'market' && asked.has(o.item) && !ids.has(o.id)).map((o) => o.id)
     const kept = await act(
       db,
       `Fetched ${offers.length} offers`,
-      [put('shops', shops), put('offers', offers), remove('offers', old)],
+      [put('shops', taught), put('offers', offers), remove('offers', old)],
       at,
       { by },
     )

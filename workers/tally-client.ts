@@ -4,9 +4,17 @@ import { withoutShared, type Rest } from '../core/netting/shared-records.ts'
 import { patchBetween } from '../core/records/record-patch.ts'
 import { snapshotOf, type Snapshot, type SnapshotRecords } from '../core/netting/snapshot.ts'
 import { openTally, type Tally } from '../core/netting/tally.ts'
+import type { JointAnswer, JointTerms } from '../core/sourcing/joint-answer.ts'
 import { Memory } from '../core/units/memory.ts'
 import { workerPort, type Port } from './port.ts'
-import type { CountQuestions, PurchaseProblem, RecordsChange, TallyWorker, TaskSummary } from './tally.worker.ts'
+import type {
+  CountQuestions,
+  PartyTask,
+  PurchaseProblem,
+  RecordsChange,
+  TallyWorker,
+  TaskSummary,
+} from './tally.worker.ts'
 
 export type TallyClient = {
   /** Counts a build as it is in these records. */
@@ -15,6 +23,15 @@ export type TallyClient = {
   task(build: Build, records: SnapshotRecords): Promise<TaskSummary>
   /** The purchase problem of the build itself. */
   problem(build: Build, records: SnapshotRecords): Promise<PurchaseProblem>
+  /** What is to be bought for the builds, in their order, each counting on the shelf as those before it leave it. */
+  parties(builds: readonly [Build, ...Build[]], records: SnapshotRecords): Promise<PartyTask[]>
+  /** What was found for the builds comes to, of just what is to be bought for them in these records. */
+  together(
+    builds: readonly [Build, ...Build[]],
+    records: SnapshotRecords,
+    answer: JointAnswer,
+    terms: JointTerms,
+  ): Promise<Awaited<ReturnType<TallyWorker['together']>>>
   /** Answers a question about the count of these records. */
   about<K extends keyof CountQuestions>(
     build: Build,
@@ -59,7 +76,7 @@ export function tallyClient(port: Port<TallyWorker>): TallyClient {
   let told = 0
   /** What counts have in common as they are read. */
   const memory = new Memory()
-  const ask = async <K extends 'tally' | 'task' | 'problem' | 'about'>(
+  const ask = async <K extends 'tally' | 'task' | 'problem' | 'parties' | 'together' | 'about'>(
     name: K,
     build: Build,
     records: SnapshotRecords,
@@ -83,6 +100,8 @@ export function tallyClient(port: Port<TallyWorker>): TallyClient {
     tally: async (build, records) => openTally(snapshotOf(build, records), await ask('tally', build, records), memory),
     task: (build, records) => ask('task', build, records),
     problem: (build, records) => ask('problem', build, records),
+    parties: ([build, ...others], records) => ask('parties', build, records, others),
+    together: ([build, ...others], records, answer, terms) => ask('together', build, records, others, answer, terms),
     about: (build, records, name, question) => ask('about', build, records, name, question) as Promise<never>,
     takenFrom(snapshot, to) {
       const { shared, rest } = withoutShared(snapshot, port.generation() === told ? sent : {})

@@ -1,4 +1,11 @@
+import { dueBy, readiness, type DueDays } from '../core/orders/readiness.ts'
+import { temporaries } from '../core/orders/temporary.ts'
+import { waitedFor } from '../core/netting/waited-for.ts'
 import type { Build } from '../core/build/build.ts'
+import { confusables } from '../core/making/confusable.ts'
+import { waysOut } from '../core/making/missing.ts'
+import { SCHOOLS, sortPlan, type SortOptions, type SortPlan } from '../core/making/sort-plan.ts'
+import { unsortedOf, type Poured } from '../core/making/unsorted.ts'
 import { takenFrom, type SharedRecords } from '../core/netting/shared-records.ts'
 import { goodsFor, goodsPricer, type GoodsCost } from '../core/offers/goods-cost.ts'
 import { patched, type Patch } from '../core/records/record-patch.ts'
@@ -13,6 +20,9 @@ import { colourCounts, lookAlikes, nearestInColour } from '../core/studies/recol
 import { lineChoices } from '../core/studies/line-choices.ts'
 import { whyShort } from '../core/studies/why-short.ts'
 import { copiesKey } from '../core/sourcing/copy-mixes.ts'
+import type { Party } from '../core/sourcing/joint-purchase.ts'
+import { jointAccount, type JointAnswer, type JointTerms } from '../core/sourcing/joint-answer.ts'
+import { shelfLeft } from '../core/sourcing/shelf-left.ts'
 import { problemKey } from '../core/sourcing/problem-key.ts'
 import type { SourcingProblem } from '../core/sourcing/problem.ts'
 import type { BuildId } from '../core/units/ids.ts'
@@ -40,7 +50,7 @@ function take({ whole, patches }: RecordsChange): SnapshotRecords {
 }
 
 /** What a purchase of a build would have to bring, without the problem itself, which may be large. */
-export type TaskSummary = Pick<SourcingTask, 'wanted' | 'unavailable' | 'otherCurrency'> & {
+export type TaskSummary = Pick<SourcingTask, 'wanted' | 'unavailable' | 'otherCurrency' | 'currencies'> & {
   /** Told apart from other tasks by this; and by what it asks for whatever the rules say of copies. */
   readonly key: string
   readonly anyCopiesKey: string
@@ -54,6 +64,9 @@ export type TaskSummary = Pick<SourcingTask, 'wanted' | 'unavailable' | 'otherCu
   readonly offers: number
   readonly itemsOf: ReadonlyMap<string, number>
 }
+
+/** What is to be bought for a build beside others, and what a market should be asked about for it. */
+export type PartyTask = Party & Pick<SourcingTask, 'wanted'> & { readonly key: string; readonly short: number }
 
 /** The purchase problem of a build and its key; and with any number of the copies wanted. */
 export type PurchaseProblem = Pick<SourcingTask, 'asked' | 'anyCopies'> & { readonly key: string }
@@ -71,7 +84,10 @@ const counts = new Map<BuildId, Counted>()
 async function countOf(build: Build, changed: RecordsChange): Promise<Counted> {
   const known = take(changed)
   const { designs, sets, copies, holdings, places, partById, colourById, market, decisions } = known
-  const on = [JSON.stringify(build), designs, sets, copies, holdings, places, partById, colourById, market, decisions]
+  const on = [
+    ...[JSON.stringify(build), designs, sets, copies, holdings, places, partById, colourById, market, decisions],
+    known.made,
+  ]
   const last = counts.get(build.id)
   if (last?.on.every((value, i) => value === on[i])) return last
   const snapshot = snapshotOf(build, known)
@@ -93,10 +109,9 @@ function taskOf(count: Counted) {
   const known = tasks.get(count)
   if (known) return known
   const { snapshot, result } = count
-  const { build } = snapshot
   const { shops, offers } = snapshot.market ?? { shops: [], offers: [] }
   const task = sourcingTask(snapshot, result, shops, offers, planner)
-  const priceOf = goodsPricer(offers, shops, build.currency, build.rules)
+  const priceOf = priceOfTask(count)
   const key = problemKey(task.asked)
   const made = {
     task,
@@ -108,10 +123,51 @@ function taskOf(count: Counted) {
   return made
 }
 
+/** What loose pieces cost by the offers that the count's purchase may use. */
+const priceOfTask = ({ snapshot }: Counted) => {
+  const { shops, offers } = snapshot.market ?? { shops: [], offers: [] }
+  return goodsPricer(offers, shops, snapshot.build.currency, snapshot.build.rules)
+}
+
 const lineOf = ({ result }: Counted, id: string): TallyLine | undefined => result.lines.find((l) => l.id === id)
 
 /** Rare pieces of which it is told what would avoid them. */
 const MOST_HINTED = 6
+
+/** What was to be bought for several builds when that was asked last, and of what. */
+let lastParties: { readonly on: readonly unknown[]; readonly parties: PartyTask[] } | undefined
+
+async function partiesOf(build: Build, changed: RecordsChange, others: readonly Build[]): Promise<PartyTask[]> {
+  const made = await countOf(build, changed)
+  const known = records
+  if (!known) throw new Error('nothing was tallied yet')
+  // A count that is the same was made of the same records.
+  const on = [made, JSON.stringify(others)]
+  // The same builds in the same state: what is asked about them again.
+  if (lastParties?.on.length === on.length && lastParties.on.every((value, i) => value === on[i]))
+    return lastParties.parties
+  const partyOf = ({ snapshot, result }: Pick<Counted, 'snapshot' | 'result'>, task: SourcingTask): PartyTask => ({
+    build: snapshot.build.id,
+    asked: task.asked,
+    wanted: task.wanted,
+    key: problemKey(task.asked),
+    short: result.coverage.short,
+  })
+  const first = taskOf(made).task
+  const parties = [partyOf(made, first)]
+  let holdings = shelfLeft(made.snapshot.holdings, made.result, first.asked)
+  for (const other of others) {
+    const snapshot = snapshotOf(other, { ...known, holdings })
+    const sheet = tallied(snapshot, planner)
+    const result = openTally(snapshot, sheet, memory)
+    const { shops, offers } = snapshot.market ?? { shops: [], offers: [] }
+    const task = sourcingTask(snapshot, result, shops, offers, planner)
+    parties.push(partyOf({ snapshot, result }, task))
+    holdings = shelfLeft(holdings, result, task.asked)
+  }
+  lastParties = { on, parties }
+  return parties
+}
 
 /** What else is asked of a count; answers are worked out where the count is, as that takes the page too long. */
 const questions = {
@@ -120,6 +176,17 @@ const questions = {
     alike: lookAlikes(
       new Set([...result.lines.map((l) => l.wanted), ...snapshot.holdings.map((h) => h.item)]),
       snapshot.colourById ?? new Map(),
+    ),
+  }),
+  /** What is still to come from places on the shelf. */
+  waits: ({ result }: Counted, _: null) => waitedFor(result),
+  /** What can be built already and when the rest, given when each parcel and each copy on order is here; what makes do until then. */
+  ready: ({ snapshot, result }: Counted, days: DueDays) => ({
+    modules: readiness(snapshot.design, result.lines, dueBy(days)),
+    temporaries: temporaries(snapshot.design, result.lines),
+    uncounted: result.lines.reduce(
+      (n, l) => n + l.pegs.reduce((m, p) => m + (p.source.kind === 'shelf' && p.source.uncounted ? p.qty : 0), 0),
+      0,
     ),
   }),
   nearest: ({ snapshot, result }: Counted, _: null) => nearestInColour(snapshot, result, planner),
@@ -138,6 +205,27 @@ const questions = {
     const first = hinted ? items.slice(0, MOST_HINTED) : []
     return { items, hints: first.flatMap((rare) => hintsFor(snapshot, result, rare, market, memory)) }
   },
+  /** Ways out for pieces of a line that are missing at the table; nothing for a line that is gone. */
+  missing: (
+    count: Counted,
+    { line, qty, days }: { readonly line: string; readonly qty: number; readonly days: DueDays },
+  ) => {
+    const found = lineOf(count, line)
+    if (!found) return undefined
+    const { snapshot, result } = count
+    const choices = lineChoices(snapshot, result, found, planner)
+    return waysOut(snapshot, result, found, qty, choices, priceOfTask(count), dueBy(days))
+  },
+  /** Piles to sort what is poured out into, school by school. */
+  sort: (
+    { snapshot, result }: Counted,
+    { poured, ...options }: { readonly poured: Poured } & SortOptions,
+  ): readonly SortPlan[] => {
+    const unsorted = unsortedOf(snapshot, result, poured)
+    const items = unsorted.map((u) => u.item)
+    const alike = confusables(items, snapshot.parts, snapshot.colourById ?? new Map())
+    return SCHOOLS.map((school) => sortPlan(school, unsorted, snapshot.parts, alike, options))
+  },
   choices: (count: Counted, line: string) => {
     const found = lineOf(count, line)
     return found && lineChoices(count.snapshot, count.result, found, planner)
@@ -155,7 +243,7 @@ const api = {
   /** What a purchase for a build would have to bring. */
   async task(build: Build, changed: RecordsChange): Promise<TaskSummary> {
     const { task, key, anyCopiesKey, loose } = taskOf(await countOf(build, changed))
-    const { wanted, unavailable, otherCurrency, problem } = task
+    const { wanted, unavailable, otherCurrency, currencies, problem } = task
     const carried = new Map<string, Set<string>>()
     for (const { shop, item } of problem.offers) carried.set(shop, (carried.get(shop) ?? new Set()).add(item))
     const itemsOf = new Map([...carried].map(([shop, items]) => [shop, items.size]))
@@ -167,6 +255,7 @@ const api = {
       wanted,
       unavailable,
       otherCurrency,
+      currencies,
       lines: problem.lines.length,
       offers: problem.offers.length,
       itemsOf,
@@ -177,6 +266,25 @@ const api = {
   async problem(build: Build, changed: RecordsChange): Promise<PurchaseProblem> {
     const { task, key } = taskOf(await countOf(build, changed))
     return { asked: task.asked, key, anyCopies: task.anyCopies }
+  },
+
+  /**
+   * What is to be bought for a build and for others beside it, in this order: each counts on the shelf as those before it
+   * leave it.
+   */
+  async parties(build: Build, changed: RecordsChange, others: readonly Build[]): Promise<PartyTask[]> {
+    return partiesOf(build, changed, others)
+  },
+
+  /** What was found for a build and others beside it comes to, of just what is to be bought for them now. */
+  async together(
+    build: Build,
+    changed: RecordsChange,
+    others: readonly Build[],
+    answer: JointAnswer,
+    terms: JointTerms,
+  ): Promise<ReturnType<typeof jointAccount>> {
+    return jointAccount(await partiesOf(build, changed, others), answer, terms)
   },
 
   /** Answers a question about a count. */

@@ -36,6 +36,9 @@ export const DecisionSchema = v.object({
   id: DecisionIdSchema,
   /** The build it holds for; every build when null. */
   build: v.nullable(BuildIdSchema),
+  /** The day on which it was made, and why, where that was said. */
+  on: v.optional(v.pipe(v.string(), v.isoDate('a day such as 2026-12-10 is expected'))),
+  why: v.optional(v.pipe(v.string(), v.maxLength(500))),
   what: v.variant('kind', [
     /** So many pieces of a line come from this supply, whatever the rules say of it. */
     v.object({ kind: v.literal('pin'), line: LineIdSchema, source: PinnedSourceSchema, qty: QtySchema }),

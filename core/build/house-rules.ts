@@ -3,6 +3,7 @@ import * as v from 'valibot'
 import { CONDITIONS } from '../units/condition.ts'
 import { ColourIdSchema } from '../units/ids.ts'
 import { MOST_AMOUNT } from '../units/money.ts'
+import { ExchangeRatesSchema } from './exchange-rates.ts'
 import { ImportLevySchema, MOST_LEVIES, leviesOfPercent } from './import-levies.ts'
 import { ResalePriceSchema } from './resale.ts'
 
@@ -94,6 +95,8 @@ export const StoredRulesSchema = v.object({
   resalePrices: v.optional(v.pipe(v.array(ResalePriceSchema), v.maxLength(2000)), []),
   /** Duty and tax by the user's own rates. */
   levies: v.optional(v.pipe(v.array(ImportLevySchema), v.maxLength(MOST_LEVIES))),
+  /** The user's rates of exchange for shops that trade in other money. */
+  rates: v.optional(ExchangeRatesSchema, []),
   /** The one rate on all that comes from other countries, as older files have it. */
   importPercent: v.optional(Percent),
   shipTo: v.pipe(v.string(), v.regex(/^[A-Z]{2}$/, 'a two-letter country code of ISO 3166 is expected')),
@@ -136,5 +139,6 @@ export const defaultRules: Rules = {
   hopedPercent: 50,
   resalePrices: [],
   levies: [],
+  rates: [],
   shipTo: 'AT',
 }

@@ -10,6 +10,8 @@ export const ResalePriceSchema = v.variant('kind', [
     kind: v.literal('figure'),
     name: v.pipe(v.string(), v.minLength(1), v.maxLength(200)),
     price: Price,
+    /** So many find a buyer at that price; any number when left out. */
+    most: v.optional(v.pipe(v.number(), v.integer(), v.minValue(0), v.maxValue(10_000))),
   }),
   v.object({ kind: v.literal('item'), item: ItemKeySchema, price: Price }),
 ])
@@ -21,6 +23,20 @@ export type Resale = { readonly resalePercent: number; readonly resalePrices: re
 /** The user's own price of a complete figure. */
 export const figurePrice = (name: string, { resalePrices }: Pick<Resale, 'resalePrices'>): number | undefined =>
   resalePrices.find((p) => p.kind === 'figure' && p.name === name)?.price
+
+/** How many figures of a name find a buyer; undefined where any number does. */
+export const figuresSoldAtMost = (name: string, { resalePrices }: Pick<Resale, 'resalePrices'>): number | undefined => {
+  const price = resalePrices.find((p) => p.kind === 'figure' && p.name === name)
+  return price?.kind === 'figure' ? price.most : undefined
+}
+
+/** The prices with so many figures of a name that find a buyer; any number where it is `undefined`. */
+export const withMost = (prices: readonly ResalePrice[], name: string, most: number | undefined): ResalePrice[] =>
+  prices.map((p) => {
+    if (p.kind !== 'figure' || p.name !== name) return p
+    const { most: _, ...rest } = p
+    return most === undefined ? rest : { ...rest, most }
+  })
 
 /** The user's own prices of pieces, by item. */
 export const itemPrices = ({ resalePrices }: Pick<Resale, 'resalePrices'>): ReadonlyMap<ItemKey, number> =>
@@ -35,5 +51,7 @@ export function withPrice(
   const others = prices.filter((p) =>
     p.kind === 'figure' ? what.kind !== 'figure' || p.name !== what.name : what.kind !== 'item' || p.item !== what.item,
   )
-  return price === undefined ? others : [...others, { ...what, price }]
+  const before = prices.find((p) => !others.includes(p))
+  const most = before?.kind === 'figure' && before.most !== undefined ? { most: before.most } : {}
+  return price === undefined ? others : [...others, { ...what, price, ...most }]
 }

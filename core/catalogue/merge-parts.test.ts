@@ -178,7 +178,7 @@ const NAMING = {
 } as unknown as { readonly [K in keyof Records]: Records[K][number] }
 
 /** Kinds of which no record ever names a part; a new kind has to be here or be renamed. */
-const NAMELESS: readonly (keyof Records)[] = ['colours', 'places', 'builds', 'shops', 'pictures']
+const NAMELESS: readonly (keyof Records)[] = ['colours', 'places', 'builds', 'shops', 'pictures', 'entries', 'notes']
 
 test.each(RECORD_KINDS)('a merge reaches every name of the part in %s', (kind) => {
   if (!PLATE || !BRICK) throw new Error('test data')

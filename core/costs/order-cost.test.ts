@@ -63,6 +63,16 @@ test('a shop without bands sends for nothing; fees end at their thresholds', () 
   expect([999, 1000, 1001].map((goods) => shortOfMinimum({ minOrder: 1000 }, goods))).toEqual([1, 0, 0])
 })
 
+test('a bill in other money by hand: changed once, parts by the largest remainder, tax on what it comes to', () => {
+  const terms = { minOrder: 0, bands, service: null, handling: 80, lineFee: 0, rate: 1_064_000_000 }
+  const tax = { rate: 2000, on: 'goods and shipping', threshold: 950, fee: 600 } as const
+  // 900 + 650 + 80 = 1630 at 1.064: 1734.32. Of 1734 goods are 957.4, shipping 691.5, handling 85.1.
+  expect(orderCost({ ...terms, levies: [tax] }, { goods: 900, mass: 200_000, lines: 4 })).toEqual({
+    ...{ goods: 957, shipping: 692, handling: 85, lineFees: 0, service: 0, levies: 347 + 600 },
+    billed: { goods: 900, shipping: 650, handling: 80, lineFees: 0, service: 0 },
+  })
+})
+
 test('an order adds up by hand, tax on goods and all fees', () => {
   const terms = { minOrder: 0, bands, service: { threshold: 1000, fee: 150 }, handling: 80, lineFee: 5 }
   const tax = { rate: 2000, on: 'goods and shipping', threshold: 0, fee: 0 } as const

@@ -30,6 +30,9 @@ export type Slot = (typeof SLOTS)[number]
 /** A sticker on its piece, kept unused, or not wanted at all. */
 export const STICKER_USES = ['applied', 'unused', 'left off'] as const
 
+/** What a builder must mind of a line: put in before something is closed, last of all, or so that it comes off again. */
+export const MOMENTS = ['before closing', 'attach last', 'take off to carry or pose'] as const
+
 /** What a module may fail by; a test build clears it. */
 export const RISK_KINDS = [
   'joint untested',
@@ -62,6 +65,23 @@ const UsesSchema = v.pipe(
 export const ColourSwapSchema = v.object({ from: ColourIdSchema, to: ColourIdSchema })
 export type ColourSwap = v.InferOutput<typeof ColourSwapSchema>
 
+/** Sides that a print may have a version of its own for; in mirrored modules it is the other's. */
+export const PRINT_SIDES = ['left', 'right'] as const
+export type PrintSide = (typeof PRINT_SIDES)[number]
+
+/** A piece printed to order: by whom, the price of one in minor units of the build's currency, the fewest that are printed. */
+const PrintSchema = v.object({
+  vendor: Text(120),
+  price: Count,
+  minRun: v.pipe(Count, v.minValue(1)),
+  /** Days from the order until it is here. */
+  days: v.optional(v.pipe(v.number(), v.integer(), v.minValue(1), v.maxValue(1000))),
+  /** The name of the file with the artwork. */
+  artwork: v.optional(Text(200)),
+  /** The version, where left and right differ. */
+  side: v.optional(v.picklist(PRINT_SIDES)),
+})
+
 /** Quantities may be out of bounds in foreign files: `designFaults` marks such lines, and they need nothing. */
 export const DesignLineSchema = v.object({
   id: LineIdSchema,
@@ -92,8 +112,10 @@ export const DesignLineSchema = v.object({
   /** Length in mm of each piece of hose, string or bar, where it is not the name's. */
   length: v.optional(v.pipe(v.number(), v.integer(), v.minValue(1), v.maxValue(10_000))),
   use: v.optional(v.picklist(STICKER_USES)),
-  /** Printed to order: price of one in minor units of the build's currency, and the fewest that are printed. */
-  print: v.optional(v.object({ vendor: Text(120), price: Count, minRun: v.pipe(Count, v.minValue(1)) })),
+  /** Printed to order. */
+  print: v.optional(PrintSchema),
+  /** When it is to be minded while building. */
+  moment: v.optional(v.picklist(MOMENTS)),
   note: v.optional(v.pipe(v.string(), v.maxLength(500))),
 })
 export type DesignLine = v.InferOutput<typeof DesignLineSchema>

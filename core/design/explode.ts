@@ -1,6 +1,6 @@
 import type { ItemKey } from '../catalogue/item.ts'
 import type { Part } from '../catalogue/part.ts'
-import type { LineId, ModuleId, PartId, PlaceId } from '../units/ids.ts'
+import type { ColourId, LineId, ModuleId, PartId, PlaceId } from '../units/ids.ts'
 import { NO_ITEM, type ColourSwap, type Design, type DesignLine, type Module } from './design.ts'
 import { mirrorItem, mirrorPairs } from './mirror.ts'
 import { circularModules, placesOfLines } from './nesting.ts'
@@ -27,6 +27,25 @@ export type Requirement = {
   /** Pieces of `qty` that finished models already are, and those models. */
   readonly built: number
   readonly models: readonly PlaceId[]
+  /** Of `built`, pieces that came out of donors; none when left out. */
+  readonly builtDonor?: number
+  /** The colour in which some of it is built in already, where its group shares one. */
+  readonly builtColour?: ColourId
+}
+
+/** What is in a model that is being built, of one line in one place of its module: all repeats together. */
+export type MadeLine = {
+  /** The modules around it, as `path` of a requirement. */
+  readonly path: readonly ModuleId[]
+  readonly line: LineId
+  /** Required pieces that what was put in stands for. */
+  readonly put: number
+  /** Of those, pieces that came out of donors. */
+  readonly donor: number
+  /** The colour of what was put in first; none while nothing is. */
+  readonly colour?: ColourId | undefined
+  /** Required pieces that were left out on purpose: nothing is needed for them. */
+  readonly leftOut: number
 }
 
 export const AMOUNTS = ['low', 'likely', 'high'] as const
@@ -43,6 +62,8 @@ export type ExplodeOptions = {
   readonly colourway?: string | null
   /** Is told of lines that come to more than `MOST_PIECES` in one place, with the module they are in. */
   readonly onTooMany?: (line: DesignLine, module: Module, pieces: number) => void
+  /** What is built in already: it needs nothing any more. */
+  readonly made?: readonly MadeLine[]
 }
 
 /** Places of lines that a design may have: modules that are the same as others multiply them. */
@@ -66,6 +87,7 @@ const shownAlternates = ({ instead }: DesignLine, shown: (item: ItemKey) => Item
  * all modules around it; tapers add up their steps. Exchanges of colour apply from the innermost module outwards, the
  * colourway last; locked lines keep their colour. Lines and modules that cannot be counted (`designFaults`) need
  * nothing; so do modules with which there would be more than `MOST_PLACES` places, which is known before any is made.
+ * What is built in counts as built, what was left out on purpose is not needed; more than a line needs is passed over.
  * Linear in the places of lines, however deep modules nest.
  */
 export function explode(design: Design, options: ExplodeOptions = {}): Requirement[] {
@@ -77,6 +99,7 @@ export function explode(design: Design, options: ExplodeOptions = {}): Requireme
     parts && design.modules.some((m) => m.mirrored) ? mirrorPairs(parts.values()) : new Map<PartId, PartId>()
   const colourway = options.colourway === null ? undefined : chosenColourway(design, options.colourway)
   const modelsLeft = new Map(design.modules.map((m) => [m.id, [...(m.built ?? [])]]))
+  const madeAt = madeByPath(options.made)
   const found: Requirement[] = []
 
   type Place = {
@@ -95,6 +118,17 @@ export function explode(design: Design, options: ExplodeOptions = {}): Requireme
   /** Pieces of a line in so many finished models of its module. */
   const inModels = (line: DesignLine, models: number, repeats: number): number =>
     Math.floor(models / repeats) * amountIn(line, repeats, amount) + amountIn(line, models % repeats, amount)
+  /** Pieces of a line that finished models are: those of its module, and those of the modules around it. */
+  const finishedPieces = (line: DesignLine, place: Place, repeats: number, models: number): number =>
+    place.built === 0 && models === 0
+      ? 0
+      : place.built * amountIn(line, repeats, amount) + inModels(line, models, repeats)
+  /** What a module is the same as, and the modules within it. */
+  const visitsIn = (module: Module, place: Place): Visit[] => {
+    const like = module.like === undefined ? undefined : byId.get(module.like)
+    const inner = (within.get(module.id) ?? []).map((m) => ({ module: m, place, repeats: m.repeats, same: false }))
+    return like && !like.later ? [{ module: like, place, repeats: 1, same: true }, ...inner] : inner
+  }
   /** Adds the requirements of a module's own lines, and gives the modules to visit inside it. */
   const visit = ({ module, place, repeats, same }: Visit): Visit[] => {
     if (repeats < 1 || isLeftOut(module)) return []
@@ -116,17 +150,18 @@ export function explode(design: Design, options: ExplodeOptions = {}): Requireme
       const item = locked ? drawn : recolour(drawn, all)
       return mirrored ? mirrorItem(item, pairs) : item
     }
+    const made = madeAt?.get(path.join('/'))
     for (const line of module.lines) {
       if (line.item === NO_ITEM || line.use === 'left off') continue
-      const whole = amountIn(line, repeats, amount)
-      const qty = place.times * whole
+      const here = made?.get(line.id)
+      const qty = place.times * amountIn(line, repeats, amount) - (here?.leftOut ?? 0)
       if (qty < 1) continue
       if (qty > MOST_PIECES) {
         onTooMany?.(line, module, qty)
         continue
       }
-      const built =
-        place.built === 0 && own.length === 0 ? 0 : place.built * whole + inModels(line, own.length, repeats)
+      const inFinished = finishedPieces(line, place, repeats, own.length)
+      const built = here ? Math.min(qty, inFinished + here.put) : inFinished
       const locked = line.locked ?? false
       found.push({
         id: `${id}${line.id}`,
@@ -140,7 +175,8 @@ export function explode(design: Design, options: ExplodeOptions = {}): Requireme
         each: amountIn(line, 1, amount),
         qty,
         built,
-        models: built > 0 ? models : NO_MODELS,
+        models: inFinished > 0 ? models : NO_MODELS,
+        ...(here && builtOf(here, line, built - inFinished)),
       })
     }
     const inside: Place = {
@@ -152,16 +188,7 @@ export function explode(design: Design, options: ExplodeOptions = {}): Requireme
       mirrored,
       maps,
     }
-    const like = module.like === undefined ? undefined : byId.get(module.like)
-    return [
-      ...(like && !like.later ? [{ module: like, place: inside, repeats: 1, same: true }] : []),
-      ...(within.get(module.id) ?? []).map((inner) => ({
-        module: inner,
-        place: inside,
-        repeats: inner.repeats,
-        same: false,
-      })),
-    ]
+    return visitsIn(module, inside)
   }
   const root: Place = { path: [], id: '', times: 1, built: 0, models: [], mirrored: false, maps: [] }
   for (const module of outermost(design)) {
@@ -169,6 +196,29 @@ export function explode(design: Design, options: ExplodeOptions = {}): Requireme
     for (let next = stack.pop(); next; next = stack.pop()) stack.push(...visit(next).reverse())
   }
   return found
+}
+
+/** What a requirement says of what was put in for it: so many pieces of it count. */
+const builtOf = (
+  { donor, put, colour }: MadeLine,
+  { group }: DesignLine,
+  counted: number,
+): Pick<Requirement, 'builtDonor' | 'builtColour'> => ({
+  ...(donor > 0 && { builtDonor: Math.min(donor, counted) }),
+  ...(put > 0 && group !== undefined && colour !== undefined && { builtColour: colour }),
+})
+
+/** What is built in, by the place of its module and by line; undefined where nothing is. */
+function madeByPath(made: readonly MadeLine[] = []): Map<string, Map<LineId, MadeLine>> | undefined {
+  if (made.length === 0) return undefined
+  const byPath = new Map<string, Map<LineId, MadeLine>>()
+  for (const line of made) {
+    const key = line.path.join('/')
+    const lines = byPath.get(key)
+    if (lines) lines.set(line.line, line)
+    else byPath.set(key, new Map([[line.line, line]]))
+  }
+  return byPath
 }
 
 /** Modules that stand by themselves and can be counted: in no circle, and not with too many places in all. */

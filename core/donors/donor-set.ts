@@ -41,11 +41,31 @@ export const CopySchema = v.object({
   askingPrice: v.optional(MoneySchema),
   /** What was paid for a copy that is there. */
   paid: v.optional(MoneySchema),
+  /** The day on which that was paid. */
+  paidOn: v.optional(v.pipe(v.string(), v.isoDate('a day such as 2026-12-10 is expected'))),
   /** Of its pieces; any when left out. */
   condition: v.optional(v.picklist(CONDITIONS)),
   /** Stages that count; the others stay closed. */
   stages: v.union([v.literal('all'), v.array(Name)]),
   spares: v.boolean(),
   missing: v.array(v.object({ item: ItemKeySchema, qty: QtySchema })),
+  /** Stages that stand built, and what has been done with them by now; none stands when left out. */
+  stands: v.optional(
+    v.pipe(
+      v.array(
+        v.object({
+          stage: Name,
+          off: v.array(v.object({ item: ItemKeySchema, qty: QtySchema })),
+          /** As a whole it was moved or turned, as the design says. */
+          moved: v.optional(v.boolean()),
+        }),
+      ),
+      v.maxLength(1000),
+    ),
+  ),
 })
 export type Copy = v.InferOutput<typeof CopySchema>
+
+/** Whether a copy was someone's before: worn or used, or without some of its pieces. There is but the one. */
+export const isSecondHand = ({ condition, missing }: Pick<Copy, 'condition' | 'missing'>): boolean =>
+  (condition !== undefined && condition !== 'new') || missing.length > 0

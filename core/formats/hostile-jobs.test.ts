@@ -6,6 +6,9 @@ import { designFaults } from '../design/faults.ts'
 import { footprint } from '../design/footprint.ts'
 import { snapshotOf } from '../netting/snapshot.ts'
 import { tally } from '../netting/count.ts'
+import { expectedSupply } from '../orders/expected-supply.ts'
+import { madeOf } from '../making/made.ts'
+import { sellerRecords } from '../orders/seller-record.ts'
 import { placeStates } from '../shelf/place-state.ts'
 import { placeTree } from '../shelf/place-tree.ts'
 import { readJobFile, type JobFile } from './job-file.ts'
@@ -23,8 +26,10 @@ function piece(): number {
 
 /** What screens work out of records. */
 function look(file: JobFile): void {
-  const { sets, copies, holdings, places, shops, offers, decisions } = file
+  const { sets, copies, holdings, places, shops, offers, decisions, orders, units } = file
   placeTree(places, holdings)
+  expectedSupply(orders)
+  sellerRecords(orders)
   placeStates(places)
   const records = {
     designs: file.designs,
@@ -33,6 +38,7 @@ function look(file: JobFile): void {
     holdings,
     places,
     decisions,
+    made: madeOf(units),
     partById: new Map([partFromName('plate 2x4'), ...file.parts].map((p) => [p.id, p])),
     colourById: new Map([...PALETTE, ...file.colours].map((c) => [c.id, c])),
     market: { shops, offers },

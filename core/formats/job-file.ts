@@ -10,7 +10,8 @@ export const JOB_VERSION = 1
 export const MAX_JOB_BYTES = 450 * 1024 * 1024
 
 /** Kinds absent from files written before there were any. */
-type LaterKind = 'versions' | 'pictures' | 'decisions' | 'scenarios'
+type LaterKind =
+  'versions' | 'pictures' | 'decisions' | 'scenarios' | 'orders' | 'units' | 'makings' | 'entries' | 'sales' | 'notes'
 
 /** Anything that was stored under an id. */
 const SpoiltSchema = v.looseObject({ id: v.string() })
@@ -34,6 +35,12 @@ const KIND_LISTS = {
   pictures: laterListOf('pictures'),
   decisions: laterListOf('decisions'),
   scenarios: laterListOf('scenarios'),
+  orders: laterListOf('orders'),
+  units: laterListOf('units'),
+  makings: laterListOf('makings'),
+  entries: laterListOf('entries'),
+  sales: laterListOf('sales'),
+  notes: laterListOf('notes'),
 } as const satisfies Record<RecordKind, unknown>
 
 export const JobFileSchema = v.object({

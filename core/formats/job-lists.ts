@@ -64,10 +64,13 @@ export function jobLists(job: Listed, kind: ListKind): { name: string; table: Li
       return [{ name: 'Shelf', rows }]
     }
     const shops = new Map(job.shops.map((s) => [s.id, s]))
+    // Prices in other money than the builds' say so.
+    const own = job.builds[0]?.currency ?? 'EUR'
+    const priced = (price: number, code: string) => `${decimal(price, code)}${code === own ? '' : ` ${code}`}`
     const rows = job.offers.map((o) => ({
       ...piece(o.item),
       shop: shops.get(o.shop)?.name ?? o.shop,
-      price: decimal(o.price, shops.get(o.shop)?.currency ?? 'EUR'),
+      price: priced(o.price, shops.get(o.shop)?.currency ?? own),
       stock: o.stock,
       pack: o.pack,
       condition: o.condition,

@@ -1,3 +1,5 @@
+import { shopMoney } from '../offers/shop.ts'
+import { shopOf } from '../offers/offers.test-data.ts'
 import fc from 'fast-check'
 import { colourKey, colourIndex } from '../colours/colour.ts'
 import { PALETTE } from '../colours/palette.ts'
@@ -154,6 +156,35 @@ test('an offers file gives shops and offers in minor units', () => {
   )
   expect(shops.map((s) => s.name)).toEqual(['Hill & Dale'])
   expect(offers).toMatchObject([{ price: 12, stock: 40, pack: 4 }])
+})
+
+test('prices of a shop that trades in other money are read in that, and stay its own', () => {
+  const knownShops = [
+    shopOf('own-1', { name: 'Loft', currency: currency('CHF') }),
+    shopOf('own-2', { name: 'Yard', currency: currency('JPY') }),
+    shopOf('own-3', { name: 'Twin', currency: currency('CHF') }),
+    shopOf('own-4', { name: 'twin', currency: currency('EUR') }),
+  ]
+  const list = readDelimited(
+    `shop,part,colour,price,stock\nloft,plate 2x4,${first},"0,12",4\nLoft,brick 1x1,${first},"0,15 €",4\nYard,plate 2x4,${first},12,4\nYard,brick 1x1,${first},0.5,4\nTwin,plate 2x4,${first},0.20,4\nNew,plate 2x4,${first},0.30 EUR,4\n`,
+  )
+  if (!list.ok) throw new Error(list.error.message)
+  const { accepted, refused } = readList(list.value, 'offers', matchColumns(list.value.rows, 'offers', index), {
+    ...{ currency: 'EUR', knownColours: known, knownCodes: new Map() },
+    shopMoney: shopMoney(knownShops, 'EUR'),
+  })
+  expect(refused.map((r) => [r.line, r.reason])).toEqual([
+    [3, expect.stringMatching(/no price in CHF: it names other money.*Shops/)],
+    [5, expect.stringMatching(/no price in JPY: it has more decimals/)],
+  ])
+  const { shops, offers } = importOffers(accepted, { currency: currency('EUR'), country: 'AT', knownShops }, context)
+  expect(shops.filter((s) => !s.id.startsWith('own-')).map((s) => [s.name, s.currency])).toEqual([['New', 'EUR']])
+  expect(offers.map((o) => [o.shop.slice(0, 5), o.price])).toEqual([
+    ['own-1', 12],
+    ['own-2', 12],
+    ['own-4', 20],
+    ['file-', 30],
+  ])
 })
 
 test('colour names meet over spelling, case and punctuation', () => {

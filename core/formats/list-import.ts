@@ -23,7 +23,7 @@ import {
 } from '../units/ids.ts'
 import { hash53 } from '../units/hash.ts'
 import { once } from '../units/once.ts'
-import type { Currency } from '../units/money.ts'
+import { currency, type Currency } from '../units/money.ts'
 import { MOST_PIECES } from '../units/quantity.ts'
 import type { ListKind } from './list-fields.ts'
 import type { ListRow } from './list-row.ts'
@@ -293,12 +293,15 @@ export function importOffers(
   context: ImportContext,
 ): ImportRecords {
   const { rows: itemised, parts } = itemise(rows, context)
-  const byName = new Map([...options.knownShops].reverse().map((s) => [nameKey(s.name), s]))
+  // Prices were read in a shop's own money: one that trades in other money by now is another shop.
+  const keyOf = (name: string, code: string) => `${code} ${nameKey(name)}`
+  const byName = new Map([...options.knownShops].reverse().map((s) => [keyOf(s.name, s.currency), s]))
   const taken = new Set(options.knownShops.map((s) => s.id))
   const shops = new Map<string, Shop>()
   const offers = new Map<string, Offer>()
   for (const row of itemised) {
-    const key = nameKey(row.shop)
+    const money = row.currency === undefined ? options.currency : currency(row.currency)
+    const key = keyOf(row.shop, money)
     const known = byName.get(key) ?? shops.get(key)
     const shop: Shop =
       known ??
@@ -306,7 +309,7 @@ export function importOffers(
         id: freeId('file-', row.shop, taken, context.fresh),
         name: row.shop,
         country: options.country,
-        currency: options.currency,
+        currency: money,
       })
     if (!known) shops.set(key, shop)
     taken.add(shop.id)

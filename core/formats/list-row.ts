@@ -7,7 +7,7 @@ import type { StatedCondition } from '../units/condition.ts'
 import type { DecimalStyle } from '../units/decimal-style.ts'
 import { decimal, readAmount, type AmountFault } from '../units/money.ts'
 import { MOST_PRICE } from '../offers/offer.ts'
-import type { ColourId } from '../units/ids.ts'
+import { nameKey, type ColourId } from '../units/ids.ts'
 import { readCondition } from './condition-words.ts'
 import { asWritten } from './delimited.ts'
 import type { KnownCodes } from './list-codes.ts'
@@ -44,8 +44,9 @@ export type ListRow = {
   /** What the quantity's cell says beside the quantity; part of the note. */
   readonly qtyNote: string
   readonly shop: string
-  /** Minor units per piece. */
+  /** Minor units per piece, of `currency` where the shop trades in other money than the list is read in. */
   readonly price: number
+  readonly currency?: string
   readonly pack: number
 }
 
@@ -79,6 +80,8 @@ export type ListContext = KnownCodes & {
   readonly knownColours: ReadonlyMap<string, ColourId>
   /** What the user said that words for conditions mean, by `searchKey`. */
   readonly conditionWords?: ReadonlyMap<string, StatedCondition>
+  /** The currency of known shops that trade in another, by `nameKey`: prices of theirs are in that. */
+  readonly shopMoney?: ReadonlyMap<string, string>
 }
 
 /** What is known of a row beside its cells. */
@@ -245,7 +248,7 @@ export function readRow(
       )
     repeats = read.value.qty
   }
-  const terms = kind === 'offers' ? readTerms(cell, context.currency, styles) : NO_TERMS
+  const terms = kind === 'offers' ? readTerms(cell, context, styles) : NO_TERMS
   if (!terms.ok) return terms
   return ok({
     line,
@@ -277,11 +280,18 @@ export function readRow(
 
 type Styles = Partial<Record<Field, DecimalStyle>>
 
-type Terms = { readonly price: number; readonly pack: number }
+type Terms = Pick<ListRow, 'price' | 'pack' | 'currency'>
 const NO_TERMS = ok<Terms>({ price: 0, pack: 1 })
 
 /** Price and pack of an offer, and that it names a shop; else why not. */
-function readTerms(cell: (field: Field) => string, currency: string, styles: Styles): Result<Terms, RowFault> {
+function readTerms(
+  cell: (field: Field) => string,
+  { currency: ours, shopMoney }: ListContext,
+  styles: Styles,
+): Result<Terms, RowFault> {
+  const theirs = shopMoney?.get(nameKey(cell('shop')))
+  const currency = theirs ?? ours
+  const money = theirs === undefined ? {} : { currency: theirs }
   const read = readAmount(cell('price'), currency, styles.price)
   if (!read.ok) return priceFault(read.error, cell('price'), currency)
   const price = read.value
@@ -293,11 +303,11 @@ function readTerms(cell: (field: Field) => string, currency: string, styles: Sty
       `The price "${cell('price')}" is above ${decimal(MOST_PRICE, currency)} ${currency} a piece. Check the column.`,
     )
   if (cell('shop') === '') return refuseRow('shop', 'nothing there', 'There is no shop. Write its name.')
-  if (cell('pack') === '') return ok({ price, pack: 1 })
+  if (cell('pack') === '') return ok({ price, pack: 1, ...money })
   const pack = readQuantity(cell('pack'), styles.pack)
   return !pack.ok || pack.value.qty > 10_000
     ? refuseRow('pack', 'quantity: no number', `"${cell('pack')}" is no pack size from 1 to 10000.`)
-    : ok({ price, pack: pack.value.qty })
+    : ok({ price, pack: pack.value.qty, ...money })
 }
 
 const YES = /^(y|yes|true|1|x)$/i
@@ -305,7 +315,7 @@ const YES = /^(y|yes|true|1|x)$/i
 function priceFault(fault: AmountFault, text: string, code: string): Result<never, RowFault> {
   const why: Record<AmountFault, string> = {
     none: `"${text}" is no price in ${code}. Write it like 0.12.`,
-    'other currency': `"${text}" is no price in ${code}: it names other money. Write the price in ${code}, or import the list into a build in that currency.`,
+    'other currency': `"${text}" is no price in ${code}: it names other money. Write the price in ${code}, or say on Shops what money the shop trades in.`,
     'too fine': `"${text}" is no price in ${code}: it has more decimals than ${code} has. Write it like 0.12.`,
     'two readings': `"${text}" may mean two prices, as point and comma group and divide. Write it with two decimals, like 12.00.`,
   }

@@ -240,6 +240,7 @@ const IDENTITY = Object.keys({
   repeats: true,
   shop: true,
   price: true,
+  currency: true,
   pack: true,
 } satisfies Record<Identity, true>) as readonly Identity[]
 

@@ -10,7 +10,7 @@ const MOST_SHOPS = 300
 const MOST_OFFERS_AN_ITEM = 400
 /** Control signs, and those that turn the direction of writing around: no name needs them. */
 // eslint-disable-next-line no-control-regex
-const ODD_SIGNS = /[\u0000-\u001f\u007f-\u009f\u200b-\u200f\u202a-\u202e\u2060-\u2069\ufeff]/
+export const ODD_SIGNS = /[\u0000-\u001f\u007f-\u009f\u200b-\u200f\u202a-\u202e\u2060-\u2069\ufeff]/
 const SAFE_SUM = Number.MAX_SAFE_INTEGER / 1000
 
 /** Why a market's answer is not taken. */
@@ -39,7 +39,7 @@ export function acceptMarketAnswer(
     return refuse('too many', `it makes ${answer.offers.length} offers for ${asked.size} items`)
   const shops = new Map<string, Shop>()
   for (const wire of answer.shops) {
-    const parsed = v.safeParse(ShopSchema, { ...wire, currency }, { abortEarly: true })
+    const parsed = v.safeParse(ShopSchema, { currency, ...wire }, { abortEarly: true })
     if (!parsed.success) return refuse('form', words(unfitWords('shops', wire, parsed.issues[0])))
     const shop = parsed.output
     const called = `“${shop.name.slice(0, 60)}”`

@@ -1,3 +1,4 @@
+import { freedomOf } from './stand-ins/colour.ts'
 import { type CoverDemand, type Stock, KIT } from './kernel/cover-problem.ts'
 import { type LineOptions, type OptionFinder, optionFinder, OptionList } from './options.ts'
 import { type Demand, type Requirements, requirementsOf } from './demand.ts'
@@ -36,6 +37,8 @@ export type NettingTask = {
   /** Pieces fixed by pins, by the number of their requirement; they are not in the problem any more. */
   readonly pinned: ReadonlyMap<number, readonly PinnedPiece[]>
   readonly pins: readonly PinOutcome[]
+  /** The colours of groups that pins or what is built in have fixed. */
+  readonly fixed: ReadonlyMap<string, ColourId>
   /** Whether there is any decision by hand. */
   readonly decided: boolean
   /** Whether compromise is counted in minor units, and buying is an option. */
@@ -55,13 +58,14 @@ const PRICES = purpose<Market['offers'], { readonly key: string; readonly prices
 
 /** The lowest prices under a build's rules; the same map as long as neither offers, shops nor those rules change. */
 function pricesOf(market: Market, { currency, rules }: Build, memory: Memory): ReadonlyMap<ItemKey, number> {
-  const { condition, unstated, thirdParty, shops } = rules
+  const { condition, unstated, thirdParty, shops, rates } = rules
   const key = JSON.stringify([
     currency,
     condition,
     unstated,
     thirdParty,
     shops,
+    rates,
     market.shops.map((s) => [s.id, s.currency]),
   ])
   const kept = memory.for(PRICES)
@@ -112,6 +116,14 @@ export function nettingTask(snapshot: Snapshot, memory: Memory): NettingTask {
   const { finder, covers } = finderFor(snapshot, stock, book.own, weighed, prices, memory)
   const { options, itemAt, claimed } = presolve(build.rules, weighed, required, stock, finder, book)
   const { pinned, outcomes, taken, schemes } = applyPins(book, required, options, stock)
+  // What is in the model decides for the rest of its group: a ring does not change its colour half way. A piece in a colour
+  // that its line does not allow is a departure, and decides nothing.
+  if (required.builtIn.size > 0)
+    for (const demand of demands) {
+      const colour = demand.group === undefined ? undefined : required.builtIn.get(demand.group)
+      if (demand.group !== undefined && colour !== undefined && freedomOf(demand, build.rules) !== 'exact')
+        schemes.set(demand.group, colour)
+    }
 
   const open = required.open.slice()
   for (const [i, pieces] of pinned) {
@@ -147,6 +159,7 @@ export function nettingTask(snapshot: Snapshot, memory: Memory): NettingTask {
     left[lot] = (left[lot] as number) - (claimed[lot] as number) - (taken[lot] as number)
   return {
     required,
+    fixed: schemes,
     options,
     choices,
     choiceOf,

@@ -15,6 +15,8 @@ export type Requirements = {
   /** Of each requirement its pieces, those of them that finished models are, and the modules around it (in `paths`). */
   readonly qtyOf: Int32Array
   readonly builtOf: Int32Array
+  /** The colours of groups of which pieces are built in already. */
+  readonly builtIn: ReadonlyMap<string, ColourId>
   readonly pathOf: Int32Array
   readonly paths: readonly (readonly ModuleId[])[]
   /** Of each requirement the number of its class. */
@@ -33,18 +35,19 @@ export type Requirements = {
   readonly pinned: ReadonlySet<number>
 }
 
-type Asking = Pick<Snapshot, 'design' | 'parts' | 'explosion'>
+type Asking = Pick<Snapshot, 'design' | 'parts' | 'explosion' | 'made'>
 
 /** The last explosion of a design: most tallies are made anew because of something else. */
-type Exploded = { readonly parts: Snapshot['parts']; readonly list: readonly Requirement[]; found?: Requirements }
+type Exploded = Pick<Snapshot, 'parts' | 'made'> & { readonly list: readonly Requirement[]; found?: Requirements }
 const EXPLOSIONS = purpose<Design, Exploded>('explosions of designs')
 
-function explosionOf({ design, parts, explosion }: Asking, memory: Memory): Exploded {
-  if (explosion) return { parts, list: explode(design, { parts, ...explosion }) }
+function explosionOf({ design, parts, explosion, made }: Asking, memory: Memory): Exploded {
+  const options = { parts, ...(made && { made }) }
+  if (explosion) return { ...options, list: explode(design, { ...options, ...explosion }) }
   const exploded = memory.for(EXPLOSIONS)
   const before = exploded.get(design)
-  if (before?.parts === parts) return before
-  const now = { parts, list: explode(design, { parts }) }
+  if (before?.parts === parts && before.made === made) return before
+  const now = { ...options, list: explode(design, options) }
   exploded.set(design, now)
   return now
 }
@@ -86,6 +89,7 @@ function classify(list: readonly Requirement[]): Requirements {
   const classOf = new Int32Array(list.length)
   const qtyOf = new Int32Array(list.length)
   const builtOf = new Int32Array(list.length)
+  const builtIn = new Map<string, ColourId>()
   const pathOf = new Int32Array(list.length)
   const paths: (readonly ModuleId[])[] = []
   let leftovers = false
@@ -95,12 +99,14 @@ function classify(list: readonly Requirement[]): Requirements {
     classOf[i] = hasConditions(r) ? numberOf(demandOf(r)) : numberOfPlain(r.item, visibility)
     qtyOf[i] = r.qty
     builtOf[i] = r.built
+    if (r.builtColour !== undefined && r.source.group !== undefined && !builtIn.has(r.source.group))
+      builtIn.set(r.source.group, r.builtColour)
     // Lines of one path follow one another.
     if (r.path !== paths.at(-1)) paths.push(r.path)
     pathOf[i] = paths.length - 1
     if (meanwhile !== undefined || print !== undefined) leftovers = true
   }
-  const pieces = { qtyOf, builtOf, pathOf, paths }
+  const pieces = { qtyOf, builtOf, builtIn, pathOf, paths }
   const open = openPieces(pieces, classOf, demands.length)
   return { list, ...pieces, classOf, demands, keyOf, plainDemands: demands, open, leftovers, pinned: new Set() }
 }

@@ -1,4 +1,5 @@
 import fc from 'fast-check'
+import type { OrderId } from '../units/ids.ts'
 import { tally } from './count.ts'
 import { addCoverage, coveredPieces, NO_COVERAGE, type Coverage } from './coverage.ts'
 import { fixture, linesArb, rulesArb, shelfArb } from './fixture.test-data.ts'
@@ -46,6 +47,26 @@ test('what is taken from sources is what the lines draw, pick by pick, and no mo
           expect(pick.qty).toBeLessThanOrEqual(there.reduce((n, h) => n + h.qty, 0))
         }
       }
+    }),
+    { numRuns: 200 },
+  )
+})
+
+test('what is said of a source does not depend on which of its pieces is listed first', () => {
+  fc.assert(
+    fc.property(rulesArb, linesArb, shelfArb(6), (rules, lines, shelf) => {
+      const marked = shelf.map((h, i) => (i % 2 === 0 ? h : { ...h, uncounted: 'r-1' as OrderId }))
+      const result = tally(fixture(rules, lines, marked))
+      const said = (of: typeof result.lines) => bySource(of).map(({ picks: _, ...group }) => group)
+      expect(said([...result.lines].reverse())).toEqual(
+        said(result.lines).map((g) => ({ ...g, source: expect.anything() })),
+      )
+      for (const { source } of said(result.lines))
+        if (source.kind === 'shelf') expect([source.estimate, source.uncounted]).toEqual([false, undefined])
+      const uncounted = result.lines
+        .flatMap((l) => l.pegs)
+        .reduce((n, p) => n + (p.source.kind === 'shelf' && p.source.uncounted !== undefined ? p.qty : 0), 0)
+      expect(said(result.lines).reduce((n, g) => n + g.uncounted, 0)).toBe(uncounted)
     }),
     { numRuns: 200 },
   )

@@ -41,13 +41,29 @@ export type SourceGroup = {
   readonly source: SupplySource
   readonly qty: number
   readonly estimate: boolean
+  /** Pieces among them that came with a parcel, taken as right and not counted since. */
+  readonly uncounted: number
   readonly picks: readonly SourcePick[]
+}
+
+/** A source without what is said of single holdings there. */
+function place(source: SupplySource): SupplySource {
+  if (source.kind !== 'shelf') return source
+  const { uncounted: _, ...bare } = source
+  return { ...bare, estimate: false }
 }
 
 /** What is drawn from where: one group for each place and each stage of a copy, that with most pieces first. */
 export function bySource(lines: readonly TallyLine[]): SourceGroup[] {
   type Pick = { item: ItemKey; qty: number; lines: TallyLine[] }
-  const groups = new Map<string, { source: SupplySource; qty: number; estimate: boolean; picks: Map<ItemKey, Pick> }>()
+  type Group = {
+    source: SupplySource
+    qty: number
+    estimate: boolean
+    uncounted: number
+    picks: Map<ItemKey, Pick>
+  }
+  const groups = new Map<string, Group>()
   for (const line of lines)
     for (const { source, item, qty } of line.pegs) {
       const key =
@@ -56,13 +72,20 @@ export function bySource(lines: readonly TallyLine[]): SourceGroup[] {
           : source.kind === 'shelf'
             ? `shelf ${source.place}`
             : `built ${source.places.join()}`
-      const group = groups.get(key) ?? { source, qty: 0, estimate: false, picks: new Map<ItemKey, Pick>() }
+      const group = groups.get(key) ?? {
+        source: place(source),
+        qty: 0,
+        estimate: false,
+        uncounted: 0,
+        picks: new Map<ItemKey, Pick>(),
+      }
       const pick = group.picks.get(item) ?? { item, qty: 0, lines: [] }
       pick.qty += qty
       if (pick.lines.at(-1) !== line) pick.lines.push(line)
       group.picks.set(item, pick)
       group.qty += qty
       group.estimate ||= source.kind === 'shelf' && source.estimate
+      if (source.kind === 'shelf' && source.uncounted !== undefined) group.uncounted += qty
       groups.set(key, group)
     }
   return [...groups]

@@ -5,7 +5,7 @@ import { partFromName } from '../catalogue/part.ts'
 import { PALETTE } from '../colours/palette.ts'
 import type { Copy, DonorSet } from '../donors/donor-set.ts'
 import type { Place } from '../shelf/place.ts'
-import { colourId, type BuildId, type PlaceId } from '../units/ids.ts'
+import { colourId, type BuildId, type ModuleId, type PlaceId } from '../units/ids.ts'
 import { BuildSchema } from '../build/build.ts'
 import { type Rules } from '../build/house-rules.ts'
 import type { Offer } from '../offers/offer.ts'
@@ -14,6 +14,8 @@ import { pieceOf } from '../sourcing/plan-pieces.ts'
 import { sourcingTask } from '../sourcing/shortfall-task.ts'
 import type { Snapshot } from './snapshot.ts'
 import { tally } from './count.ts'
+import { printOrderText, printOrders } from './print-orders.ts'
+import { waitedFor } from './waited-for.ts'
 
 const PARTS = [
   'plate 2x4',
@@ -300,9 +302,45 @@ test('what a line takes instead, what stands in meanwhile, and what it has print
   const sign = { item: of('tile 2x2', 'Soot', 'sign'), qty: 2, print }
   const printed = tally(scene({}, [sign], [{ item: of('tile 2x2', 'Soot'), qty: 1 }]))
   expect([printed.coverage.standIn, printed.coverage.short]).toEqual([1, 1])
-  expect(printed.printRuns).toEqual([{ item: sign.item, vendor: 'V', qty: 2, minRun: 4, cost: 600 }])
+  expect(printed.printRuns).toEqual([{ item: sign.item, vendor: 'V', qty: 2, minRun: 4, price: 150, cost: 600 }])
   const many = tally(scene({}, [{ ...sign, qty: 9 }], []))
   expect(many.printRuns[0]?.cost).toBe(9 * 150)
+})
+
+test('prints with a left and a right version: a mirrored module takes the other, each run at its own least number', () => {
+  const print = { vendor: 'V', price: 100, minRun: 3, days: 12, artwork: 'sign.svg', side: 'left' as const }
+  const line: Line = { item: of('tile 2x2', 'Soot', 'sign'), qty: 2, print }
+  const own = scene({}, [line], [])
+  const [module] = own.design.modules
+  if (!module) throw new Error('a module')
+  const other = { ...module, id: 'm-mirrored' as ModuleId, mirrored: true }
+  const { printRuns } = tally({ ...own, design: { ...own.design, modules: [module, other] } })
+  expect(printRuns.map((r) => [r.side, r.qty, r.cost, r.days, r.artwork])).toEqual([
+    ['left', 2, 300, 12, 'sign.svg'],
+    ['right', 2, 300, 12, 'sign.svg'],
+  ])
+  // By hand: six printed at 1.00.
+  const orders = printOrders(printRuns)
+  expect(orders).toMatchObject([{ vendor: 'V', pieces: 6, total: 600, days: 12 }])
+  expect(orders.map((o) => printOrderText(o, 'EUR', () => 'the sign'))).toEqual([
+    'V: 6 prints, 6.00 EUR\n3 x the sign, left version, artwork sign.svg at 1.00\n3 x the sign, right version, artwork sign.svg at 1.00',
+  ])
+})
+
+test('what is promised counts as on order, by its place and its day', () => {
+  const promised = (id: string, due?: string): Place => ({
+    ...{ id: id as PlaceId, name: id, kind: 'promise', parent: null },
+    ...(due !== undefined && { due }),
+  })
+  const places = [promised('l-b'), promised('l-a', '2026-12-10'), promised('l-c', '2026-12-01')]
+  const shelf = places.map(({ id: place }): Held => ({ item: SOOT, qty: 2, place }))
+  const result = tally(scene({}, [{ item: SOOT, qty: 9 }], shelf, { places }))
+  expect(result.coverage).toMatchObject({ onOrder: 6, short: 3 })
+  expect(waitedFor(result).map((w) => [w.place.id, w.pieces])).toEqual([
+    ['l-c', 2],
+    ['l-a', 2],
+    ['l-b', 2],
+  ])
 })
 
 test('a sticker left off needs nothing, an unused one must be as new; a length is the line’s before the name’s', () => {

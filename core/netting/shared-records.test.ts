@@ -23,6 +23,7 @@ const records: SnapshotRecords = {
   colourById,
   market: { shops: [], offers: [] },
   decisions: [],
+  made: [],
 }
 
 test('a snapshot divided is whole again with what is shared; only what is in the records as it is, is shared', () => {

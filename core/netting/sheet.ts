@@ -1,7 +1,8 @@
 import type { ItemKey } from '../catalogue/item.ts'
 import { inColour } from '../design/recolour.ts'
+import type { PrintSide } from '../design/design.ts'
 import type { Requirement } from '../design/explode.ts'
-import { itemOf, KIT, type CoverPlan } from './kernel/cover-problem.ts'
+import { itemOf, KIT, type CoverPlan, type Slack } from './kernel/cover-problem.ts'
 import type { ColourId, ModuleId } from '../units/ids.ts'
 import type { Candidate, StandInKind } from './stand-ins/candidate.ts'
 import { COVERAGE_FIELDS, sumCoverage, type Coverage } from './coverage.ts'
@@ -16,8 +17,14 @@ import { demandInScheme, demandKey, type Demand } from './demand.ts'
 export type PrintRun = {
   readonly item: ItemKey
   readonly vendor: string
+  /** The version that is printed, where left and right differ. */
+  readonly side?: PrintSide | undefined
   readonly qty: number
   readonly minRun: number
+  /** Minor units for one; days until they are here, and the file with the artwork, as far as that is known. */
+  readonly price: number
+  readonly days?: number | undefined
+  readonly artwork?: string | undefined
   /** Minor units for all of them. */
   readonly cost: number
 }
@@ -47,6 +54,8 @@ export type Totals = {
   readonly proven: boolean
   /** Where it is not: options of the smallest group of lines that is not proven. */
   readonly unproven: number | undefined
+  /** And how much better the best cover may be. */
+  readonly slack: Slack | undefined
   /** Short pieces that are bought rather than replaced by a stand-in. */
   readonly buyInstead: number
   /** Whether compromise was weighed against prices. */
@@ -91,7 +100,7 @@ type TakePiece = (row: number, qty: number) => void
 export function tallySheet(task: NettingTask, plan: CoverPlan): TallySheet {
   const { required, choiceOf, itemAt, pinned, decided, stock } = task
   const { list: requirements, qtyOf, builtOf, pathOf, paths, classOf, demands, leftovers } = required
-  const groups = plan.schemes as ReadonlyMap<string, ColourId>
+  const groups = groupColours(task, plan)
   const shares = coverShares(task, plan)
   let [estimated, compromise, prints, buyInstead, need] = [0, 0, 0, 0, 0]
   // Short pieces by class, and the classes that have any in the order in which that was found.
@@ -99,8 +108,7 @@ export function tallySheet(task: NettingTask, plan: CoverPlan): TallySheet {
   const runs = printRuns(groups)
   const size = requirements.length
   const [coverage, pegsFrom] = [new Int32Array(size * COVERAGE_FIELDS), new Int32Array(size + 1)]
-  const estimate = new Uint8Array(size)
-  const boughtOf = new Int32Array(size)
+  const [estimate, boughtOf] = [new Uint8Array(size), new Int32Array(size)]
   const pegs = pegList(2 * size)
   const meanings = meaningBook()
 
@@ -157,13 +165,14 @@ export function tallySheet(task: NettingTask, plan: CoverPlan): TallySheet {
     const built = builtOf[i] as number
     if (built > 0) {
       pegs.add(BUILT, built, EXACT, BY.nobody)
-      shelf += built
-      covered += built
+      donor = requirements[i]?.builtDonor ?? 0
+      shelf = built - donor
+      covered = built
     }
     const open = (qtyOf[i] as number) - built
     const number = choiceOf[own] as number
     if (number < 0) {
-      if (open > 0) begin(EXACT, BY.nobody)
+      begin(EXACT, BY.nobody)
       if (open > 0) end(draw.ofItem(itemAt[own] as number, open))
       return
     }
@@ -232,11 +241,16 @@ export function tallySheet(task: NettingTask, plan: CoverPlan): TallySheet {
     groups,
     proven: plan.proven,
     unproven: plan.unproven,
+    slack: plan.slack,
     buyInstead,
     weighed: task.weighed,
     pins: task.pins,
   }
 }
+
+/** The colour of each group: as pins or what is built in fixed it, else as the cover chose it. */
+const groupColours = ({ fixed }: NettingTask, { schemes }: CoverPlan): ReadonlyMap<string, ColourId> =>
+  new Map([...fixed, ...(schemes as ReadonlyMap<string, ColourId>)])
 
 const NO_PINS: readonly PinnedPiece[] = []
 
@@ -255,19 +269,22 @@ function interimOf(
   return interim
 }
 
-/** Custom prints by vendor and item: pieces of one run are printed together. */
+const otherSide = (side: PrintSide | undefined): PrintSide | undefined => side && (side === 'left' ? 'right' : 'left')
+
+/** Custom prints by vendor, version, item and price: pieces of one run are printed together. */
 function printRuns(groups: ReadonlyMap<string, ColourId>) {
-  const runs = new Map<string, Omit<PrintRun, 'cost'> & { price: number }>()
+  const runs = new Map<string, Omit<PrintRun, 'cost'>>()
   return {
     add(requirement: Requirement, qty: number): void {
       const { print } = requirement.source
       if (!print || qty === 0) return
       const item = wantedOf(requirement, groups)
-      const key = `${print.vendor}\n${item}`
-      runs.set(key, { item, ...print, qty: (runs.get(key)?.qty ?? 0) + qty })
+      const side = requirement.mirrored ? otherSide(print.side) : print.side
+      const key = JSON.stringify([item, side, print.vendor, print.price, print.minRun])
+      runs.set(key, { item, ...print, ...(side && { side }), qty: (runs.get(key)?.qty ?? 0) + qty })
     },
     all: (): PrintRun[] =>
-      [...runs.values()].map(({ price, ...run }) => ({ ...run, cost: price * Math.max(run.qty, run.minRun) })),
+      [...runs.values()].map((run) => ({ ...run, cost: run.price * Math.max(run.qty, run.minRun) })),
   }
 }
 

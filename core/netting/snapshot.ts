@@ -1,11 +1,11 @@
 import type { Part } from '../catalogue/part.ts'
 import type { Colour } from '../colours/colour.ts'
 import type { Design } from '../design/design.ts'
-import type { ExplodeOptions } from '../design/explode.ts'
+import type { ExplodeOptions, MadeLine } from '../design/explode.ts'
 import type { Copy, DonorSet } from '../donors/donor-set.ts'
 import type { Holding } from '../shelf/holding.ts'
 import type { Place } from '../shelf/place.ts'
-import type { ColourId, PartId } from '../units/ids.ts'
+import type { BuildId, ColourId, PartId } from '../units/ids.ts'
 import type { Build } from '../build/build.ts'
 import type { Decision } from '../build/decision.ts'
 import type { Market } from '../offers/market.ts'
@@ -27,8 +27,13 @@ export type Snapshot = {
   /** What the user decided by hand, for this and other builds. */
   readonly decisions?: readonly Decision[]
   /** Which of the uncertain quantities, ideas for later, another colourway. */
-  readonly explosion?: Omit<ExplodeOptions, 'parts'>
+  readonly explosion?: Omit<ExplodeOptions, 'parts' | 'made'>
+  /** What is in the model that is being built; nothing when left out. */
+  readonly made?: readonly MadeLine[]
 }
+
+/** What is in the unfinished model of one build. */
+export type BuildMade = { readonly id: BuildId; readonly lines: readonly MadeLine[] }
 
 /** What the tallies of all builds depend on. */
 export type SnapshotRecords = {
@@ -41,11 +46,13 @@ export type SnapshotRecords = {
   readonly colourById: ReadonlyMap<ColourId, Colour>
   readonly market: Market
   readonly decisions: readonly Decision[]
+  readonly made: readonly BuildMade[]
 }
 
 /** One build with everything its tally depends on; an empty design when it has none. */
 export function snapshotOf(build: Build, records: SnapshotRecords): Snapshot {
-  const { designs, sets, copies, holdings, places, partById, colourById, market, decisions } = records
+  const { designs, sets, copies, holdings, places, partById, colourById, market, decisions, made } = records
+  const own = made.find((m) => m.id === build.id)
   return {
     build,
     design: designs.find((d) => d.id === build.id) ?? { id: build.id, modules: [] },
@@ -57,5 +64,6 @@ export function snapshotOf(build: Build, records: SnapshotRecords): Snapshot {
     colourById,
     market,
     decisions,
+    ...(own && { made: own.lines }),
   }
 }

@@ -464,6 +464,11 @@ test('a tangle too large for the solver is left unproven and says so; one that i
     expect(plan.proven).toBe(demands === small.demands)
     expect(valueOf(demands, plan.cover, stock).short).toBeLessThanOrEqual(valueOf(demands, alone.cover, stock).short)
   }
+  // How much better the best may be is said, and no less than what the solver finds.
+  const [proof, found] = [{ milp }, undefined].map((prover) => coverDemands(small.demands, small.stock, prover))
+  const [best, own] = [proof, found].map((plan) => valueOf(small.demands, plan?.cover ?? [], small.stock))
+  expect(found?.slack?.short).toBeGreaterThanOrEqual((own?.short ?? 0) - (best?.short ?? 0))
+  expect((own?.short ?? 0) - (found?.slack?.short ?? 0)).toBeGreaterThanOrEqual(0)
   // Of five pieces each, two requirements can be met: by two pairs, or by a pair and three of another's.
   const { demands, stock } = small
   const { cover } = coverDemands(demands, stock, { milp })

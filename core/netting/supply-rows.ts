@@ -3,7 +3,7 @@ import { copyContents, type StageContent } from '../donors/copy-contents.ts'
 import type { Copy, DonorSet } from '../donors/donor-set.ts'
 import type { Holding } from '../shelf/holding.ts'
 import { LOOSE, placeStates, type PlaceState } from '../shelf/place-state.ts'
-import type { CopyId, HoldingId, PlaceId } from '../units/ids.ts'
+import type { CopyId, HoldingId, OrderId, PlaceId } from '../units/ids.ts'
 import { purpose, type Memory } from '../units/memory.ts'
 import type { Snapshot } from './snapshot.ts'
 
@@ -14,6 +14,8 @@ export type SupplySource =
       readonly holding: HoldingId
       readonly place: PlaceId
       readonly estimate: boolean
+      /** The order with which it came, taken as right and not counted since. */
+      readonly uncounted?: OrderId
       /** The released model the piece is built into, or that it is still in the post. */
       readonly state: PlaceState
     }
@@ -92,6 +94,8 @@ export function supplyAt({ contents, stages, holdings, places }: SupplyRows, row
   if (content && stage) return { item: content.item, qty, source: stage.source }
   const holding = holdings[row - contents.length]
   if (!holding) throw new Error(`there is no supply in row ${row}`)
-  const { id, item, place, estimate } = holding
-  return { item, qty, source: { kind: 'shelf', holding: id, place, estimate, state: places.get(place) ?? LOOSE } }
+  const { id, item, place, estimate, uncounted } = holding
+  const state = places.get(place) ?? LOOSE
+  const kept = uncounted === undefined ? {} : { uncounted }
+  return { item, qty, source: { kind: 'shelf', holding: id, place, estimate, state, ...kept } }
 }

@@ -1,6 +1,6 @@
 import type { ItemKey } from '../catalogue/item.ts'
 import type { Rules } from '../build/house-rules.ts'
-import { offerFilter } from './market.ts'
+import { usableOffers } from './market.ts'
 import type { Offer } from './offer.ts'
 import type { Shop } from './shop.ts'
 
@@ -27,10 +27,8 @@ export function goodsFor(pieces: Iterable<readonly [ItemKey, number]>, priceOf: 
 
 /** Finds what loose pieces cost under a build's rules; a lower estimate, as shipping and fees are left out. */
 export function goodsPricer(offers: readonly Offer[], shops: readonly Shop[], currency: string, rules: Rules): PriceOf {
-  const counts = offerFilter(shops, currency, rules)
   const byItem = new Map<ItemKey, Offer[]>()
-  for (const offer of offers) {
-    if (!counts(offer)) continue
+  for (const offer of usableOffers({ offers, shops }, currency, rules)) {
     const list = byItem.get(offer.item)
     if (list) list.push(offer)
     else byItem.set(offer.item, [offer])

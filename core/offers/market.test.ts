@@ -5,7 +5,10 @@ import { currency } from '../units/money.ts'
 import { defaultRules, type Rules } from '../build/house-rules.ts'
 import type { Offer } from './offer.ts'
 import type { Shop } from './shop.ts'
-import { lowestPrices, offerFilter, weighsMoney } from './market.ts'
+import * as v from 'valibot'
+import { ExchangeRatesSchema } from '../build/exchange-rates.ts'
+import { goodsPricer } from './goods-cost.ts'
+import { lowestPrices, offerFilter, usableOffers, weighsMoney } from './market.ts'
 import { itemArb, of } from '../netting/fixture.test-data.ts'
 
 const SHOPS = [shopOf('near'), shopOf('far'), shopOf('abroad', { currency: currency('CHF') })]
@@ -70,6 +73,28 @@ test('the same offers are priced anew when a shop turns to another currency, or 
   expect(at([shopOf('near', { currency: currency('CHF') })])).toBeUndefined()
   expect(at([shopOf('near')])).toBe(12)
   expect(at([shopOf('near')], { ...defaultRules, shops: { near: 'excluded' } })).toBeUndefined()
+})
+
+test('offers of shops in other money count once there is a rate for it, at what they come to', () => {
+  const abroad = [{ ...offer, shop: 'abroad', price: 15 }]
+  const chf = { currency: currency('CHF'), on: '2026-11-20' }
+  const rules = { ...defaultRules, rates: [{ ...chf, rate: 950_000_000 }] }
+  const at = (own: Rules) => lowestPrices({ offers: abroad, shops: SHOPS }, 'EUR', own).get(offer.item)
+  expect([at(defaultRules), at(rules)]).toEqual([undefined, 14])
+  expect(usableOffers({ offers: [...abroad, offer], shops: SHOPS }, 'EUR', rules).map((o) => o.price)).toEqual([14, 12])
+  // 9 at 14 (14.25 each) and none at home.
+  expect(goodsPricer([{ ...abroad[0], stock: 9 } as Offer], SHOPS, 'EUR', rules)(offer.item, 10)).toEqual({
+    cost: 9 * 14,
+    unavailable: 1,
+  })
+  expect(
+    v.is(ExchangeRatesSchema, [
+      { ...chf, rate: 1 },
+      { ...chf, rate: 2 },
+    ]),
+  ).toBe(false)
+  expect(v.is(ExchangeRatesSchema, [{ ...chf, rate: 0 }])).toBe(false)
+  expect(v.is(ExchangeRatesSchema, [{ ...chf, rate: 1, on: 'yesterday' }])).toBe(false)
 })
 
 test('an offer whose stock does not fill one pack is none', () => {

@@ -4,6 +4,11 @@ import type { Scenario } from '../build/scenario.ts'
 import type { ResalePrice } from '../build/resale.ts'
 import type { ItemKey } from '../catalogue/item.ts'
 import type { Renaming, TakenOver } from '../catalogue/merge-parts.ts'
+import type { Copy } from '../donors/donor-set.ts'
+import type { Making } from '../making/making.ts'
+import type { Unit } from '../making/unit.ts'
+import type { Sale } from '../settling/sale.ts'
+import type { Order, Receipt } from '../orders/order.ts'
 import type { Holding } from '../shelf/holding.ts'
 import { addLots } from '../shelf/lot.ts'
 import type { ColourId } from '../units/ids.ts'
@@ -111,3 +116,49 @@ export function renamedScenario(scenario: Scenario, naming: Renaming): Scenario 
   }
   return dequal(changes, scenario.changes) ? scenario : { ...scenario, changes }
 }
+
+/** An order that names pieces: in its lines, in what came of them and in what lies at the bench. */
+export function renamedOrder(order: Order, naming: Renaming): Order {
+  const receipt = <R extends Receipt>(of: R): R => {
+    const wrong = renamedList(of.wrong, naming)
+    return wrong === of.wrong ? of : { ...of, wrong }
+  }
+  const lines = order.lines.map((line) => {
+    const next = renamedRow(line, naming)
+    const got = next.got && receipt(next.got)
+    return got === next.got ? next : { ...next, ...(got && { got }) }
+  })
+  const bench = order.bench?.map((b) => receipt(b))
+  const same = lines.every((l, i) => l === order.lines[i]) && (bench?.every((b, i) => b === order.bench?.[i]) ?? true)
+  return same ? order : { ...order, lines, ...(bench && { bench }) }
+}
+
+/** A copy that names what it lacks, and what was taken off its stages. */
+export function renamedCopy(copy: Copy, naming: Renaming): Copy {
+  const next = renamedRows(copy, 'missing', naming)
+  const stands = copy.stands?.map((s) => renamedRows(s, 'off', naming))
+  const same = stands?.every((s, i) => s === copy.stands?.[i]) ?? true
+  return same || !stands ? next : { ...next, stands }
+}
+
+/** A repeat that names what was put into it, and what that is for show instead of. */
+export function renamedUnit(unit: Unit, naming: Renaming): Unit {
+  const put = unit.put.map((p) => {
+    const next = renamedRow(p, naming)
+    return p.shown ? { ...next, shown: renamedRow(p.shown, naming) } : next
+  })
+  return dequal(put, unit.put) ? unit : { ...unit, put }
+}
+
+/** What is said of making a build, with what lies fetched and counted on its table. */
+export function renamedMaking(making: Making, naming: Renaming): Making {
+  const fetched = renamedRows(renamedRows(making, 'fetched', naming), 'counted', naming)
+  const stickers = making.stickers.map((s) => {
+    const of = s.of && naming.item(s.of)
+    return of === s.of || of === undefined ? s : { ...s, of }
+  })
+  return stickers.every((s, i) => s === making.stickers[i]) ? fetched : { ...fetched, stickers }
+}
+
+/** Pieces that are for sale; a figure keeps its name. */
+export const renamedSale = (sale: Sale, naming: Renaming): Sale => renamedRows(sale, 'lots', naming)

@@ -10,19 +10,30 @@ import { mapItems } from '../design/map-items.ts'
 import { DesignVersionSchema, PictureSchema } from '../design/version.ts'
 import { CopySchema, DonorSetSchema } from '../donors/donor-set.ts'
 import { OfferSchema } from '../offers/offer.ts'
+import { MakingSchema } from '../making/making.ts'
+import { UnitSchema } from '../making/unit.ts'
+import { OrderSchema } from '../orders/order.ts'
 import { ShopSchema } from '../offers/shop.ts'
 import { HoldingSchema } from '../shelf/holding.ts'
 import type { ColourId, PartId } from '../units/ids.ts'
 import { PlaceSchema } from '../shelf/place.ts'
+import { EntrySchema } from '../settling/entry.ts'
+import { NoteSchema } from '../settling/note.ts'
+import { SaleSchema } from '../settling/sale.ts'
 import { KeptPlanSchema } from '../sourcing/kept-plan.ts'
 import {
   decisionTakenOver,
   holdingsTakenOver,
   renamedBuild,
+  renamedCopy,
   renamedDecision,
+  renamedMaking,
+  renamedOrder,
   renamedRow,
   renamedRows,
+  renamedSale,
   renamedScenario,
+  renamedUnit,
 } from './names-parts.ts'
 
 /** Everything that is said of a kind of record once, beside its schema. */
@@ -40,6 +51,8 @@ type Kind<R> = NamesParts<R> & {
   readonly indexes?: readonly (keyof R & string)[]
   /** The build it belongs to and goes with; none where it is for several. */
   readonly buildOf?: (record: R) => string | null
+  /** Fields that an edit may only change as it found them: what changed them meanwhile is not merged, the edit is refused. */
+  readonly guarded?: readonly (keyof R & string)[]
 }
 
 /** A kind with its schema: what a job file carries and the browser keeps. */
@@ -69,7 +82,7 @@ export const REGISTRY = {
     most: 5_000,
     lists: { stages: 1_000, missing: 20_000 },
     indexes: ['buildId', 'setId'],
-    renamed: (copy, naming) => renamedRows(copy, 'missing', naming),
+    renamed: renamedCopy,
   }),
   places: kind(PlaceSchema, { word: 'place', most: 3_000, renamed: same }),
   holdings: kind(HoldingSchema, {
@@ -133,6 +146,53 @@ export const REGISTRY = {
     indexes: ['buildId'],
     buildOf: ({ buildId }) => buildId,
     renamed: renamedScenario,
+  }),
+  orders: kind(OrderSchema, {
+    word: 'order',
+    most: 5_000,
+    lists: { lines: 5_000, bench: 5_000 },
+    renamed: renamedOrder,
+    // A step, and a booking, is made once: another tab may have made it.
+    guarded: ['history', 'bookings'],
+  }),
+  units: kind(UnitSchema, {
+    word: 'repeat being built',
+    most: 20_000,
+    lists: { put: 20_000 },
+    indexes: ['build'],
+    buildOf: ({ build }) => build,
+    renamed: renamedUnit,
+    // A piece goes in once.
+    guarded: ['put', 'leftOut', 'standsIn'],
+  }),
+  makings: kind(MakingSchema, {
+    word: 'making of a build',
+    most: 200,
+    buildOf: ({ id }) => id,
+    renamed: renamedMaking,
+  }),
+  entries: kind(EntrySchema, {
+    word: 'ledger entry',
+    most: 50_000,
+    indexes: ['build'],
+    buildOf: ({ build }) => build,
+    renamed: same,
+  }),
+  sales: kind(SaleSchema, {
+    word: 'sale',
+    most: 5_000,
+    indexes: ['build'],
+    buildOf: ({ build }) => build,
+    renamed: renamedSale,
+    // A piece is sold once, and comes back once.
+    guarded: ['lots', 'history'],
+  }),
+  notes: kind(NoteSchema, {
+    word: 'note of the log',
+    most: 50_000,
+    indexes: ['build'],
+    buildOf: ({ build }) => build,
+    renamed: same,
   }),
 } as const
 

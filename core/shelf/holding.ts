@@ -1,7 +1,7 @@
 import * as v from 'valibot'
 import { ItemKeySchema } from '../catalogue/item.ts'
 import { STATED_CONDITIONS } from '../units/condition.ts'
-import { BuildIdSchema, HoldingIdSchema, PlaceIdSchema, type BuildId } from '../units/ids.ts'
+import { BuildIdSchema, HoldingIdSchema, OrderIdSchema, PlaceIdSchema, type BuildId } from '../units/ids.ts'
 import { QtySchema } from '../units/quantity.ts'
 
 /** Pieces of one item in one place. */
@@ -17,6 +17,8 @@ export const HoldingSchema = v.object({
   length: v.optional(v.pipe(v.number(), v.integer(), v.minValue(1), v.maxValue(10_000))),
   /** Pieces promised to builds; they are not free for any other. */
   reserved: v.optional(v.array(v.object({ build: BuildIdSchema, qty: QtySchema }))),
+  /** The order with which they came, taken as right and not counted since. */
+  uncounted: v.optional(OrderIdSchema),
 })
 export type Holding = v.InferOutput<typeof HoldingSchema>
 

@@ -21,15 +21,16 @@ export type LotPieces = Lot & {
 }
 
 /** Equal for pieces that are one holding when they come together. */
-export const lotKey = ({ place, item, condition, estimate, length }: Lot): string =>
-  `${condition} ${estimate} ${length ?? ''} ${place}\u0000${item}`
+export const lotKey = ({ place, item, condition, estimate, length, uncounted }: Lot): string =>
+  `${condition} ${estimate} ${length ?? ''} ${place}\u0000${item}${uncounted === undefined ? '' : `\u0000${uncounted}`}`
 
-export const lotOf = ({ place, item, condition, estimate, length }: Lot): Lot => ({
+export const lotOf = ({ place, item, condition, estimate, length, uncounted }: Lot): Lot => ({
   place,
   item,
   condition,
   estimate,
   ...(length === undefined ? {} : { length }),
+  ...(uncounted === undefined ? {} : { uncounted }),
 })
 
 /** A holding with other reservations; none is written as none. */
@@ -68,6 +69,18 @@ export function takePieces(
     taken: withReserved<LotPieces>({ ...lotOf(holding), qty }, going),
     left: qty === holding.qty ? undefined : withReserved({ ...holding, qty: holding.qty - qty }, staying),
   }
+}
+
+/** What is left of a holding of which a build takes pieces: those reserved for it go first, then those that are free. */
+export function takenFor(holding: Holding, qty: number, build: BuildId): Holding | undefined {
+  let own = qty
+  const reserved = (holding.reserved ?? []).flatMap((r) => {
+    if (r.build !== build) return [r]
+    const used = Math.min(own, r.qty)
+    own -= used
+    return r.qty > used ? [{ ...r, qty: r.qty - used }] : []
+  })
+  return takePieces(withReserved(holding, reserved), qty).left
 }
 
 /**
@@ -123,9 +136,14 @@ export function exchangeLots(
     if (!now || qty <= 0) continue
     const { taken, left: rest } = takePieces(now, Math.min(qty, now.qty))
     left.set(holding.id, rest)
+    // All that was in it goes on under its id; of what is divided only the first does.
+    let named = rest !== undefined
     for (const pieces of as(taken, i))
       if (pieces.item !== taken.item) added.push(withReserved(pieces, []))
-      else added.push(rest ? pieces : { ...pieces, id: holding.id })
+      else {
+        added.push(named ? pieces : { ...pieces, id: holding.id })
+        named = true
+      }
   }
   const after = shelf.flatMap((h) => (left.has(h.id) ? (left.get(h.id) ?? []) : h))
   const { put } = addLots(after, added, fresh)

@@ -49,14 +49,15 @@ test('a place may stand in another just when nothing then stands in itself', () 
   )
 })
 
-test('pieces are in the state of the nearest model or post around them, else loose', () => {
+test('pieces are in the state of the nearest model, post or promise around them, else loose', () => {
   fc.assert(
     fc.property(treeArb, (places) => {
       const states = placeStates(places)
       for (const place of places) {
-        const nearest = around(place, places)?.find((p) => p.kind === 'model' || p.kind === 'post')
+        const nearest = around(place, places)?.find((p) => ['model', 'post', 'promise'].includes(p.kind))
         const state = states.get(place.id)
-        expect(state?.kind).toBe(nearest?.kind ?? 'loose')
+        expect(state?.kind).toBe(nearest?.kind === 'promise' ? 'post' : (nearest?.kind ?? 'loose'))
+        if (state?.kind === 'post') expect(state.at).toBe(nearest)
         if (state?.kind === 'model') expect([state.model, state.released]).toEqual([nearest, nearest?.released])
       }
     }),

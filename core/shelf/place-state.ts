@@ -5,11 +5,11 @@ import type { Place } from './place.ts'
 export type PlaceState =
   | { readonly kind: 'loose' }
   | { readonly kind: 'model'; readonly model: Place; readonly released: boolean }
-  | { readonly kind: 'post' }
+  | { readonly kind: 'post'; readonly at: Place }
 
 export const LOOSE: PlaceState = { kind: 'loose' }
 
-/** The state of every place: its own, or that of the nearest place around it that is a model or the post. Linear. */
+/** The state of every place: its own, or that of the nearest place around it that is a model, the post or a promise. Linear. */
 export function placeStates(places: readonly Place[]): Map<PlaceId, PlaceState> {
   const byId = new Map(places.map((p) => [p.id, p]))
   const states = new Map<PlaceId, PlaceState>()
@@ -35,8 +35,8 @@ export function placeStates(places: readonly Place[]): Map<PlaceId, PlaceState> 
 const ownState = (place: Place): PlaceState | undefined =>
   place.kind === 'model'
     ? { kind: 'model', model: place, released: place.released ?? false }
-    : place.kind === 'post'
-      ? { kind: 'post' }
+    : place.kind === 'post' || place.kind === 'promise'
+      ? { kind: 'post', at: place }
       : undefined
 
 /** Whether a place may stand in another: not in itself nor in what stands in it. Circles in bad data end the walk. */

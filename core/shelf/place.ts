@@ -1,8 +1,8 @@
 import * as v from 'valibot'
 import { PlaceIdSchema } from '../units/ids.ts'
 
-/** A model is built and keeps its pieces until released; what is in the post is on order. */
-export const PLACE_KINDS = ['bin', 'drawer', 'box', 'cabinet', 'room', 'model', 'post'] as const
+/** A model is built and keeps its pieces until released; what is in the post, or promised by someone, is on order. */
+export const PLACE_KINDS = ['bin', 'drawer', 'box', 'cabinet', 'room', 'model', 'post', 'promise'] as const
 export type PlaceKind = (typeof PLACE_KINDS)[number]
 
 export const PlaceSchema = v.object({
@@ -12,5 +12,7 @@ export const PlaceSchema = v.object({
   parent: v.nullable(PlaceIdSchema),
   /** True for a finished model that may be taken apart. */
   released: v.optional(v.boolean()),
+  /** The day by which what is in the post, or promised, is to be here. */
+  due: v.optional(v.pipe(v.string(), v.isoDate('a day such as 2026-12-10 is expected'))),
 })
 export type Place = v.InferOutput<typeof PlaceSchema>

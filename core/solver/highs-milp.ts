@@ -43,24 +43,28 @@ function solveWithHighs(highs: Highs, milp: Milp, options: MilpOptions): MilpOut
       if (typeof dual === 'number' && Number.isFinite(dual) && Math.abs(dual) < 1e15 && dual > bound) bound = dual
       if (typeof dual === 'number') options.onBound?.(bound, typeof primal === 'number' ? primal : Infinity)
     }
-    model.run({
-      [callbackType.mipLogging]: (event) => {
-        note(event.data.mip_dual_bound, event.data.mip_primal_bound)
-        return undefined
-      },
-      [callbackType.mipImprovingSolution]: (event) => {
-        note(event.data.mip_dual_bound, event.data.mip_primal_bound)
-        if (event.data.mip_solution) {
-          best = event.data.mip_solution
-          options.onSolution?.(best, event.data.objective_function_value ?? Infinity)
-        }
-        return undefined
-      },
-      [callbackType.mipInterrupt]: (event) => {
-        if (options.shouldStop?.()) event.interrupt()
-        return undefined
-      },
+    const ran = runs(() => {
+      model.run({
+        [callbackType.mipLogging]: (event) => {
+          note(event.data.mip_dual_bound, event.data.mip_primal_bound)
+          return undefined
+        },
+        [callbackType.mipImprovingSolution]: (event) => {
+          note(event.data.mip_dual_bound, event.data.mip_primal_bound)
+          if (event.data.mip_solution) {
+            best = event.data.mip_solution
+            options.onSolution?.(best, event.data.objective_function_value ?? Infinity)
+          }
+          return undefined
+        },
+        [callbackType.mipInterrupt]: (event) => {
+          if (options.shouldStop?.()) event.interrupt()
+          return undefined
+        },
+      })
     })
+    // What it found before it failed still holds: callers verify solutions, and bounds are of the program.
+    if (!ran) return outcome(milp, best, bound)
     const status = model.getModelStatus()
     if (status === modelStatus.infeasible || status === modelStatus.objectiveBound) return { status: 'infeasible' }
     // Presolve does not tell which: only a column without end can make a program unbounded.
@@ -77,14 +81,31 @@ function solveWithHighs(highs: Highs, milp: Milp, options: MilpOptions): MilpOut
       }
     }
     if (isMip) note(model.info.get('mip_dual_bound'), undefined)
-    if (best) {
-      let objective = 0
-      for (const [i, value] of best.entries()) objective += value * (milp.cost[i] ?? 0)
-      return { status: 'feasible', x: best, objective, bound }
-    }
-    return { status: 'none', bound }
+    return outcome(milp, best, bound)
   } finally {
     model.dispose()
+  }
+}
+
+/** Runs the solver; false where it gave up on its own numbers, which happens with a few programs among thousands. */
+function runs(run: () => void): boolean {
+  try {
+    run()
+    return true
+  } catch (error) {
+    if (error instanceof Error && error.name === 'HighsError') return false
+    throw error
+  }
+}
+
+/** What was found without a proof that there is no better. */
+function outcome({ cost }: Milp, best: Float64Array | undefined, bound: number): MilpOutcome {
+  if (!best) return { status: 'none', bound }
+  return {
+    status: 'feasible',
+    x: best,
+    objective: best.reduce((sum, value, i) => sum + value * (cost[i] ?? 0), 0),
+    bound,
   }
 }
 

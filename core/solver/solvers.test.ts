@@ -111,3 +111,19 @@ describe.each(SOLVERS)('%s', (_, solve) => {
 test.each(PROBLEMS)('where there is no solver nothing is found and nothing proven: %s', (_, problem) => {
   expect(NO_SOLVER(problem, { timeLimit: 10 })).toEqual({ status: 'none', bound: -Infinity })
 })
+
+test('a solver that gives up on its numbers gives what it had found, and no error', async () => {
+  const highs = await loadHighs()
+  const giveUp = {
+    ...highs,
+    createModel: (...of: Parameters<typeof highs.createModel>) => {
+      const model = highs.createModel(...of)
+      model.run = () => {
+        throw Object.assign(new Error('run failed with HiGHS status -1'), { name: 'HighsError' })
+      }
+      return model
+    },
+  }
+  const solve = highsSolver(giveUp as typeof highs)
+  expect(solve(whole([1, 1], 3, [[2, 9, 1, 1]]), { timeLimit: 5 })).toEqual({ status: 'none', bound: -Infinity })
+})

@@ -1,4 +1,5 @@
-import { shortOfMinimum } from '../costs/order-cost.ts'
+import { billTotal, shortOfMinimum } from '../costs/order-cost.ts'
+import { exchanged } from '../units/exchange.ts'
 import { Coverer, roundToPlan } from './greedy-cover.ts'
 import { presolve, type PresolvedProblem } from './presolve.ts'
 import type { SourcingProblem } from './problem.ts'
@@ -136,7 +137,9 @@ function byPrice(net: PresolvedProblem, open: Uint8Array, copies: Int32Array): O
   if (!verdict.ok) return verdict.faults[0] ?? 'a rule is broken'
   const filler = net.problem.shops.reduce((sum, s) => {
     const order = verdict.orders.get(s.id)
-    return sum + (order ? shortOfMinimum(s, order.goods) : 0)
+    if (!order) return sum
+    const filled = billTotal(order.billed) + shortOfMinimum(s, order.billed.goods)
+    return sum + (s.rate === undefined ? filled : exchanged(filled, s.rate)) - billTotal(order)
   }, 0)
   return {
     total: verdict.total + filler,

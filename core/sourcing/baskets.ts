@@ -14,15 +14,18 @@ export type BasketLine = {
   readonly item: ItemKey
   readonly packs: number
   readonly pieces: number
+  /** Minor units of the shop's currency. */
   readonly cost: number
 }
 
 export type Basket = {
-  readonly shop: Shop
+  /** With the rate of exchange of its money, where that is not the build's. */
+  readonly shop: Shop & Pick<OrderTerms, 'rate'>
   readonly lines: readonly BasketLine[]
   readonly pieces: number
   /** Milligrams. */
   readonly mass: number
+  /** In the build's money; `billed` in the shop's. */
   readonly cost: OrderCost
   readonly total: number
 }
@@ -30,7 +33,7 @@ export type Basket = {
 /** A plan's purchases as one basket per shop, dearest first, with each basket's own landed cost. */
 export function baskets(
   decisions: Pick<Decisions, 'purchases'>,
-  shops: ReadonlyMap<string, Shop & Pick<OrderTerms, 'levies'>>,
+  shops: ReadonlyMap<string, Shop & Pick<OrderTerms, 'levies' | 'rate'>>,
   offers: ReadonlyMap<string, Offer>,
   massOf: (item: ItemKey) => number,
 ): Basket[] {
@@ -83,7 +86,10 @@ export function planOrders(kept: KeptPlan, shops: readonly Shop[], current: Read
     ]),
   )
   const mass = new Map<ItemKey, number>(kept.problem.items.map((i) => [pieceOf(i), i.mass]))
-  const terms = new Map(kept.problem.shops.map((s) => [s.id, { ...s, levies: leviesOf(kept.problem, s) }]))
+  const { problem } = kept
+  const terms = new Map(
+    problem.shops.map((s) => [s.id, { ...s, currency: s.currency ?? problem.currency, levies: leviesOf(problem, s) }]),
+  )
   const then = new Map(shops.map((s) => [s.id, { ...s, ...terms.get(s.id) }]))
   return baskets(kept.plan, then, decided, (item) => mass.get(item) ?? 0)
 }

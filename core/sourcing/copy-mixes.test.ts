@@ -87,8 +87,8 @@ test('just so many copies: the optimum of a second solver, and no plan with anot
 
 test('mixes are every number of every set, as long as they are few; else each set by itself', () => {
   const sets = (...most: number[]) => ({ sets: most.map((maxCopies) => ({ maxCopies })) as never })
-  expect(mixesOf(sets(2), 1)).toEqual([[0], [1], [2], [3]])
-  expect(mixesOf(sets(1, 2), 0)).toEqual([
+  expect(mixesOf(sets(2), () => 1)).toEqual([[0], [1], [2], [3]])
+  expect(mixesOf(sets(1, 2), () => 0)).toEqual([
     [0, 0],
     [0, 1],
     [1, 0],
@@ -96,10 +96,15 @@ test('mixes are every number of every set, as long as they are few; else each se
     [1, 1],
     [1, 2],
   ])
-  const many = mixesOf(sets(2, 2, 2), 2)
+  const many = mixesOf(sets(2, 2, 2), () => 2)
   expect(many.length).toBe(MOST_MIXES)
   expect(many.every((mix) => mix.filter((n) => n > 0).length <= 1)).toBe(true)
-  expect(mixesOf(sets(), 2)).toEqual([[]])
+  expect(mixesOf(sets(), () => 2)).toEqual([[]])
+  // Two offered at prices of their own: both together before more of either.
+  const offered = mixesOf(sets(1, 1), () => 2)
+  expect(offered).toContainEqual([1, 1])
+  expect(offered).toContainEqual([3, 0])
+  expect(offered.length).toBeLessThanOrEqual(MOST_MIXES)
 })
 
 test('further copies bring leftovers that earn as the first ones do', () => {

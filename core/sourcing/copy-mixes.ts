@@ -6,6 +6,7 @@ import { problemKey } from './problem-key.ts'
 import type { SourcingProblem } from './problem.ts'
 import { netOf, purchaseSums, type PurchaseSums, type ResaleView } from './purchase-sums.ts'
 import { solveWithinReach } from './leave-out.ts'
+import { withJustCopies } from './wanted-copies.ts'
 import type { SolveOptions } from './solve.ts'
 
 /** Just so many copies of each donor set, in the order of the problem's sets. */
@@ -27,46 +28,38 @@ export type MixOutcome = {
 export type SummedMix = MixOutcome & { readonly sums: PurchaseSums }
 
 /**
- * Mixes of copies worth asking about: every number of every set from none to `more` beyond those wanted, as long as these
- * are `MOST_MIXES` at most; else each set by itself with none of the others, as far as there is room. Fewest copies first.
+ * Mixes of copies worth asking about: every number of every set from none to `more` of it beyond those wanted, as long as these
+ * are `MOST_MIXES` at most; else every number up to those wanted, if these are as few, and each set by itself with none of
+ * the others, as far as there is room. Fewest copies first.
  */
-export function mixesOf({ sets }: Pick<SourcingProblem, 'sets'>, more: number): CopyMix[] {
-  const most = sets.map((s) => s.maxCopies + more)
+export function mixesOf({ sets }: Pick<SourcingProblem, 'sets'>, more: (set: string) => number): CopyMix[] {
+  const most = sets.map((s) => s.maxCopies + more(s.id))
   const all = most.reduce((n, m) => n * (m + 1), 1)
   const copies = (mix: CopyMix) => mix.reduce((n, k) => n + k, 0)
-  if (all <= MOST_MIXES)
-    return most
-      .reduce<CopyMix[]>(
-        (mixes, m) => mixes.flatMap((mix) => Array.from({ length: m + 1 }, (_, k) => [...mix, k])),
-        [[]],
-      )
-      .sort((p, q) => copies(p) - copies(q))
+  const everyNumber = (upTo: readonly number[]) =>
+    upTo.reduce<CopyMix[]>(
+      (mixes, m) => mixes.flatMap((mix) => Array.from({ length: m + 1 }, (_, k) => [...mix, k])),
+      [[]],
+    )
+  const fewestFirst = (mixes: CopyMix[]) => mixes.sort((p, q) => copies(p) - copies(q))
+  if (all <= MOST_MIXES) return fewestFirst(everyNumber(most))
+  const wanted = sets.map((s) => s.maxCopies)
+  const few = wanted.reduce((n, m) => n * (m + 1), 1) <= MOST_MIXES
   const none = sets.map(() => 0)
-  const alone = most.flatMap((m, s) => Array.from({ length: m }, (_, k) => none.map((n, i) => (i === s ? k + 1 : n))))
-  return [none, ...alone.sort((p, q) => copies(p) - copies(q)).slice(0, MOST_MIXES - 1)]
+  const first = few ? everyNumber(wanted) : [none]
+  const known = new Set(first.map((mix) => mix.join()))
+  const alone = most
+    .flatMap((m, s) => Array.from({ length: m }, (_, k) => none.map((n, i) => (i === s ? k + 1 : n))))
+    .filter((mix) => !known.has(mix.join()))
+  return fewestFirst([...first, ...fewestFirst(alone).slice(0, MOST_MIXES - first.length)])
 }
 
 /**
  * The problem with just so many copies of each set, and as many leftovers that may be sold as these hold. Copies beyond
  * those wanted are taken to cost and to hold the same, and their leftovers to earn the same.
  */
-export function withCopies(problem: SourcingProblem, mix: CopyMix): SourcingProblem {
-  /** Pieces more, or fewer, than in the copies wanted. */
-  const further = new Map<string, number>()
-  for (const [s, { maxCopies, contents }] of problem.sets.entries())
-    for (const { item, qty } of contents)
-      further.set(item, (further.get(item) ?? 0) + qty * ((mix[s] ?? 0) - maxCopies))
-  return {
-    ...problem,
-    version: 2,
-    items: problem.items.map((item) =>
-      item.resale
-        ? { ...item, resale: { ...item.resale, max: Math.max(0, item.resale.max + (further.get(item.id) ?? 0)) } }
-        : item,
-    ),
-    sets: problem.sets.map((set, s) => ({ ...set, minCopies: mix[s] ?? 0, maxCopies: mix[s] ?? 0 })),
-  }
-}
+export const withCopies = (problem: SourcingProblem, mix: CopyMix): SourcingProblem =>
+  withJustCopies(problem, new Map(problem.sets.map(({ id }, s) => [id, mix[s] ?? 0])))
 
 /** What tells problems apart of which mixes are asked, however many copies are wanted. */
 export const copiesKey = (anyCopies: SourcingProblem): string =>

@@ -58,7 +58,7 @@ const countingPieces = (problem: SourcingProblem): SourcingProblem => ({
   levies: [],
   items: problem.items.map((item) => ({ ...item, resale: null })),
   lines: problem.lines.map((line) => ({ ...line, accepts: line.accepts.map((a) => ({ ...a, penalty: 0 })) })),
-  shops: problem.shops.map((shop) => ({
+  shops: problem.shops.map(({ rate: _, currency: __, ...shop }) => ({
     ...shop,
     minOrder: 0,
     bands: shop.bands.map(({ maxMass }) => ({ maxMass, fee: 0 })),
@@ -68,7 +68,7 @@ const countingPieces = (problem: SourcingProblem): SourcingProblem => ({
     levies: [],
   })),
   offers: problem.offers.map((offer) => ({ ...offer, price: 1 })),
-  sets: problem.sets.map((set) => ({ ...set, price: 0 })),
+  sets: problem.sets.map(({ figures: _, ...set }) => ({ ...set, price: 0 })),
 })
 
 /** Values of the rule on loose pieces that are asked for, at most, from what a plan buys down to the fewest. */

@@ -39,6 +39,7 @@ export class Coverer {
   readonly #list: Int32Array
   readonly #shop: Int32Array
   readonly #price: Float64Array
+  readonly #billed: Float64Array
   readonly #pack: Int32Array
   readonly #stock: Int32Array
   /** Of the cover at hand: copies and penalties so far. */
@@ -47,7 +48,10 @@ export class Coverer {
   constructor(net: PresolvedProblem) {
     this.net = net
     const dearest = net.offers.reduce((most, o) => Math.max(most, o.price), 1)
-    const fees = net.shops.reduce((most, s) => Math.max(most, s.handling + s.minOrder + (s.bands.at(-1)?.fee ?? 0)), 0)
+    const fees = net.shops.reduce(
+      (most, s) => Math.max(most, s.ratio * (s.handling + s.minOrder + (s.bands.at(-1)?.fee ?? 0))),
+      0,
+    )
     this.miss = 10 * dearest + 2 * fees
     this.#pool = new Float64Array(net.items.length)
     this.#free = Float64Array.from(net.items.map((i) => i.free))
@@ -58,6 +62,7 @@ export class Coverer {
     this.#count = new Int32Array(net.shops.length)
     this.#shop = Int32Array.from(net.offers.map((o) => o.shop))
     this.#price = Float64Array.from(net.offers.map((o) => o.price))
+    this.#billed = Float64Array.from(net.offers.map((o) => o.billed))
     this.#pack = Int32Array.from(net.offers.map((o) => o.pack))
     this.#stock = Int32Array.from(net.offers.map((o) => o.packs))
     this.#first = new Int32Array(net.items.length + 1)
@@ -286,7 +291,7 @@ export class Coverer {
     for (const o of this.#touched) {
       const pieces = (this.#packs[o] ?? 0) * (this.#pack[o] ?? 1)
       const s = this.#shop[o] ?? 0
-      this.#value[s] = (this.#value[s] ?? 0) + pieces * (this.#price[o] ?? 0)
+      this.#value[s] = (this.#value[s] ?? 0) + pieces * (this.#billed[o] ?? 0)
       this.#mass[s] = (this.#mass[s] ?? 0) + pieces * (net.items[net.offers[o]?.item ?? 0]?.mass ?? 0)
       this.#count[s] = (this.#count[s] ?? 0) + 1
     }
@@ -295,23 +300,21 @@ export class Coverer {
       const shop = net.shops[s]
       if (!shop || open[s] !== 1 || ((this.#count[s] ?? 0) === 0 && shop.status !== 'pinned')) continue
       const basket = Math.max(this.#value[s] ?? 0, shop.minOrder)
-      cost += basket + shop.handling + shop.lineFee * (this.#count[s] ?? 0)
       const service = serviceFee(shop.service, basket)
       // Filling the basket up may be cheaper than the fee.
       const filled = Math.min(service, Math.max(0, (shop.service?.threshold ?? 0) - basket))
-      cost += filled
-      const shipping = shippingFee(shop.bands, this.#mass[s] ?? 0) ?? this.miss
-      cost += shipping
-      if (shop.levies.length > 0)
-        cost += leviesOn(
-          shop.levies,
-          basket,
-          basket + shipping + shop.handling + shop.lineFee * (this.#count[s] ?? 0) + filled,
-        )
+      const shipping = shippingFee(shop.bands, this.#mass[s] ?? 0)
+      const fees = shop.handling + shop.lineFee * (this.#count[s] ?? 0) + filled + (shipping ?? 0)
+      const asked = atRate(basket + fees, shop.ratio) + (shipping === undefined ? this.miss : 0)
+      cost += asked
+      if (shop.levies.length > 0) cost += leviesOn(shop.levies, atRate(basket, shop.ratio), asked)
     }
     return cost
   }
 }
+
+/** An amount in the problem's money, whole as a bill is. */
+const atRate = (amount: number, ratio: number): number => (ratio === 1 ? amount : Math.floor(amount * ratio + 0.5))
 
 /**
  * Turns a cover into decisions that keep every rule it can: trims packs nothing uses, then pads baskets below a minimum
@@ -343,7 +346,8 @@ export function roundToPlan(net: PresolvedProblem, cover: Cover, copies: Int32Ar
   }
 }
 
-const packPrice = (net: PresolvedProblem, o: number) => (net.offers[o]?.price ?? 0) * (net.offers[o]?.pack ?? 1)
+/** What a pack is worth to its shop, in the shop's money. */
+const packPrice = (net: PresolvedProblem, o: number) => (net.offers[o]?.billed ?? 0) * (net.offers[o]?.pack ?? 1)
 
 /** Adds packs worth at least `missing`: the dearest that fit, then the cheapest that closes the rest. */
 function pad(net: PresolvedProblem, offers: readonly number[], packs: Int32Array, missing: number): void {

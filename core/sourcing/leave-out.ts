@@ -3,7 +3,7 @@ import { itemsIn, optionsFrom, type CoverDemand, type Stock } from '../netting/k
 import { leftOutPieces } from './explain.ts'
 import { namedLine, presolve, findUnreachable, type PresolvedProblem } from './presolve.ts'
 import { gapOf, totalOf, type SourcingPlan, type Unreachable } from './plan.ts'
-import type { SourcingProblem } from './problem.ts'
+import { dearestPiece, type SourcingProblem } from './problem.ts'
 import { solveSourcing, type SolveOptions, type SolveProgress } from './solve.ts'
 
 /** Lines that compete for what there is, and how many of their pieces no purchase can bring. */
@@ -69,7 +69,7 @@ function allowLeavingOut(
   problem: SourcingProblem,
   groups: readonly { readonly lines: ReadonlySet<string>; readonly short: number }[],
 ): { readonly problem: SourcingProblem; readonly toll: number } {
-  const dearest = problem.offers.reduce((most, o) => Math.max(most, o.price), 1)
+  const dearest = dearestPiece(problem)
   let worst = 0
   for (const line of problem.lines)
     for (const { penalty, uses } of line.accepts)

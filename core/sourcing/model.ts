@@ -1,7 +1,9 @@
-import type { PresolvedProblem } from './presolve.ts'
+import type { NetShop, PresolvedProblem } from './presolve.ts'
 import { WHOLE_RATE } from '../costs/levy.ts'
+import { WHOLE_EXCHANGE } from '../units/exchange.ts'
 import { MilpBuilder, type Milp } from '../solver/milp.ts'
 import type { Decisions } from './plan.ts'
+import { figuresOf } from './problem.ts'
 
 /**
  * The sourcing problem as a mixed-integer program. It generalises the Internet shopping optimisation problem
@@ -24,12 +26,14 @@ export type SourcingModel = {
   readonly packs: Int32Array
   readonly used: Int32Array
   readonly copies: Int32Array
+  /** Columns of the figures sold whole, by set. */
+  readonly figures: readonly (readonly number[])[]
   readonly pads: ReadonlyMap<number, number>
   /** Columns of bands by shop, the lightest first, where there are several; and of the fee below a threshold. */
   readonly bands: ReadonlyMap<number, readonly number[]>
   readonly services: ReadonlyMap<number, number>
-  /** Columns of levies that are not whole, by shop. */
-  readonly levies: ReadonlyMap<number, readonly number[]>
+  /** Columns of rounded sums, of levies and of other money, that are not whole, by shop. */
+  readonly rounded: ReadonlyMap<number, readonly number[]>
   /** Columns of pieces per line and option; empty for lines with a single option. */
   readonly pieces: readonly (readonly number[])[]
   readonly slacks: readonly number[]
@@ -45,19 +49,21 @@ type Draft = {
   /** Of each item what lines draw, and what is procured, as terms of its balance. */
   readonly drawn: readonly Terms[]
   readonly procured: readonly Terms[]
+  /** Of each item what figures that are sold whole take of its surplus. */
+  readonly sold: readonly Terms[]
   /** Of each item what lines without a choice draw; whether pieces of it count only several at a time. */
   readonly fixedUse: number[]
   readonly lumpy: boolean[]
-  /** Columns of padding and of levies by shop, as far as they are not whole. */
+  /** Columns of padding and of rounded sums by shop, as far as they are not whole. */
   readonly pads: Map<number, number>
-  readonly levies: Map<number, number[]>
+  readonly rounded: Map<number, number[]>
   readonly bands: Map<number, number[]>
   readonly services: Map<number, number>
 }
 
 type OfferColumn = {
   readonly column: number
-  /** Per pack. */
+  /** Per pack, in the shop's money. */
   readonly price: number
   readonly mass: number
   readonly most: number
@@ -75,15 +81,17 @@ export function buildModel(net: PresolvedProblem, options: ModelOptions): Sourci
     options,
     drawn: net.items.map(() => []),
     procured: net.items.map(() => []),
+    sold: net.items.map(() => []),
     fixedUse: net.items.map(() => 0),
     lumpy: net.items.map(() => false),
     pads: new Map(),
-    levies: new Map(),
+    rounded: new Map(),
     bands: new Map(),
     services: new Map(),
   }
   const { pieces, slacks } = addLines(draft)
   const copies = addDonorSets(draft)
+  const figures = addFigures(draft, copies)
   const packs = new Int32Array(net.offers.length).fill(-1)
   const used = new Int32Array(net.shops.length).fill(-1)
   for (const [s, shop] of net.shops.entries()) {
@@ -103,8 +111,8 @@ export function buildModel(net: PresolvedProblem, options: ModelOptions): Sourci
       net.offers.flatMap(({ pack }, o) => ((packs[o] ?? -1) >= 0 ? [[packs[o] ?? 0, pack] as const] : [])),
     )
   addBalances(draft)
-  const { pads, levies, bands, services } = draft
-  return { milp: draft.b.build(), packs, used, copies, pads, levies, bands, services, pieces, slacks }
+  const { pads, rounded, bands, services } = draft
+  return { milp: draft.b.build(), packs, used, copies, figures, pads, rounded, bands, services, pieces, slacks }
 }
 
 /** Lines: how many pieces each option covers. */
@@ -150,6 +158,38 @@ const addDonorSets = ({ net, b, procured }: Draft): Int32Array =>
     }),
   )
 
+/** Figures sold whole, at most one for every copy of their set; gives their columns by set. */
+function addFigures({ net, b, sold }: Draft, copies: Int32Array): number[][] {
+  const sameId = new Map<string, { columns: number[]; max: number }>()
+  const columns = net.sets.map(({ figures }, k) =>
+    figures.map(({ id, credit, max, pieces }) => {
+      const column = b.column(-credit, 0, credit > 0 ? max : 0, true)
+      b.row(-Infinity, 0, [
+        [column, 1],
+        [copies[k] ?? 0, -1],
+      ])
+      for (const { item, qty } of pieces) sold[item]?.push([column, -qty])
+      const all = sameId.get(id) ?? { columns: [], max: Infinity }
+      sameId.set(id, { columns: [...all.columns, column], max: mostOf(net, id) ?? Infinity })
+      return column
+    }),
+  )
+  for (const { columns: all, max } of sameId.values())
+    if (all.length > 1 && Number.isFinite(max))
+      b.row(
+        -Infinity,
+        max,
+        all.map((column) => [column, 1] as const),
+      )
+  return columns
+}
+
+/** The most figures of an id that may be sold, of whichever sets. */
+const mostOf = ({ problem }: PresolvedProblem, id: string): number | undefined => {
+  const limits = figuresOf(problem).flatMap(({ figure }) => (figure.id === id ? (figure.max ?? []) : []))
+  return limits.length > 0 ? Math.min(...limits) : undefined
+}
+
 /** A shop with its offers, bands and fees; gives the column that says whether it is used. */
 function addShop(draft: Draft, s: number, packs: Int32Array): number {
   const { net, b } = draft
@@ -158,8 +198,8 @@ function addShop(draft: Draft, s: number, packs: Int32Array): number {
   const pinned = shop.status === 'pinned'
   // What is due whatever is bought: handling, the only band, collecting what has no threshold.
   const always = shop.levies.reduce((sum, levy) => sum + (levy.threshold === 0 ? levy.fee : 0), 0)
-  const cost = shop.handling + (shop.bands.length === 1 ? (shop.bands[0]?.fee ?? 0) : 0) + always
-  const z = b.column(cost, pinned ? 1 : 0, 1, true)
+  const only = shop.bands.length === 1 ? (shop.bands[0]?.fee ?? 0) : 0
+  const z = b.column(always + inMoneyOf(shop, shop.handling + only), pinned ? 1 : 0, 1, true)
   const columns: OfferColumn[] = []
   for (const o of net.offersOfShop[s] ?? []) {
     const made = addOffer(draft, s, o, z)
@@ -175,12 +215,15 @@ function addShop(draft: Draft, s: number, packs: Int32Array): number {
     )
   const shipping = addBands(draft, s, columns, z)
   const service = shop.minOrder > 0 || shop.service ? addBasketRules(draft, s, columns, z) : []
-  if (shop.levies.length > 0) {
+  if (shop.levies.length > 0 || shop.rate !== undefined) {
     const lines: Terms = columns.map(({ line }) => [line, shop.lineFee])
-    addLevies(draft, s, columns, z, [[z, shop.handling], ...shipping, ...lines, ...service])
+    addCharges(draft, s, columns, z, [[z, shop.handling], ...shipping, ...lines, ...service])
   }
   return z
 }
+
+/** What an amount of a shop's adds to the total by itself: nothing where its whole bill is changed into other money at once. */
+const inMoneyOf = ({ rate }: NetShop, amount: number): number => (rate === undefined ? amount : 0)
 
 /** Packs of an offer, bought only where its shop is used; undefined where none can be of use. */
 function addOffer({ net, b, options, lumpy, procured }: Draft, s: number, o: number, z: number) {
@@ -191,19 +234,25 @@ function addOffer({ net, b, options, lumpy, procured }: Draft, s: number, o: num
   const pinned = shop.status === 'pinned'
   const padded = shop.minOrder > 0 || shop.service !== null || pinned
   const earns = item.creditMax > 0 && item.credit > 0
-  const worthSurplus = earns && (padded || offer.price < item.credit || offer.pack > 1) ? item.creditMax : 0
+  const worthSurplus =
+    item.inFigures + (earns && (padded || offer.price < item.credit || offer.pack > 1) ? item.creditMax : 0)
   const needed = Math.max(0, item.demand - item.free) + worthSurplus
   const most =
     padded && isWhole(options, s)
       ? offer.packs
       : Math.min(offer.packs, Math.max(pinned ? 1 : 0, Math.ceil(needed / offer.pack)))
   if (most === 0) return undefined
-  const price = offer.price * offer.pack
-  const column = b.column(price, 0, most, isWhole(options, s) || offer.pack > 1 || lumpy[offer.item] === true)
+  const price = offer.billed * offer.pack
+  const column = b.column(
+    inMoneyOf(shop, price),
+    0,
+    most,
+    isWhole(options, s) || offer.pack > 1 || lumpy[offer.item] === true,
+  )
   procured[offer.item]?.push([column, offer.pack])
   let line = column
   if (shop.lineFee > 0) {
-    const l = b.column(shop.lineFee, 0, 1, true)
+    const l = b.column(inMoneyOf(shop, shop.lineFee), 0, 1, true)
     b.row(-Infinity, 0, [
       [column, 1],
       [l, -most],
@@ -223,10 +272,11 @@ function addOffer({ net, b, options, lumpy, procured }: Draft, s: number, o: num
 
 /** Shipping bands by the mass of the parcel; gives what sending costs, as terms. */
 function addBands({ net, b, bands: kept }: Draft, s: number, columns: readonly OfferColumn[], z: number): Terms {
-  const { bands = [] } = net.shops[s] ?? {}
+  const shop = net.shops[s]
+  const { bands = [] } = shop ?? {}
   const mostMass = columns.reduce((sum, c) => sum + c.mass * c.most, 0)
   const heaviest = bands.at(-1)
-  if (!heaviest) return []
+  if (!shop || !heaviest) return []
   // The fee of a single band is in the cost of using the shop.
   const single: Terms = [[z, heaviest.fee]]
   if (bands.length === 1 && mostMass <= heaviest.maxMass) return single
@@ -238,7 +288,7 @@ function addBands({ net, b, bands: kept }: Draft, s: number, columns: readonly O
   // Bands above what the shop can ever be asked to send are left out, the last is cut to that mass.
   const reachable = bands.filter((_, k) => k === 0 || (bands[k - 1]?.maxMass ?? 0) < mostMass)
   const taken = reachable.map(({ fee, maxMass }) => ({
-    column: b.column(fee, 0, 1, true),
+    column: b.column(inMoneyOf(shop, fee), 0, 1, true),
     fee,
     mass: Math.min(maxMass, mostMass),
   }))
@@ -258,16 +308,18 @@ function addBasketRules(
   columns: readonly OfferColumn[],
   z: number,
 ): Terms {
-  const { minOrder = 0, service = null } = net.shops[s] ?? {}
+  const shop = net.shops[s]
+  if (!shop) return []
+  const { minOrder, service } = shop
   const basket: Terms = columns.map((c) => [c.column, c.price])
   if (!isWhole(options, s)) {
-    const pad = b.column(1, 0, Math.max(minOrder, service?.threshold ?? 0), false)
+    const pad = b.column(inMoneyOf(shop, 1), 0, Math.max(minOrder, service?.threshold ?? 0), false)
     pads.set(s, pad)
     basket.push([pad, 1])
   }
   if (minOrder > 0) b.row(0, Infinity, [...basket, [z, -minOrder]])
   if (service && service.fee > 0 && service.threshold > 0) {
-    const f = b.column(service.fee, 0, 1, true)
+    const f = b.column(inMoneyOf(shop, service.fee), 0, 1, true)
     b.row(0, Infinity, [...basket, [z, -service.threshold], [f, service.threshold]])
     services.set(s, f)
     return [[f, service.fee]]
@@ -278,33 +330,85 @@ function addBasketRules(
 /** What rounding half up takes off a ten-thousandth of a minor unit at most, and not quite: the next whole number is the rounded one. */
 const ROUNDING = 0.4999
 
+const gcd = (a: number, b: number): number => (b === 0 ? a : gcd(b, a % b))
+
 /**
- * Duty and tax: a levy's column is at least its rate of the base where it is due (`w`), which it is unless the goods stay
- * below its threshold. `fees` are what the shop asks beside the goods. Where the shop is whole the column is whole, and
- * so just the rounded amount; elsewhere it is what rounding takes off below that, which keeps a lower bound.
+ * What a shop's order adds in the problem's money, where its bill is in another or bears levies. `fees` are what the shop
+ * asks beside the goods, as terms in its money.
  */
-function addLevies(
-  { net, b, options, pads, levies }: Draft,
-  s: number,
-  columns: readonly OfferColumn[],
-  z: number,
-  fees: Terms,
-): void {
-  const exact = isWhole(options, s)
+function addCharges(draft: Draft, s: number, columns: readonly OfferColumn[], z: number, fees: Terms): void {
+  const { net, pads } = draft
+  const shop = net.shops[s]
+  if (!shop) return
+  const { minOrder, service, bands, handling, lineFee } = shop
   const pad = pads.get(s)
-  const { minOrder = 0, service = null, levies: due = [], bands = [], handling = 0, lineFee = 0 } = net.shops[s] ?? {}
   const goods: Terms = columns.map((c) => [c.column, c.price])
   if (pad !== undefined) goods.push([pad, 1])
-  const mostGoods =
-    columns.reduce((sum, c) => sum + c.price * c.most, 0) +
-    (pad === undefined ? 0 : Math.max(minOrder, service?.threshold ?? 0))
-  const mostFees = handling + (bands.at(-1)?.fee ?? 0) + lineFee * columns.length + (service?.fee ?? 0)
-  for (const { rate, on, threshold, fee } of due) {
+  const most = {
+    goods:
+      columns.reduce((sum, c) => sum + c.price * c.most, 0) +
+      (pad === undefined ? 0 : Math.max(minOrder, service?.threshold ?? 0)),
+    fees: handling + (bands.at(-1)?.fee ?? 0) + lineFee * columns.length + (service?.fee ?? 0),
+  }
+  if (shop.rate === undefined) {
+    addLevies(draft, s, z, { goods, asked: [...goods, ...fees] }, most)
+    return
+  }
+  const bill: Terms = [...goods, ...fees]
+  const asked = addExchange(draft, s, z, bill, most.goods + most.fees, 1)
+  if (shop.levies.length === 0) return
+  const worth = addExchange(draft, s, z, goods, most.goods, 0)
+  const mostAtHome = { goods: most.goods * shop.ratio + 1, fees: most.fees * shop.ratio + 1 }
+  addLevies(draft, s, z, { goods: [[worth, 1]], asked: [[asked, 1]] }, mostAtHome)
+}
+
+/**
+ * A sum of a shop's in the problem's money: a column at least its rate of it, which costs `cost` each. Where the shop is
+ * whole the column is whole, and so just the rounded amount (half up: amounts are whole, so at a rate they differ by no
+ * less than the rate's own step); elsewhere it is what rounding takes off below that, which keeps a lower bound.
+ */
+function addExchange(
+  { net, b, options, rounded }: Draft,
+  s: number,
+  z: number,
+  base: Terms,
+  most: number,
+  cost: number,
+): number {
+  const { rate = WHOLE_EXCHANGE, ratio } = net.shops[s] ?? { ratio: 1 }
+  const exact = isWhole(options, s)
+  const column = b.column(cost, 0, Math.ceil(most * ratio) + 1, exact)
+  if (!exact) rounded.set(s, [...(rounded.get(s) ?? []), column])
+  const step = gcd(WHOLE_EXCHANGE, rate) / WHOLE_EXCHANGE
+  const terms = new Map<number, number>([[column, -1]])
+  for (const [of, value] of base) terms.set(of, (terms.get(of) ?? 0) + ratio * value)
+  terms.set(z, (terms.get(z) ?? 0) - 0.5 + Math.min(0.25, step / 2))
+  b.row(-Infinity, 0, terms)
+  return column
+}
+
+/** Sums in the problem's money that levies are reckoned on, as terms. */
+type LevyBases = { readonly goods: Terms; readonly asked: Terms }
+
+/**
+ * Duty and tax: a levy's column is at least its rate of the base where it is due (`w`), which it is unless the goods stay
+ * below its threshold. Where the shop is whole the column is whole, and so just the rounded amount; elsewhere it is what
+ * rounding takes off below that, which keeps a lower bound.
+ */
+function addLevies(
+  { net, b, options, rounded }: Draft,
+  s: number,
+  z: number,
+  { goods, asked }: LevyBases,
+  most: { readonly goods: number; readonly fees: number },
+): void {
+  const exact = isWhole(options, s)
+  for (const { rate, on, threshold, fee } of net.shops[s]?.levies ?? []) {
     // Goods that cannot reach the threshold are never levied, those that cannot stay below it always.
-    if (threshold > mostGoods || (rate === 0 && fee === 0)) continue
+    if (threshold > most.goods || (rate === 0 && fee === 0)) continue
     const w = threshold === 0 ? z : b.column(fee, 0, 1, true)
     if (w !== z) {
-      b.row(-Infinity, 0, [...goods, [z, -(threshold - 1)], [w, -(mostGoods - threshold + 1)]])
+      b.row(-Infinity, 0, [...goods, [z, -(threshold - 1)], [w, -(most.goods - threshold + 1)]])
       b.row(-Infinity, 0, [
         [w, 1],
         [z, -1],
@@ -312,10 +416,10 @@ function addLevies(
     }
     if (rate === 0) continue
     const part = rate / WHOLE_RATE
-    const base = on === 'goods' ? goods : [...goods, ...fees]
-    const unlevied = part * (threshold - 1 + (on === 'goods' ? 0 : mostFees))
-    const t = b.column(1, 0, Math.ceil(part * (mostGoods + mostFees)) + 1, exact)
-    if (!exact) levies.set(s, [...(levies.get(s) ?? []), t])
+    const base = on === 'goods' ? goods : asked
+    const unlevied = part * (threshold - 1 + (on === 'goods' ? 0 : most.fees))
+    const t = b.column(1, 0, Math.ceil(part * (most.goods + most.fees)) + 1, exact)
+    if (!exact) rounded.set(s, [...(rounded.get(s) ?? []), t])
     const terms = new Map<number, number>([[t, -1]])
     const add = (column: number, value: number) => terms.set(column, (terms.get(column) ?? 0) + value)
     for (const [column, value] of base) add(column, part * value)
@@ -326,21 +430,24 @@ function addLevies(
 }
 
 /** Supply covers use; surplus may earn credit. */
-function addBalances({ net, b, drawn, procured, fixedUse }: Draft): void {
+function addBalances({ net, b, drawn, procured, sold, fixedUse }: Draft): void {
   for (const [i, item] of net.items.entries()) {
     const own = procured[i] ?? []
     const flow = [...own, ...(drawn[i] ?? [])]
     const need = (fixedUse[i] ?? 0) - item.free
     if ((drawn[i]?.length ?? 0) > 0 || need > 0) b.row(need, Infinity, flow)
-    if (item.credit > 0 && item.creditMax > 0 && own.length > 0) {
-      const c = b.column(-item.credit, 0, item.creditMax, false)
-      b.row(need, Infinity, [...flow, [c, -1]])
-      if (item.free > 0) b.row(0, Infinity, [...own, [c, -1]])
-    }
+    const whole = sold[i] ?? []
+    const single: Terms =
+      item.credit > 0 && item.creditMax > 0 && own.length > 0
+        ? [[b.column(-item.credit, 0, item.creditMax, false), -1]]
+        : []
+    if (whole.length + single.length === 0) continue
+    b.row(need, Infinity, [...flow, ...whole, ...single])
+    if (item.free > 0) b.row(0, Infinity, [...own, ...whole, ...single])
   }
 }
 
-/** Shops with a fractional pack, with padding or with a levy that is not whole in a solution of a relaxed model: those to make whole next. */
+/** Shops with a fractional pack, with padding or with a rounded sum that is not whole in a solution of a relaxed model: those to make whole next. */
 export function roughShops(net: PresolvedProblem, model: SourcingModel, x: Float64Array): Set<number> {
   const shops = new Set<number>()
   for (const [o, offer] of net.offers.entries()) {
@@ -348,8 +455,8 @@ export function roughShops(net: PresolvedProblem, model: SourcingModel, x: Float
     if (Math.abs(value - Math.round(value)) > 1e-6) shops.add(offer.shop)
   }
   for (const [shop, pad] of model.pads) if ((x[pad] ?? 0) > 1e-6) shops.add(shop)
-  for (const [shop, levies] of model.levies)
-    for (const levy of levies) if (Math.abs((x[levy] ?? 0) - Math.round(x[levy] ?? 0)) > 1e-6) shops.add(shop)
+  for (const [shop, sums] of model.rounded)
+    for (const sum of sums) if (Math.abs((x[sum] ?? 0) - Math.round(x[sum] ?? 0)) > 1e-6) shops.add(shop)
   return shops
 }
 
@@ -372,6 +479,12 @@ export function readDecisions(net: PresolvedProblem, model: SourcingModel, x: Fl
       const copies = at(model.copies[k])
       return copies > 0 ? [{ set: set.id, copies }] : []
     }),
+    figures: net.sets.flatMap((set, k) =>
+      set.figures.flatMap((figure, f) => {
+        const qty = at(model.figures[k]?.[f])
+        return qty > 0 ? [{ set: set.id, figure: figure.id, qty }] : []
+      }),
+    ),
     assignments: net.lines.flatMap((line, l) =>
       line.accepts.flatMap((accept, a) => {
         const qty = line.accepts.length === 1 ? line.qty : at(model.pieces[l]?.[a])

@@ -89,10 +89,10 @@ function standingOfRelaxed(net: PresolvedProblem, model: SourcingModel, x: Float
     const shop = net.shops[s]
     let [mass, goods] = [0, x[model.pads.get(s) ?? -1] ?? 0]
     for (const o of net.offersOfShop[s] ?? []) {
-      const { item = -1, pack = 1, price = 0 } = net.offers[o] ?? {}
+      const { item = -1, pack = 1, billed = 0 } = net.offers[o] ?? {}
       const pieces = (x[model.packs[o] ?? -1] ?? 0) * pack
       mass += pieces * (net.items[item]?.mass ?? 0)
-      goods += pieces * price
+      goods += pieces * billed
     }
     const bands = model.bands.get(s)?.length ?? 0
     const band = shop ? shop.bands.findIndex((b) => mass <= b.maxMass + 1e-6) : -1

@@ -36,6 +36,8 @@ export const DecisionsSchema = v.object({
   purchases: v.array(v.object({ offer: v.string(), packs: Whole })),
   sets: v.array(v.object({ set: v.string(), copies: Whole })),
   assignments: v.array(v.object({ line: v.string(), accept: v.string(), qty: Whole })),
+  /** Figures sold whole, of what is left over; none where left out. */
+  figures: v.optional(v.array(v.object({ set: v.string(), figure: v.string(), qty: Whole }))),
 })
 export type Decisions = v.InferOutput<typeof DecisionsSchema>
 

@@ -1,4 +1,5 @@
 import type { ItemKey } from '../catalogue/item.ts'
+import { WHOLE_EXCHANGE } from '../units/exchange.ts'
 import { addUp } from '../units/quantity.ts'
 import type { LevyTerms } from '../costs/levy.ts'
 import { leviesOf, type SourcingProblem, type SourcingShop } from './problem.ts'
@@ -16,15 +17,21 @@ export type PresolvedProblem = {
   readonly offersOfShop: readonly (readonly number[])[]
 }
 
-/** A shop with the levies on its orders. */
-export type NetShop = Omit<SourcingShop, 'levies'> & { readonly levies: readonly LevyTerms[] }
+/** A shop with the levies on its orders; all its amounts are in its own money. */
+export type NetShop = Omit<SourcingShop, 'levies'> & {
+  readonly levies: readonly LevyTerms[]
+  /** What a minor unit of its money is of the problem's; 1 where both are the same. */
+  readonly ratio: number
+}
 
 export type NetOffer = {
   readonly id: string
   readonly shop: number
   readonly item: number
-  /** Per piece. */
+  /** Per piece, in the problem's money: not whole where the shop trades in another. */
   readonly price: number
+  /** Per piece, as the shop bills it in its own money. */
+  readonly billed: number
   readonly pack: number
   /** Whole packs in stock. */
   readonly packs: number
@@ -37,6 +44,8 @@ export type NetItem = {
   readonly free: number
   readonly credit: number
   readonly creditMax: number
+  /** The most pieces that figures sold whole can use. */
+  readonly inFigures: number
   /** The most pieces the lines can use. */
   readonly demand: number
   /** Allowed offers, cheapest first, then by id. */
@@ -60,6 +69,15 @@ export type NetSet = {
   readonly minCopies: number
   readonly maxCopies: number
   readonly contents: readonly { readonly item: number; readonly qty: number }[]
+  readonly figures: readonly NetFigure[]
+}
+
+/** A figure that is sold whole, at most once for every copy bought, and `max` in all of its id. */
+export type NetFigure = {
+  readonly id: string
+  readonly credit: number
+  readonly max: number
+  readonly pieces: readonly { readonly item: number; readonly qty: number }[]
 }
 
 const allowed = (problem: SourcingProblem, shop: SourcingShop): boolean =>
@@ -67,6 +85,38 @@ const allowed = (problem: SourcingProblem, shop: SourcingShop): boolean =>
 
 /** Whether surplus of an item is worth anything. */
 const earns = ({ resale }: SourcingProblem['items'][number]): boolean => resale !== null && resale.credit > 0
+
+type Uses = readonly { readonly item: string; readonly qty: number }[]
+
+/** Donor sets of which any copy may be bought, with the figures that may be sold whole. */
+const netSets = (
+  { sets }: SourcingProblem,
+  numbered: (uses: Uses) => { readonly item: number; readonly qty: number }[],
+): NetSet[] =>
+  sets
+    .filter((set) => set.maxCopies > 0)
+    .map((set) => ({
+      id: set.id,
+      price: set.price,
+      minCopies: set.minCopies ?? 0,
+      maxCopies: set.maxCopies,
+      contents: numbered(set.contents),
+      figures: (set.figures ?? []).map(({ id, credit, max, pieces }) => ({
+        id,
+        credit,
+        max: Math.min(max ?? set.maxCopies, set.maxCopies),
+        pieces: numbered(pieces),
+      })),
+    }))
+
+/** Of each item the most pieces that figures sold whole can use. */
+function figurePieces(sets: readonly NetSet[], items: number): number[] {
+  const most = new Array<number>(items).fill(0)
+  for (const { figures } of sets)
+    for (const { credit, max, pieces } of figures)
+      if (credit > 0) for (const { item, qty } of pieces) most[item] = (most[item] ?? 0) + qty * max
+  return most
+}
 
 /** Presolve: drops shops the rules forbid, offers nobody can use, empty lines; merges repeated items; indexes the rest. */
 export function presolve(problem: SourcingProblem): PresolvedProblem {
@@ -94,8 +144,14 @@ export function presolve(problem: SourcingProblem): PresolvedProblem {
   for (const shop of problem.shops)
     if (allowed(problem, shop)) {
       shopIndex.set(shop.id, shops.length)
-      shops.push({ ...shop, levies: leviesOf(problem, shop) })
+      shops.push({
+        ...shop,
+        levies: leviesOf(problem, shop),
+        ratio: shop.rate === undefined ? 1 : shop.rate / WHOLE_EXCHANGE,
+      })
     }
+  const sets = netSets(problem, numbered)
+  const inFigures = figurePieces(sets, problem.items.length)
   const pads = shops.map((s) => s.minOrder > 0 || s.service !== null || s.status === 'pinned')
 
   const offers: NetOffer[] = []
@@ -104,10 +160,11 @@ export function presolve(problem: SourcingProblem): PresolvedProblem {
     const item = at(offer.item)
     const packs = Math.floor(offer.stock / offer.pack)
     if (shop === undefined || packs === 0) continue
-    // An item no line uses is worth buying only as padding or for its credit.
+    // An item no line uses is worth buying only as padding, for its credit or to complete a figure.
     const sold = problem.items[item]
-    if ((demand[item] ?? 0) === 0 && !pads[shop] && !(sold && earns(sold))) continue
-    offers.push({ id: offer.id, shop, item, price: offer.price, pack: offer.pack, packs })
+    if ((demand[item] ?? 0) === 0 && !pads[shop] && !(sold && earns(sold)) && (inFigures[item] ?? 0) === 0) continue
+    const price = offer.price * (shops[shop]?.ratio ?? 1)
+    offers.push({ id: offer.id, shop, item, price, billed: offer.price, pack: offer.pack, packs })
   }
   const offersOfItem: number[][] = problem.items.map(() => [])
   const offersOfShop: number[][] = shops.map(() => [])
@@ -133,18 +190,11 @@ export function presolve(problem: SourcingProblem): PresolvedProblem {
       free: free[i] ?? 0,
       credit: item.resale?.credit ?? 0,
       creditMax: earns(item) ? (item.resale?.max ?? 0) : 0,
+      inFigures: inFigures[i] ?? 0,
       demand: demand[i] ?? 0,
       offers: offersOfItem[i] ?? [],
     })),
-    sets: problem.sets
-      .filter((set) => set.maxCopies > 0)
-      .map((set) => ({
-        id: set.id,
-        price: set.price,
-        minCopies: set.minCopies ?? 0,
-        maxCopies: set.maxCopies,
-        contents: numbered(set.contents),
-      })),
+    sets,
   }
 }
 
@@ -179,7 +229,7 @@ export function findUnreachable(net: PresolvedProblem): Unreachable[] {
     let worth = 0
     for (const o of net.offersOfShop[s] ?? []) {
       const offer = net.offers[o]
-      if (offer) worth += offer.price * offer.pack * offer.packs
+      if (offer) worth += offer.billed * offer.pack * offer.packs
     }
     if ((net.offersOfShop[s] ?? []).length === 0)
       contradiction(`the shop that must be used, "${shop.id}" sells nothing`)

@@ -2,6 +2,7 @@ import * as v from 'valibot'
 import { ItemKeySchema } from '../catalogue/item.ts'
 import { STAND_IN_KINDS } from '../netting/stand-ins/candidate.ts'
 import { LevyTermsSchema, type LevyTerms } from '../costs/levy.ts'
+import { MOST_EXCHANGE, WHOLE_EXCHANGE } from '../units/exchange.ts'
 import { CurrencySchema } from '../units/money.ts'
 import { ok, refuse, type Fault, type Result } from '../units/result.ts'
 
@@ -55,6 +56,13 @@ const ShopSchema = v.object({
   leadDays: Count,
   reliability: v.pipe(v.number(), v.minValue(0), v.maxValue(1)),
   status: v.picklist(['free', 'excluded', 'pinned']),
+  /** The currency it trades in, where that is not the problem's; information. Version 2. */
+  currency: v.optional(CurrencySchema),
+  /**
+   * Billionths of a minor unit of the problem's currency for one of the shop's own, in which all its amounts and the prices
+   * of its offers are; left out where both are the same. Version 2.
+   */
+  rate: v.optional(v.pipe(v.number(), v.safeInteger(), v.minValue(1), v.maxValue(MOST_EXCHANGE))),
   /** Levies on its orders; none when left out. Version 2. */
   levies: v.optional(v.pipe(v.array(Text), v.maxLength(20))),
 })
@@ -64,6 +72,19 @@ const LevySchema = v.object({ id: Text, ...LevyTermsSchema.entries })
 
 const OfferSchema = v.object({ id: Text, shop: Text, item: Text, price: Count, stock: Pieces, pack: Positive })
 
+/** A figure that a copy of a set holds, worth more whole than in pieces. */
+const FigureSchema = v.object({
+  id: Text,
+  pieces: v.pipe(v.array(v.object({ item: Text, qty: SomePieces })), v.minLength(1)),
+  /**
+   * What a whole one earns, one for every copy that is bought; of all with this id, of whichever sets, at most `max`.
+   * `hoped` is what it may bring at best.
+   */
+  credit: Count,
+  hoped: v.optional(Count),
+  max: v.optional(Pieces),
+})
+
 const SetSchema = v.object({
   id: Text,
   price: Count,
@@ -71,6 +92,8 @@ const SetSchema = v.object({
   contents: v.array(v.object({ item: Text, qty: SomePieces })),
   /** Copies that must be bought; 0 when left out. Version 2. */
   minCopies: v.optional(v.pipe(v.number(), v.safeInteger(), v.minValue(0), v.maxValue(10_000))),
+  /** Figures that may be sold whole. Version 2. */
+  figures: v.optional(v.pipe(v.array(FigureSchema), v.maxLength(200))),
 })
 
 export const SourcingProblemSchema = v.object({
@@ -94,6 +117,15 @@ export const SourcingProblemSchema = v.object({
 
 export type SourcingProblem = v.InferOutput<typeof SourcingProblemSchema>
 export type SourcingShop = SourcingProblem['shops'][number]
+export type SourcingFigure = v.InferOutput<typeof FigureSchema>
+
+/** Figures that may be sold whole, each with its set. */
+export const figuresOf = ({
+  sets,
+}: Pick<SourcingProblem, 'sets'>): {
+  readonly set: SourcingProblem['sets'][number]
+  readonly figure: SourcingFigure
+}[] => sets.flatMap((set) => (set.figures ?? []).map((figure) => ({ set, figure })))
 
 /** The levies on a shop's orders. */
 export const leviesOf = (
@@ -101,12 +133,31 @@ export const leviesOf = (
   shop: Pick<SourcingShop, 'levies'>,
 ): LevyTerms[] => (shop.levies ?? []).flatMap((id) => levies.find((l) => l.id === id) ?? [])
 
+/** What a piece of an offer costs in the problem's money, minor units that need not be whole: what bills are made of. */
+export function homePrices({
+  shops,
+}: Pick<SourcingProblem, 'shops'>): (offer: Pick<SourcingProblem['offers'][number], 'shop' | 'price'>) => number {
+  const rates = new Map(shops.map((s) => [s.id, s.rate]))
+  return ({ shop, price }) => {
+    const rate = rates.get(shop)
+    return rate === undefined ? price : (price * rate) / WHOLE_EXCHANGE
+  }
+}
+
+/** What the dearest piece on offer costs, minor units of the problem's money rounded up; at least 1. */
+export function dearestPiece(problem: Pick<SourcingProblem, 'shops' | 'offers'>): number {
+  const priceOf = homePrices(problem)
+  return problem.offers.reduce((most, o) => Math.max(most, Math.ceil(priceOf(o))), 1)
+}
+
 /** Why a value is no sourcing problem. */
-export type ProblemFault = 'form' | 'version' | 'repeated id' | 'missing reference' | 'bands' | 'copies' | 'too large'
+export type ProblemFault =
+  'form' | 'version' | 'repeated id' | 'missing reference' | 'rate' | 'bands' | 'copies' | 'too large'
 
 /**
  * Checks an unknown value as a sourcing problem: the fields, unique ids, references that exist, bands that ascend by
- * mass and never fall in price, amounts that add up exactly. The error names the place and what is expected there.
+ * mass and never fall in price, amounts that add up exactly, a rate where a shop's currency is not the problem's. The error
+ * names the place and what is expected there.
  */
 export function parseSourcingProblem(value: unknown): Result<SourcingProblem, Fault<ProblemFault>> {
   const parsed = v.safeParse(SourcingProblemSchema, value)
@@ -122,6 +173,9 @@ export function parseSourcingProblem(value: unknown): Result<SourcingProblem, Fa
   if (repeated !== undefined) return refuse('repeated id', repeated)
   const missing = missingReference(problem)
   if (missing !== undefined) return refuse('missing reference', missing)
+  for (const [i, shop] of problem.shops.entries())
+    if (shop.rate === undefined && shop.currency !== undefined && shop.currency !== problem.currency)
+      return refuse('rate', `shops.${i}.rate: amounts in ${shop.currency} need a rate to ${problem.currency}`)
   const band = bandFault(problem)
   if (band !== undefined) return refuse('bands', band)
   for (const [i, { minCopies = 0, maxCopies }] of problem.sets.entries())
@@ -136,13 +190,17 @@ export function parseSourcingProblem(value: unknown): Result<SourcingProblem, Fa
 /** Where a problem of version 1 says what only version 2 can; undefined where it does not. */
 function laterField({ levies, maxPieces, items, shops, sets }: SourcingProblem): string | undefined {
   const shop = shops.findIndex((s) => s.levies !== undefined)
+  const foreign = shops.findIndex((s) => s.rate !== undefined || s.currency !== undefined)
   const set = sets.findIndex((s) => s.minCopies !== undefined)
+  const figured = sets.findIndex((s) => s.figures !== undefined)
   const item = items.findIndex((i) => i.resale?.hoped !== undefined)
   const [field] = [
     ...(levies === undefined ? [] : ['levies']),
     ...(maxPieces === undefined ? [] : ['maxPieces']),
     ...(shop < 0 ? [] : [`shops.${shop}.levies`]),
+    ...(foreign < 0 ? [] : [`shops.${foreign}.${shops[foreign]?.rate === undefined ? 'currency' : 'rate'}`]),
     ...(set < 0 ? [] : [`sets.${set}.minCopies`]),
+    ...(figured < 0 ? [] : [`sets.${figured}.figures`]),
     ...(item < 0 ? [] : [`items.${item}.resale.hoped`]),
   ]
   return field === undefined ? undefined : `${field}: only version 2 has this; say "version": 2`
@@ -155,6 +213,13 @@ function repeatedId(problem: SourcingProblem): string | undefined {
     for (const [i, { id }] of (problem[field] ?? []).entries()) {
       if (seen.has(id)) return `${field}.${i}.id: "${id}" occurs twice; ids must be unique`
       seen.add(id)
+    }
+  }
+  for (const [i, { figures = [] }] of problem.sets.entries()) {
+    const named = new Set<string>()
+    for (const [j, { id }] of figures.entries()) {
+      if (named.has(id)) return `sets.${i}.figures.${j}.id: "${id}" occurs twice in the set`
+      named.add(id)
     }
   }
   for (const [i, line] of problem.lines.entries()) {
@@ -182,8 +247,11 @@ function missingReference({ items: all, shops: known, offers, lines, sets, onOrd
     for (const [i, line] of lines.entries())
       for (const [j, accept] of line.accepts.entries())
         for (const use of accept.uses) yield [`lines.${i}.accepts.${j}.uses`, 'item', use.item]
-    for (const [i, set] of sets.entries())
+    for (const [i, set] of sets.entries()) {
       for (const content of set.contents) yield [`sets.${i}.contents`, 'item', content.item]
+      for (const [j, { pieces }] of (set.figures ?? []).entries())
+        for (const piece of pieces) yield [`sets.${i}.figures.${j}.pieces`, 'item', piece.item]
+    }
     for (const [i, order] of onOrder.entries()) yield [`onOrder.${i}.item`, 'item', order.item]
     for (const [i, shop] of known.entries())
       for (const levy of shop.levies ?? []) yield [`shops.${i}.levies`, 'levy', levy]
@@ -215,10 +283,15 @@ function whatIsTooLarge({ items, lines, shops, offers, sets, levies = [] }: Sour
   }
   const dearest = (line: SourcingProblem['lines'][number]) =>
     line.accepts.reduce((most, a) => Math.max(most, a.penalty), 0) * line.qty
-  const goods = sum(offers.map((o) => o.price * o.stock))
+  // In the problem's money and in the shops' own.
+  const atMost = (rate: number | undefined) => Math.max(1, (rate ?? 0) / WHOLE_EXCHANGE)
+  const rateOf = new Map(shops.map((s) => [s.id, atMost(s.rate)]))
+  const goods = sum(offers.map((o) => o.price * o.stock * (rateOf.get(o.shop) ?? 1)))
   const asked = sum(
     shops.map(
-      (s) => s.minOrder + s.handling + (s.bands.at(-1)?.fee ?? 0) + (s.service?.fee ?? 0) + s.lineFee * offers.length,
+      (s) =>
+        atMost(s.rate) *
+        (s.minOrder + s.handling + (s.bands.at(-1)?.fee ?? 0) + (s.service?.fee ?? 0) + s.lineFee * offers.length),
     ),
   )
   // A levy takes no more than all of its base, and its fee once a shop.
@@ -230,7 +303,8 @@ function whatIsTooLarge({ items, lines, shops, offers, sets, levies = [] }: Sour
     sum(levies.map((l) => l.fee)) * shops.length +
     sum(sets.map((s) => s.price * s.maxCopies)) +
     sum(lines.map(dearest)) +
-    sum(items.map((i) => (i.resale ? i.resale.credit * i.resale.max : 0)))
+    sum(items.map((i) => (i.resale ? i.resale.credit * i.resale.max : 0))) +
+    sum(figuresOf({ sets }).map(({ set, figure }) => figure.credit * set.maxCopies))
   if (money > Number.MAX_SAFE_INTEGER) return 'prices, stocks and fees'
   if (sum(offers.map((o) => (mass.get(o.item) ?? 0) * o.stock)) > Number.MAX_SAFE_INTEGER) return 'masses and stocks'
   const pieces = sum(

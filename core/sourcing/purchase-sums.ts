@@ -4,7 +4,7 @@ import { printsBought } from './baskets.ts'
 import { neededBy } from './frontier.ts'
 import { coveredBy, pieceOf, standInOf } from './plan-pieces.ts'
 import type { PlanCost, SourcingPlan } from './plan.ts'
-import type { SourcingProblem } from './problem.ts'
+import { figuresOf, type SourcingProblem } from './problem.ts'
 import { verifyPlan } from './verify-plan.ts'
 
 /** What leftovers are taken to bring: nothing, what is weighed, or what is hoped for. */
@@ -60,10 +60,14 @@ export function purchaseSums(
 ): PurchaseSums | undefined {
   const verdict = plan.total === null ? undefined : verifyPlan(problem, plan)
   if (!verdict?.ok || verdict.total !== plan.total) return undefined
-  const { cost, total, surplus, orders } = verdict
+  const { cost, total, surplus, sold, orders } = verdict
   let hoped = 0
   for (const { id, resale } of problem.items)
-    if (resale) hoped += Math.max(resale.credit, resale.hoped ?? 0) * Math.min(surplus.get(id) ?? 0, resale.max)
+    if (resale) hoped += Math.max(resale.credit, resale.hoped ?? 0) * (sold.get(id) ?? 0)
+  for (const { set, figure } of figuresOf(problem)) {
+    const whole = plan.figures?.find((f) => f.set === set.id && f.figure === figure.id)?.qty ?? 0
+    hoped += Math.max(figure.credit, figure.hoped ?? 0) * whole
+  }
   const prints = printsBought({ problem, plan })
   const paid = landedCost({ total, penalties: cost.penalties, prints, printPrice })
   let standIns = 0

@@ -7,7 +7,7 @@ import type { Offer } from '../offers/offer.ts'
 import { Memory } from '../units/memory.ts'
 import { currency } from '../units/money.ts'
 import type { Rules } from '../build/house-rules.ts'
-import { hintsFor, orderOpeners, rareItems, rareMarket } from './rare.ts'
+import { hintsFor, orderOpeners, ownAlternatives, rareItems, rareMarket } from './rare.ts'
 
 const PLATE = of('plate 2x4')
 const BRICK = of('brick 2x2')
@@ -127,4 +127,17 @@ test('a coherent group is recoloured as a whole, whatever else its module has in
     ]),
   ).toEqual([{ group: false, lines: 1 }])
   expect(recolourings([{ item: PLATE, qty: 6, group: 'roof', locked: true }, brick])).toEqual([])
+})
+
+test('the design’s own alternatives to a rare piece are told once each, those of other pieces not', () => {
+  const instead = [[{ item: BRICK, qty: 2 }], [{ item: other('plate 2x4'), qty: 1 }]]
+  const lines: Line[] = [
+    { item: PLATE, qty: 6, instead },
+    { item: PLATE, qty: 1, instead: instead.slice(0, 1) },
+    { item: BRICK, qty: 1, instead: [[{ item: PLATE, qty: 9 }]] },
+  ]
+  const snapshot = scene([offerOf('a', BRICK, { stock: 1 })], lines)
+  const [rare] = rareOf(snapshot).filter((r) => r.item === PLATE)
+  if (!rare) throw new Error('no shop has the plate')
+  expect(ownAlternatives(snapshot.design, rare)).toEqual(instead)
 })

@@ -1,15 +1,17 @@
 import type { Changes } from '../build/scenario.ts'
+import type { Design, DesignLine } from '../design/design.ts'
 import { itemKey, splitItemKey, type ItemKey } from '../catalogue/item.ts'
 import { mouldClass } from '../catalogue/mould.ts'
 import { splitsOf } from '../catalogue/split.ts'
 import { ciede2000, hexToLab } from '../colours/distance.ts'
 import type { Snapshot } from '../netting/snapshot.ts'
 import type { Tally, TallyLine } from '../netting/tally.ts'
-import { offerFilter } from '../offers/market.ts'
+import { usableOffers } from '../offers/market.ts'
 import type { Offer } from '../offers/offer.ts'
 import type { ColourId, LineId, ModuleId, PartId } from '../units/ids.ts'
 import { lowerMedian } from '../units/median.ts'
 import type { Memory } from '../units/memory.ts'
+import { isSecondHand } from '../donors/donor-set.ts'
 import { wantedCopies } from './wanted-copies.ts'
 import type { WhatIf } from './what-if.ts'
 
@@ -40,23 +42,23 @@ const DEAR = 2
 /** Lines of an order at most that is opened for their sake. */
 const FEW_LINES = 2
 
-/** Offers that a build's rules let it use, and the pieces of each item that they come to. */
+/** Offers that a build's rules let it use, priced in its money, and the pieces of each item that they come to. */
 export type RareMarket = { readonly offers: readonly Offer[]; readonly stock: ReadonlyMap<ItemKey, number> }
 
 /** What a build may buy of the offers known. */
 export function rareMarket(snapshot: Pick<Snapshot, 'build' | 'market'>): RareMarket {
-  const offers = usableOffers(snapshot)
+  const offers = offersInTime(snapshot)
   const stock = new Map<ItemKey, number>()
   for (const o of offers) stock.set(o.item, (stock.get(o.item) ?? 0) + o.stock - (o.stock % o.pack))
   return { offers, stock }
 }
 
-function usableOffers({ build, market }: Pick<Snapshot, 'build' | 'market'>): Offer[] {
+function offersInTime({ build, market }: Pick<Snapshot, 'build' | 'market'>): Offer[] {
   if (!market) return []
   const { currency, rules } = build
   const inTime = market.shops.filter((s) => rules.deadlineDays === null || s.leadDays <= rules.deadlineDays)
-  const usable = offerFilter(inTime, currency, rules)
-  return market.offers.filter((o) => o.stock >= o.pack && usable(o))
+  const { offers } = market
+  return usableOffers({ offers, shops: inTime }, currency, rules).filter((o) => o.stock >= o.pack)
 }
 
 /** Items that are all, or nearly all, of an order: it is opened for them. */
@@ -129,6 +131,16 @@ export function rareItems(
   return found.sort((p, q) => rank(p) - rank(q) || extra(q) - extra(p) || (p.item < q.item ? -1 : 1))
 }
 
+/** What the design itself lets take the place of a rare piece, each once: that is weighed in every purchase. */
+export function ownAlternatives({ modules }: Pick<Design, 'modules'>, { lines }: Pick<RareItem, 'lines'>): Uses[] {
+  const asked = new Set(lines)
+  const found = new Map<string, Uses>()
+  for (const module of modules)
+    for (const { id, instead = [] } of module.lines)
+      if (asked.has(id)) for (const uses of instead) found.set(JSON.stringify(uses), uses)
+  return [...found.values()]
+}
+
 /** A way round a rare piece. */
 export type HintKind =
   | { readonly kind: 'recolour'; readonly colour: ColourId; readonly pieces: number; readonly group: boolean }
@@ -138,6 +150,8 @@ export type HintKind =
   | { readonly kind: 'copy'; readonly copy: string; readonly copies: number }
   | { readonly kind: 'print' }
 export type Hint = WhatIf & { readonly of: ItemKey; readonly hint: HintKind }
+
+type Uses = NonNullable<DesignLine['instead']>[number]
 
 /** Colours for an area, and copies of sets, that are asked about for one piece. */
 const [MOST_COLOURS, MOST_SETS] = [2, 1]
@@ -193,8 +207,10 @@ export function hintsFor(
       add({ kind: 'split', uses }, accept(uses))
     }
   }
+  // Of a copy that is offered second hand there is no other.
+  const oneOff = new Set(snapshot.copies.filter(isSecondHand).map((c) => c.id as string))
   for (const { id, maxCopies } of wantedCopies(snapshot)
-    .sets.filter((s) => s.contents.some((c) => c.item === item))
+    .sets.filter((s) => !oneOff.has(s.id) && s.contents.some((c) => c.item === item))
     .slice(0, MOST_SETS))
     add({ kind: 'copy', copy: id, copies: maxCopies + 1 }, { copies: { [id]: maxCopies + 1 } })
   return found

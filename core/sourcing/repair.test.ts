@@ -69,6 +69,46 @@ test('what shops have no longer is left out, and said', () => {
   expect(verifyPlan(repaired.problem, repaired.plan)).toMatchObject({ ok: true, total: repaired.plan.total })
 })
 
+test('an option of several pieces takes some that stay and some that are new', () => {
+  // Ten x are bought from a, which has 8 left; two y do for one x, one y is owned and three come in a pack.
+  const asked = {
+    ...problem([offer('a', 'x', 10), { ...offer('b', 'y', 40), pack: 3, stock: 3 }]),
+    items: ['x', 'y'].map((id) => ({ id, part: id, colour: '', mass: 1000, owned: id === 'y' ? 1 : 0, resale: null })),
+    lines: [
+      {
+        ...{ id: 'x', qty: 10 },
+        accepts: [
+          { id: 'exact', uses: [{ item: 'x', qty: 1 }], penalty: 0 },
+          { id: 'two', uses: [{ item: 'y', qty: 2 }], penalty: 0 },
+        ],
+      },
+    ],
+  }
+  const first = solveWithinReach(asked, options)
+  expect(first.plan.total).toBe(10 * 10 + 300)
+  const fresh = { ...asked, offers: asked.offers.map((o) => (o.shop === 'a' ? { ...o, stock: 8 } : o)) }
+  const repaired = repairPlan(fresh, first, options)
+  // Two pairs of 4 y: the one owned and the three of the pack, one pair of both.
+  expect(repaired).toMatchObject({ leftOut: [], fewest: true })
+  expect(repaired.plan.total).toBe(8 * 10 + 300 + 3 * 40 + 100)
+})
+
+test('a further copy of a set is a change too, though what it brings is bought already to be sold', () => {
+  // x covers its need from what is on order; one more x is bought for 1, with 2 of shipping, to be sold for 6.
+  const asked: SourcingProblem = {
+    ...problem([offer('a', 'x', 1, 1)]),
+    items: [{ id: 'x', part: 'x', colour: '', mass: 1000, owned: 1, resale: { credit: 6, max: 3 } }],
+    lines: [{ id: 'x', qty: 1, accepts: [{ id: 'exact', uses: [{ item: 'x', qty: 1 }], penalty: 0 }] }],
+    shops: [shop('a', 2)],
+    sets: [{ id: 's', price: 20, maxCopies: 2, contents: [{ item: 'x', qty: 4 }] }],
+  }
+  const first = solveWithinReach(asked, options)
+  expect(first.plan).toMatchObject({ total: -3, purchases: [{ offer: 'a x', packs: 1 }], sets: [] })
+  const again = repairPlan(asked, first, options)
+  expect(piecesChanged(first, again)).toEqual([])
+  expect(again.plan).toMatchObject({ total: -3, sets: [] })
+})
+
 test('with offers as they were nothing is changed; with others the plan holds and costs no less than the best', () => {
   fc.assert(
     fc.property(smallProblem(), fc.infiniteStream(fc.integer({ min: 0, max: 3 })), (some, dice) => {

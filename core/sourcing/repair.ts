@@ -2,8 +2,9 @@ import type { ItemKey } from '../catalogue/item.ts'
 import { coveredBy, pieceOf } from './plan-pieces.ts'
 import { solveWithinReach, withLess, type WithinReach } from './leave-out.ts'
 import type { Decisions, SourcingPlan, Unreachable } from './plan.ts'
-import type { SourcingProblem } from './problem.ts'
+import { dearestPiece, type SourcingProblem } from './problem.ts'
 import type { SolveOptions } from './solve.ts'
+import { withFigures } from './sell-figures.ts'
 import { verifyPlan } from './verify-plan.ts'
 
 /** A plan with the problem it answers. */
@@ -60,20 +61,23 @@ const withoutMore = (id: string): string => {
   return at < 0 ? id : id.slice(0, at)
 }
 
-/** Options of several pieces are told apart piece by piece up to so many. */
-const MOST_APART = 3
+/** Options of several pieces are told apart piece by piece in up to so many ways. */
+const MOST_APART = 16
 
-/** Every way to take some of a list, the empty one left out. */
-const someOf = (count: number): readonly number[][] =>
-  count > MOST_APART
-    ? [Array.from({ length: count }, (_, i) => i)]
-    : Array.from({ length: 2 ** count - 1 }, (_, n) =>
-        Array.from({ length: count }, (_, i) => i).filter((i) => (n + 1) & (1 << i)),
-      )
+/** Every way to take of each use so many pieces, from none to `most` of it; that of none at all left out. */
+function someOf(most: readonly number[]): readonly (readonly number[])[] {
+  // Too many: all of a use or none of it; still too many: all of everything.
+  const apart = most.reduce((n, qty) => n * (qty + 1), 1) <= MOST_APART
+  const by = (qty: number) => (apart || qty === 0 ? Array.from({ length: qty + 1 }, (_, n) => n) : [0, qty])
+  if (!apart && most.filter((qty) => qty > 0).length > Math.log2(MOST_APART)) return [most]
+  return most
+    .reduce<number[][]>((ways, qty) => ways.flatMap((way) => by(qty).map((n) => [...way, n])), [[]])
+    .filter((way) => way.some((n) => n > 0))
+}
 
 /**
  * The same problem in which every piece that is had otherwise than by a plan costs so many points that no saving makes up
- * for it: what offers sell beyond what the plan buys of them are pieces of their own, and lines are divided by the
+ * for it: what offers sell and copies hold beyond what the plan buys of them are pieces of their own, and lines are divided by the
  * options that the plan covers them with, each of which is free of points for as many, and what it leaves over is asked
  * for as well. Its optimum changes the fewest pieces, and among those plans costs least. Prices stay what they are, so
  * that minimums, fees and levies do.
@@ -82,7 +86,7 @@ function fewestChanges(problem: SourcingProblem, kept: Planned): SourcingProblem
   const { plan } = kept
   const bought = new Map(plan.purchases.map((p) => [p.offer, p.packs]))
   const asked = problem.lines.reduce((n, l) => n + l.qty, 0)
-  const dearest = problem.offers.reduce((most, o) => Math.max(most, o.price), 1)
+  const dearest = dearestPiece(problem)
   // More than a plan may cost in all; beyond a million it would ask too much of a solver's numbers.
   const change = Math.min(Math.max(plan.total ?? 0, 1000) + asked * dearest, 1_000_000)
   const further = new Set<string>()
@@ -97,23 +101,43 @@ function fewestChanges(problem: SourcingProblem, kept: Planned): SourcingProblem
         : []),
     ]
   })
+  // Further copies of a set are no less a change than further pieces of an offer.
+  const copies = new Map(plan.sets.map((s) => [s.set, s.copies]))
+  const sets = problem.sets.flatMap(({ figures: _, ...set }) => {
+    // What was bought to be sold whole is among what stays.
+    const { minCopies: least = 0, maxCopies: most, contents } = set
+    const still = Math.min(most, copies.get(set.id) ?? 0)
+    if (most > still) for (const { item } of contents) further.add(item)
+    return [
+      ...(still > 0 ? [{ ...set, minCopies: Math.min(least, still), maxCopies: still }] : []),
+      ...(most > still
+        ? [
+            {
+              ...{ ...set, id: `${set.id}${MORE}`, minCopies: Math.max(0, least - still), maxCopies: most - still },
+              contents: contents.map((c) => ({ ...c, item: `${c.item}${MORE}` })),
+            },
+          ]
+        : []),
+    ]
+  })
   const optionsOf = ({ accepts }: Line, own: string | undefined): Line['accepts'] =>
     accepts.flatMap((accept) => {
       const pieces = accept.uses.reduce((n, u) => n + u.qty, 0)
       const changed = accept.id === own ? 0 : pieces * change
-      const which = accept.uses.flatMap((u, i) => (further.has(u.item) ? [i] : []))
+      const most = accept.uses.map((u) => (further.has(u.item) ? u.qty : 0))
       return [
         { ...accept, penalty: accept.penalty + changed },
-        ...someOf(which.length).map((some) => {
-          const replaced = new Set(some.map((n) => which[n]))
-          const moved = accept.uses.reduce((n, u, i) => n + (replaced.has(i) ? u.qty : 0), 0)
-          return {
-            ...accept,
-            id: `${accept.id}${MORE} ${some.join()}`,
-            uses: accept.uses.map((u, i) => (replaced.has(i) ? { ...u, item: `${u.item}${MORE}` } : u)),
-            penalty: accept.penalty + Math.max(changed, moved * change),
-          }
-        }),
+        ...someOf(most).map((moved) => ({
+          ...accept,
+          id: `${accept.id}${MORE} ${moved.join()}`,
+          uses: accept.uses.flatMap((u, i) =>
+            [
+              { item: u.item, qty: u.qty - (moved[i] ?? 0) },
+              { item: `${u.item}${MORE}`, qty: moved[i] ?? 0 },
+            ].filter(({ qty }) => qty > 0),
+          ),
+          penalty: accept.penalty + Math.max(changed, moved.reduce((n, qty) => n + qty, 0) * change),
+        })),
       ]
     })
   const covered = new Map<string, { accept: string; qty: number }[]>()
@@ -124,6 +148,7 @@ function fewestChanges(problem: SourcingProblem, kept: Planned): SourcingProblem
   return {
     ...problem,
     offers,
+    sets,
     items: [
       ...problem.items.flatMap((item) =>
         further.has(item.id) ? [item, { ...item, id: `${item.id}${MORE}`, owned: 0, resale: null }] : [item],
@@ -152,12 +177,24 @@ function fewestChanges(problem: SourcingProblem, kept: Planned): SourcingProblem
   }
 }
 
-/** What a plan buys beyond what it uses, to a minimum or in packs and copies: that stays as well where it can. */
-function leftOverOf({ items }: SourcingProblem, { problem, plan }: Planned): (readonly [item: string, qty: number])[] {
+/**
+ * What a plan buys beyond what it uses, to a minimum, in packs and copies or to sell it: that stays as well where it can.
+ * What is owned of the same and not used is told with it, as it would be taken first.
+ */
+function leftOverOf(
+  { items, onOrder }: SourcingProblem,
+  { problem, plan }: Planned,
+): (readonly [item: string, qty: number])[] {
   const verdict = verifyPlan(problem, plan)
   if (!verdict.ok) return []
+  const free = new Map(items.map((i) => [i.id, i.owned]))
+  for (const { item, qty } of onOrder) free.set(item, (free.get(item) ?? 0) + qty)
+  for (const { accept, qty } of coveredBy(problem, plan))
+    for (const use of accept.uses) free.set(use.item, (free.get(use.item) ?? 0) - qty * use.qty)
   const known = new Set(items.map((i) => i.id))
-  return [...verdict.surplus].filter(([item, qty]) => qty > 0 && known.has(item))
+  return [...verdict.surplus].flatMap(([item, qty]) =>
+    qty > 0 && known.has(item) ? [[item, qty + Math.max(0, free.get(item) ?? 0)] as const] : [],
+  )
 }
 
 type Line = SourcingProblem['lines'][number]
@@ -172,8 +209,11 @@ function asItself({ purchases, assignments, sets }: Decisions, lines: SourcingPr
     own.set(withoutMore(accept), (own.get(withoutMore(accept)) ?? 0) + qty)
     covered.set(withoutMore(line), own)
   }
+  const copies = new Map<string, number>()
+  for (const s of sets) copies.set(withoutMore(s.set), (copies.get(withoutMore(s.set)) ?? 0) + s.copies)
   return {
-    sets,
+    sets: [...copies].map(([set, n]) => ({ set, copies: n })),
+    figures: [],
     purchases: [...packs].map(([offer, n]) => ({ offer, packs: n })),
     assignments: lines.flatMap(({ id }) =>
       [...(covered.get(id) ?? [])].map(([accept, qty]) => ({ line: id, accept, qty })),
@@ -224,7 +264,8 @@ export function repairPlan(asked: SourcingProblem, kept: Planned, options: Solve
   const found = solveWithinReach(changed, options)
   const leftOut = leftOutOf(found.leftOut)
   const problem = withLess(asked, new Map(leftOut.map((u) => [u.line, u.short])))
-  const decisions = { ...found.plan, ...asItself(withUnsaid(changed, found), problem.lines) }
+  const itself = asItself(withUnsaid(changed, found), problem.lines)
+  const decisions = { ...found.plan, ...withFigures(problem, itself) }
   const verdict = found.plan.total === null ? undefined : verifyPlan(problem, decisions)
   if (!verdict?.ok)
     return { leftOut, problem, plan: { ...decisions, total: null, cost: null, bound: null, gap: null }, fewest: false }

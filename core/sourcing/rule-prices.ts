@@ -2,15 +2,17 @@ import type { Build } from '../build/build.ts'
 import type { Decision } from '../build/decision.ts'
 import { looserSteps, tighterSteps } from '../build/rule-steps.ts'
 import type { Changes } from '../build/scenario.ts'
+import type { KeptPlan } from './kept-plan.ts'
 import type { SourcingProblem } from './problem.ts'
+import { verifyPlan } from './verify-plan.ts'
 import type { WhatIf } from './what-if.ts'
 
 /** One rule changed by one step, and what it is then. */
 export type RuleChange =
   /** Orders, days or loose pieces: so many at most, or any number. */
   | { readonly kind: 'limit'; readonly rule: 'maxShops' | 'deadlineDays' | 'maxPieces'; readonly to: number | null }
-  /** A shop that was excluded may be used, or one that was insisted on need not be. */
-  | { readonly kind: 'shop'; readonly was: 'excluded' | 'pinned'; readonly shop: string }
+  /** A shop that was excluded may be used, one that was insisted on need not be, one that is ordered from is excluded. */
+  | { readonly kind: 'shop'; readonly was: 'excluded' | 'pinned' | 'free'; readonly shop: string }
   /** A house rule, in words. */
   | { readonly kind: 'rule'; readonly label: string }
   /** A stand-in that was forbidden by hand is allowed. */
@@ -60,9 +62,26 @@ export function loosenings(
   return found
 }
 
-/** The house rules on what counts, each made stricter by one step. */
-export const tightenings = ({ rules }: Build): RuleWhatIf[] =>
-  tighterSteps(rules).map(({ label, change }): RuleWhatIf => {
-    const changes: Changes = { rules: change }
-    return { id: JSON.stringify(changes), changes, change: { kind: 'rule', label }, looser: false }
+/** Shops of a plan of which it is asked what doing without them costs, at most: those with the smallest orders first. */
+const MOST_WITHOUT = 8
+
+/** The house rules on what counts, each made stricter by one step, and each shop that a plan orders from done without. */
+export function tightenings({ rules }: Build, { problem, plan }: Pick<KeptPlan, 'problem' | 'plan'>): RuleWhatIf[] {
+  const stricter = (change: RuleChange, changes: Changes): RuleWhatIf => ({
+    id: JSON.stringify(changes),
+    changes,
+    change,
+    looser: false,
   })
+  const verdict = plan.total === null ? undefined : verifyPlan(problem, plan)
+  const orders = verdict?.ok ? [...verdict.orders] : []
+  const free = new Set(problem.shops.filter((s) => s.status === 'free').map((s) => s.id))
+  const without = orders
+    .filter(([shop]) => free.has(shop))
+    .sort(([, p], [, q]) => p.goods - q.goods)
+    .slice(0, MOST_WITHOUT)
+  return [
+    ...tighterSteps(rules).map(({ label, change }) => stricter({ kind: 'rule', label }, { rules: change })),
+    ...without.map(([shop]) => stricter({ kind: 'shop', was: 'free', shop }, { shops: { [shop]: 'excluded' } })),
+  ]
+}

@@ -5,15 +5,16 @@ import { splitsOf } from '../catalogue/split.ts'
 import { CONDITIONS } from '../units/condition.ts'
 import { leftOutByStock, withLess } from './leave-out.ts'
 import { presolve } from './presolve.ts'
-import type { SourcingProblem } from './problem.ts'
-import { wantedCopies } from './wanted-copies.ts'
+import { figuresOf, type SourcingProblem } from './problem.ts'
+import { wantedCopies, withJustCopies } from './wanted-copies.ts'
 import type { Unreachable } from './plan.ts'
 import type { ColourId, PartId } from '../units/ids.ts'
 import { decisionBook, type OwnRule } from '../build/decision.ts'
 import { jointLines, type JointLines } from './joint-lines.ts'
 import { type Offer } from '../offers/offer.ts'
-import { offerFilter } from '../offers/market.ts'
+import { offerFilter, pricedAt } from '../offers/market.ts'
 import type { Build } from '../build/build.ts'
+import { changingInto } from '../build/exchange-rates.ts'
 import { leviesFrom } from '../build/import-levies.ts'
 import { itemPrices } from '../build/resale.ts'
 import type { Rules } from '../build/house-rules.ts'
@@ -42,8 +43,10 @@ export type SourcingTask = {
   readonly wanted: readonly ItemKey[]
   /** Pieces of the problem that all allowed supplies together do not have, with the reason: the fewest there can be. */
   readonly unavailable: readonly Unreachable[]
-  /** Offers and copies left out because their prices are in another currency. */
+  /** Offers and copies left out because there is no rate for the currency of their prices. */
   readonly otherCurrency: number
+  /** The currencies of those, each once. */
+  readonly currencies: readonly string[]
 }
 
 /** Estimated mass of a piece whose part is not in the catalogue, milligrams. */
@@ -85,7 +88,8 @@ export function sourcingTask(
     memory,
   )
   const book = decisionBook(snapshot.decisions ?? [], build.id)
-  const used = new Set<string>(contained.keys())
+  const inFigures = figuresOf({ sets: [...sets] }).flatMap(({ figure }) => figure.pieces.map((p) => p.item as ItemKey))
+  const used = new Set<string>([...contained.keys(), ...inFigures])
   /** Of ids that say more than a piece the piece they are of. */
   const pieces = new Map<string, ItemKey>(usableOffers.map((o) => [o.sold, o.item]))
   // Where compromise is weighed against money, what is owned is decided anew together with what is bought.
@@ -112,11 +116,15 @@ export function sourcingTask(
     // What a stand-in covers may be cheap enough to be bought after all.
     ...result.lines.filter((l) => l.pegs.some((p) => p.standIn !== undefined)).map((l) => l.wanted),
     ...contained.keys(),
+    ...inFigures,
     ...result.shortLines.flatMap(({ demand }) => standIns(demand)),
   ])
   const pricesByItem = new Map<ItemKey, number[]>()
-  for (const offer of usableOffers)
-    if (wanted.has(offer.item)) pricesByItem.set(offer.item, [...(pricesByItem.get(offer.item) ?? []), offer.price])
+  const priced = pricedAt(usableShops, build.currency, rules)
+  for (const offer of usableOffers) {
+    const price = wanted.has(offer.item) ? priced(offer.shop, offer.price) : undefined
+    if (price !== undefined) pricesByItem.set(offer.item, [...(pricesByItem.get(offer.item) ?? []), price])
+  }
 
   const own = itemPrices(rules)
   const items = [...used].map((id) => {
@@ -136,8 +144,12 @@ export function sourcingTask(
       resale: inSets > 0 && hoped > 0 ? { credit, max: inSets, hoped } : null,
     }
   })
+  const changing = changingInto(build.currency, rules.rates)
   const levies = rules.levies.map((levy, i) => ({ id: `levy ${i + 1}`, ...levy }))
-  const asked = new Set(lines.flatMap((l) => l.accepts.flatMap((a) => a.uses.map((u) => u.item))))
+  const asked = new Set<string>([
+    ...lines.flatMap((l) => l.accepts.flatMap((a) => a.uses.map((u) => u.item))),
+    ...inFigures,
+  ])
   const anyCopies: SourcingProblem = {
     format: 'sourcing-problem',
     version: 2,
@@ -150,6 +162,7 @@ export function sourcingTask(
     lines,
     shops: usableShops.map((shop) => ({
       ...termsOf(shop),
+      ...(shop.currency !== build.currency && { currency: shop.currency, rate: changing(shop.currency) }),
       status: rules.shops[shop.id] ?? 'free',
       levies: leviesFrom(levies, shop.country, rules.shipTo).map((l) => l.id),
     })),
@@ -160,7 +173,15 @@ export function sourcingTask(
     onOrder: [],
     levies: levies.map(({ from: _, ...levy }) => levy),
   }
-  const full = { ...anyCopies, sets: sets.map((set) => justCopies(set, rules.buyCopies[set.id])) }
+  const full = withJustCopies(
+    anyCopies,
+    new Map(
+      sets.flatMap(({ id, maxCopies }) => {
+        const copies = rules.buyCopies[id]
+        return copies === undefined ? [] : [[id, Math.min(copies, maxCopies)] as const]
+      }),
+    ),
+  )
   const unavailable = leftOutByStock(presolve(full))
   const short = new Map(unavailable.map((u) => [u.line, u.short]))
   return {
@@ -169,34 +190,42 @@ export function sourcingTask(
     problem: withLess(full, short),
     wanted: [...wanted, ...comparedItems(snapshot, result, wanted, memory)],
     unavailable,
-    otherCurrency: elsewhere + otherPrices,
+    otherCurrency: elsewhere.length + otherPrices.length,
+    currencies: [...new Set([...elsewhere, ...otherPrices])].sort(),
   }
 }
 
 type UsableOffer = Offer & { readonly sold: string }
 
 /**
- * Shops and offers that a build may buy from, by its currency, condition and makers; shops it excludes are the solver's
- * to leave out. What only hidden lines take is sold as an item of its own. `elsewhere` counts offers in other money.
+ * Shops and offers that a build may buy from, by the money it has rates for, condition and makers; shops it excludes are the solver's
+ * to leave out. What only hidden lines take is sold as an item of its own. `elsewhere` are the
+ * currencies of offers in money without a rate.
  */
 function usableMarket({ currency, rules }: Build, shops: readonly Shop[], offers: readonly Offer[]) {
-  const usableShops = shops.filter((s) => s.currency === currency)
+  const changing = changingInto(currency, rules.rates)
+  const usableShops = shops.filter((s) => changing(s.currency) !== undefined)
   const trading = new Set(usableShops.map((s) => s.id))
-  const anyShop = { condition: rules.condition, unstated: rules.unstated, thirdParty: rules.thirdParty, shops: {} }
+  const anyShop = {
+    condition: rules.condition,
+    unstated: rules.unstated,
+    thirdParty: rules.thirdParty,
+    shops: {},
+    rates: rules.rates,
+  }
   const anywhere = offerFilter(usableShops, currency, anyShop)
   const hidden = offerFilter(usableShops, currency, { ...anyShop, condition: CONDITIONS.at(-1) ?? rules.condition })
   const usableOffers = offers.flatMap((offer): UsableOffer[] => {
     if (anywhere(offer)) return [{ ...offer, sold: offer.item }]
     return rules.wornHidden && hidden(offer) ? [{ ...offer, sold: `${offer.item}${WORN}` }] : []
   })
-  return { usableShops, usableOffers, elsewhere: offers.filter((o) => !trading.has(o.shop)).length }
+  return { usableShops, usableOffers, elsewhere: otherMoney(offers, shops, trading) }
 }
 
-/** A donor set of which just so many copies are to be bought, as far as there are; any number up to all when not said. */
-function justCopies(set: SourcingProblem['sets'][number], copies: number | undefined): SourcingProblem['sets'][number] {
-  if (copies === undefined) return set
-  const most = Math.min(copies, set.maxCopies)
-  return { ...set, minCopies: most, maxCopies: most }
+/** The currencies of offers of shops that are not traded with, offer by offer. */
+function otherMoney(offers: readonly Offer[], shops: readonly Shop[], trading: ReadonlySet<string>): string[] {
+  const currencyOf = new Map(shops.map((s) => [s.id, s.currency as string]))
+  return offers.flatMap(({ shop }) => (trading.has(shop) ? [] : (currencyOf.get(shop) ?? [])))
 }
 
 /** The ways to cover a line: what can be bought, worn where it is hidden, and what is owned. */

@@ -4,6 +4,7 @@ import loadHighs from 'highs'
 import { currency } from '../units/money.ts'
 import { highsSolver } from '../solver/highs-milp.ts'
 import { biggestShopFirst, cheapestLineByLine } from './baselines.ts'
+import type { Decisions } from './plan.ts'
 import { parseSourcingProblem, type SourcingProblem } from './problem.ts'
 import { solveSourcing, type SolveOptions } from './solve.ts'
 import { optimumByYalps, smallProblem } from './small-problem.test-data.ts'
@@ -30,11 +31,68 @@ const BY_HAND: Record<string, number> = {
   'tiny-4-split.json': 280,
   'tiny-5-levy.json': 266,
   'tiny-6-one-copy.json': 1380,
+  'tiny-7-figure.json': 300,
+  'tiny-8-exchange.json': 140,
 }
 
 test.each(readdirSync(cases))('%s has the optimum reasoned by hand, proven', (file) => {
   const plan = solve(load(file))
   expect([plan.status, plan.total, plan.bound, plan.gap]).toEqual(['optimal', BY_HAND[file], BY_HAND[file], 0])
+})
+
+test('a second copy pays only where its figure is sold whole', () => {
+  const problem = load('tiny-7-figure.json')
+  const found = solve(problem)
+  expect(found.sets).toEqual([{ set: 'k1', copies: 2 }])
+  expect(found.figures).toEqual([{ set: 'k1', figure: 'lamplighter', qty: 2 }])
+  // In pieces each figure earns 0.30: no copy, sixteen e1 at 0.20 and a parcel.
+  const inPieces = solve({ ...problem, sets: problem.sets.map(({ figures: _, ...set }) => set) })
+  expect([inPieces.total, inPieces.sets]).toEqual([520, []])
+})
+
+test('of figures with one id no more are sold than find a buyer, of whichever sets: by hand 510 instead of 300', () => {
+  const problem = load('tiny-7-figure.json')
+  // The two copies at prices of their own, one buyer: the second copy leaves its figure in pieces.
+  const [set] = problem.sets
+  if (!set) throw new Error('there is a set')
+  const limited = (id: string) => ({
+    ...set,
+    id,
+    maxCopies: 1,
+    figures: (set.figures ?? []).map((f) => ({ ...f, max: 1 })),
+  })
+  const one = { ...problem, sets: [limited('k1'), limited('k2')] }
+  const plan = solve(one)
+  expect([plan.status, plan.total, plan.figures?.length]).toEqual(['optimal', 510, 1])
+  const both = ['k1', 'k2'].map((k) => ({ set: k, figure: 'lamplighter', qty: 1 }))
+  const verdict = verifyPlan(one, {
+    ...plan,
+    purchases: [],
+    sets: ['k1', 'k2'].map((k) => ({ set: k, copies: 1 })),
+    figures: both,
+  })
+  expect(verdict.ok ? [] : verdict.faults).toEqual(['figure "lamplighter": 2 sold in all, at most 1 may be'])
+})
+
+test('the verifier refuses figures that are not left over, or more of them than copies', () => {
+  const problem = load('tiny-7-figure.json')
+  const plan = solve(problem)
+  const selling = (figures: Decisions['figures'], more: Partial<Decisions> = {}) => {
+    const verdict = verifyPlan(problem, { ...plan, ...more, figures })
+    return verdict.ok ? verdict.total : verdict.faults[0]
+  }
+  expect(selling([])).toBe(740)
+  expect(selling([{ set: 'k1', figure: 'lamplighter', qty: 1 }])).toBe(520)
+  expect(selling([{ set: 'k1', figure: 'lamplighter', qty: 3 }])).toMatch('at most 2')
+  expect(selling([{ set: 'k1', figure: 'nobody', qty: 1 }])).toMatch('no figure "nobody"')
+  const twice = [1, 1].map((qty) => ({ set: 'k1', figure: 'lamplighter', qty }))
+  expect(selling(twice)).toMatch('listed twice')
+  const short: SourcingProblem = {
+    ...problem,
+    sets: problem.sets.map((set) => ({ ...set, contents: set.contents.filter((c) => c.item !== 'legs') })),
+  }
+  const verdict = verifyPlan(short, plan)
+  expect(verdict.ok ? [] : verdict.faults).toContain('item "legs": 2 sold in figures, 0 left over')
 })
 
 test('the habits of the trade cost what the hand calculation says', () => {
@@ -162,6 +220,16 @@ test('the verifier rejects every tampered plan', () => {
   expect(verifyPlan(problem, { ...plan, assignments: [{ line: 'd1', accept: 'exact', qty: 1 }] }).ok).toBe(false)
 })
 
+/** The case in other money, its shop otherwise, its prices so many times. */
+const atRate = (shop: object, times = 1) => {
+  const problem = load('tiny-8-exchange.json')
+  return {
+    ...problem,
+    shops: problem.shops.map((s) => ({ ...s, levies: undefined, ...(s.id === 's2' ? shop : {}) })),
+    offers: problem.offers.map((o) => ({ ...o, price: o.price * times })),
+  }
+}
+
 test.each([
   [{}, /format/],
   [{ ...load('tiny-1-shipping.json'), currency: 'QQQ' }, /currency.*ISO 4217/],
@@ -170,9 +238,25 @@ test.each([
     /no item "gone"/,
   ],
   [{ ...load('tiny-1-shipping.json'), lines: [{ id: 'd', qty: 1.5, accepts: [] }] }, /lines\.0\.qty/],
+  [atRate({ rate: 0 }), /shops\.1\.rate/],
+  [atRate({ rate: 0.95 }), /shops\.1\.rate/],
+  [atRate({ rate: undefined }), /shops\.1\.rate: amounts in CHF need a rate to EUR/],
+  [atRate({ currency: 'QQQ' }), /shops\.1\.currency.*ISO 4217/],
+  [atRate({ rate: 1e15 }, 1e9), /add up to more than can be counted exactly/],
+  [{ ...atRate({}), version: 1, levies: undefined }, /shops\.1\.rate: only version 2/],
 ])('bad input is refused with its place: %#', (value, message) => {
   const parsed = parseSourcingProblem(value)
   expect(parsed.ok ? '' : parsed.error.message).toMatch(message)
+})
+
+test('a bill in other money is changed all at once, its parts add up to that, and a levy is due on what goods come to', () => {
+  // 10 × 9 + 33 = 123 at 1.05 is 129.15; goods of 94.5 are 95, just the threshold, of which a fifth is 19.
+  const problem = load('tiny-8-exchange.json')
+  const bought = (shop: string) =>
+    verifyPlan(problem, { purchases: [{ offer: `${shop} e1`, packs: 10 }], sets: [], assignments: [] })
+  expect(bought('s3')).toMatchObject({ ok: true, total: 148, cost: { goods: 94, shipping: 35, levies: 19 } })
+  // 110 + 37 at 0.95: 139.65, of which goods are 104.76 and shipping 35.24 of 140.
+  expect(bought('s2')).toMatchObject({ ok: true, total: 140, cost: { goods: 105, shipping: 35, levies: 0 } })
 })
 
 test('the costliest mistakes of buying by hand are those of the hand calculation, the costliest first', () => {

@@ -16,6 +16,7 @@ import { buildModel, readDecisions, roughShops, usedShops, type SourcingModel } 
 import { presolve, findUnreachable, type PresolvedProblem } from './presolve.ts'
 import type { SourcingProblem } from './problem.ts'
 import { gapOf, type Decisions, type PlanCost, type SourcingPlan, type Unreachable } from './plan.ts'
+import { withFigures } from './sell-figures.ts'
 import { verifyPlan } from './verify-plan.ts'
 
 export type SolveProgress = {
@@ -396,8 +397,9 @@ class Run {
   }
 
   /** Takes decisions that hold and cost less than the best so far. */
-  #offer(decisions: Decisions | undefined): boolean {
-    if (!decisions) return false
+  #offer(offered: Decisions | undefined): boolean {
+    if (!offered) return false
+    const decisions = withFigures(this.#problem, offered)
     const verdict = verifyPlan(this.#problem, decisions)
     if (!verdict.ok || (this.#incumbent && verdict.total >= this.#incumbent.total)) return false
     this.#incumbent = { decisions, cost: verdict.cost, total: verdict.total }
@@ -447,7 +449,9 @@ function trivialBound(net: PresolvedProblem): number | undefined {
       )
     sum += line.qty * least
   }
-  return Number.isFinite(sum) ? sum : undefined
+  // A bill in other money is rounded once, down by half a unit at most.
+  const rounded = net.shops.filter((s) => s.rate !== undefined).length / 2
+  return Number.isFinite(sum) ? Math.max(0, sum - rounded) : undefined
 }
 
 function toPlan(
@@ -467,6 +471,7 @@ function toPlan(
     purchases: incumbent?.decisions.purchases ?? [],
     sets: incumbent?.decisions.sets ?? [],
     assignments: incumbent?.decisions.assignments ?? [],
+    ...((incumbent?.decisions.figures?.length ?? 0) > 0 && { figures: incumbent?.decisions.figures }),
     total,
     cost: incumbent?.cost ?? null,
     bound,

@@ -1,4 +1,6 @@
-import type { SourcingProblem } from './problem.ts'
+import type { Bill, OrderCost } from '../costs/order-cost.ts'
+import { sharesOf } from '../units/share-out.ts'
+import type { SourcingProblem, SourcingShop } from './problem.ts'
 import { totalOf, type Decisions, type PlanCost } from './plan.ts'
 
 export type Verdict =
@@ -7,22 +9,15 @@ export type Verdict =
       readonly cost: PlanCost
       readonly total: number
       readonly surplus: ReadonlyMap<string, number>
+      /** Pieces of it that are sold one by one, by item. */
+      readonly sold: ReadonlyMap<string, number>
       /** What each shop's order costs. */
       readonly orders: ReadonlyMap<string, ShopOrder>
     }
   | { readonly ok: false; readonly faults: readonly string[] }
 
-/** One shop's order: goods and fees in minor units, milligrams. */
-export type ShopOrder = {
-  readonly goods: number
-  readonly mass: number
-  readonly shipping: number
-  readonly handling: number
-  readonly lineFees: number
-  readonly service: number
-  /** Duty and tax. */
-  readonly levies: number
-}
+/** One shop's order: goods and fees in minor units of the problem's money, milligrams. */
+export type ShopOrder = OrderCost & { readonly mass: number }
 
 /**
  * Recomputes a plan's feasibility and cost from the problem and the decisions alone. Shares no arithmetic with the
@@ -34,10 +29,12 @@ export function verifyPlan(problem: SourcingProblem, plan: Decisions): Verdict {
   const bought = boughtBy(problem, plan, faults)
   const orders = ordersOf(problem, bought, faults)
   const { used, penalties } = usedBy(problem, plan, faults)
-  const { surplus, credit } = leftOver(problem, bought.procured, used, faults)
+  const whole = figuresSold(problem, plan, faults)
+  const { surplus, sold, credit } = leftOver(problem, bought.procured, used, whole, faults)
 
   if (faults.length > 0) return { ok: false, faults }
-  const sum = (part: keyof ShopOrder) => [...orders.values()].reduce((all, order) => all + order[part], 0)
+  const sum = (part: Exclude<keyof ShopOrder, 'billed'>) =>
+    [...orders.values()].reduce((all, order) => all + order[part], 0)
   const cost: PlanCost = {
     goods: sum('goods'),
     shipping: sum('shipping'),
@@ -49,7 +46,7 @@ export function verifyPlan(problem: SourcingProblem, plan: Decisions): Verdict {
     penalties,
     credit,
   }
-  return { ok: true, cost, total: totalOf(cost), surplus, orders }
+  return { ok: true, cost, total: totalOf(cost), surplus, sold, orders }
 }
 
 const bump = (map: Map<string, number>, key: string, by: number) => map.set(key, (map.get(key) ?? 0) + by)
@@ -138,20 +135,40 @@ function ordersOf(problem: SourcingProblem, { baskets }: Bought, faults: string[
     const band = shop.bands.find((b) => mass <= b.maxMass)
     if (shop.bands.length > 0 && !band)
       faults.push(`shop "${id}": the parcel weighs ${mass} mg, more than its heaviest band`)
-    const charges = {
+    const billed: Bill = {
+      goods,
       shipping: band?.fee ?? 0,
       handling: shop.handling,
       lineFees: shop.lineFee * lines,
       service: shop.service && goods < shop.service.threshold ? shop.service.fee : 0,
     }
-    const asked = goods + charges.shipping + charges.handling + charges.lineFees + charges.service
-    orders.set(id, { goods, mass, ...charges, levies: levied(problem, shop.levies, goods, asked) })
+    orders.set(id, { mass, ...chargedFor(problem, shop, billed), billed })
   }
   if (problem.maxShops !== null && baskets.size > problem.maxShops)
     faults.push(`${baskets.size} shops used, at most ${problem.maxShops} allowed`)
   for (const shop of problem.shops)
     if (shop.status === 'pinned' && !baskets.has(shop.id)) faults.push(`pinned shop "${shop.id}" is not used`)
   return orders
+}
+
+/**
+ * A bill in the problem's money, part by part, with duty and tax. Its sum is changed at the shop's rate and rounded half up
+ * once; what each part is of that follows by the largest remainder (`sharesOf`), so that they add up to it.
+ */
+function chargedFor(problem: SourcingProblem, shop: SourcingShop, billed: Bill): Omit<OrderCost, 'billed'> {
+  const asked = billed.goods + billed.shipping + billed.handling + billed.lineFees + billed.service
+  const atHome = (amount: number): number => {
+    if (shop.rate === undefined) return amount
+    const billionths = BigInt(amount) * BigInt(shop.rate)
+    return Number((billionths + 500_000_000n) / 1_000_000_000n)
+  }
+  const all = atHome(asked)
+  const levies = levied(problem, shop.levies, atHome(billed.goods), all)
+  if (shop.rate === undefined) return { ...billed, levies }
+  const { goods, shipping, handling, lineFees, service } = billed
+  const shares = sharesOf(all, [goods, shipping, handling, lineFees, service])
+  const part = (n: number) => shares[n] ?? 0
+  return { goods: part(0), shipping: part(1), handling: part(2), lineFees: part(3), service: part(4), levies }
 }
 
 /** Duty and tax on one order, each levy rounded half up to a minor unit. */
@@ -201,17 +218,48 @@ function usedBy(problem: SourcingProblem, plan: Decisions, faults: string[]) {
   return { used, penalties }
 }
 
-/** What is left of each item when supply covers use, and what that earns. */
+/** Pieces that go with figures sold whole, by item, and what those earn. */
+function figuresSold(problem: SourcingProblem, plan: Decisions, faults: string[]) {
+  const taken = new Map<string, number>()
+  const said = new Set<string>()
+  const sold = new Map<string, { qty: number; max: number }>()
+  let credit = 0
+  for (const { set: setId, figure: id, qty } of plan.figures ?? []) {
+    const figure = problem.sets.find((s) => s.id === setId)?.figures?.find((f) => f.id === id)
+    if (!figure) {
+      faults.push(`donor set "${setId}" has no figure "${id}" to be sold`)
+      continue
+    }
+    const key = JSON.stringify([setId, id])
+    if (said.has(key)) faults.push(`figure "${id}" of "${setId}" is listed twice`)
+    said.add(key)
+    if (!Number.isSafeInteger(qty) || qty < 0) faults.push(`figure "${id}": ${qty} sold`)
+    let copies = 0
+    for (const bought of plan.sets) if (bought.set === setId) copies += bought.copies
+    if (qty > copies) faults.push(`figure "${id}": ${qty} sold, at most ${copies} may be`)
+    const known = sold.get(id) ?? { qty: 0, max: Infinity }
+    sold.set(id, { qty: known.qty + qty, max: Math.min(known.max, figure.max ?? Infinity) })
+    credit += qty * figure.credit
+    for (const piece of figure.pieces) bump(taken, piece.item, qty * piece.qty)
+  }
+  for (const [id, { qty, max }] of sold)
+    if (qty > max) faults.push(`figure "${id}": ${qty} sold in all, at most ${max} may be`)
+  return { taken, credit }
+}
+
+/** What is left of each item when supply covers use, what of it is sold one by one, and what all that is sold earns. */
 function leftOver(
   problem: SourcingProblem,
   procured: ReadonlyMap<string, number>,
   used: ReadonlyMap<string, number>,
+  whole: ReturnType<typeof figuresSold>,
   faults: string[],
 ) {
   const ordered = new Map<string, number>()
   for (const order of problem.onOrder) bump(ordered, order.item, order.qty)
   const surplus = new Map<string, number>()
-  let credit = 0
+  const sold = new Map<string, number>()
+  let { credit } = whole
   for (const item of problem.items) {
     const free = item.owned + (ordered.get(item.id) ?? 0)
     const bought = procured.get(item.id) ?? 0
@@ -219,7 +267,12 @@ function leftOver(
     if (need > free + bought) faults.push(`item "${item.id}": ${need} needed, ${free + bought} supplied`)
     const left = Math.max(0, bought - Math.max(0, need - free))
     if (left > 0) surplus.set(item.id, left)
-    if (item.resale) credit += item.resale.credit * Math.min(left, item.resale.max)
+    const taken = whole.taken.get(item.id) ?? 0
+    if (taken > left) faults.push(`item "${item.id}": ${taken} sold in figures, ${left} left over`)
+    if (!item.resale) continue
+    const single = Math.max(0, Math.min(left - taken, item.resale.max))
+    if (single > 0) sold.set(item.id, single)
+    credit += item.resale.credit * single
   }
-  return { surplus, credit }
+  return { surplus, sold, credit }
 }

@@ -75,8 +75,24 @@ test('every looser rule that may change a plan is asked about once, and none tha
   expect(found.filter((r) => r.change.kind === 'limit').map((r) => r.changes)).toEqual([{ rules: { deadlineDays: 9 } }])
   expect(found.filter((r) => r.change.kind === 'shop').map((r) => r.changes)).toEqual([{ shops: { short: 'free' } }])
   expect(new Set(found.map((r) => r.id)).size).toBe(found.length)
-  expect(tightenings(build).map((r) => r.changes)).toContainEqual({ rules: { splits: 'where hidden' } })
-  expect(found.every((r) => r.looser) && tightenings(build).every((r) => !r.looser)).toBe(true)
+  const free = scene({ splits: 'anywhere' })
+  const [kept] = asked(free, [{}]).answers
+  if (!kept) throw new Error('there is a plan')
+  const stricter = tightenings(free.build, { problem: problemOf(free), plan: kept.plan })
+  expect(stricter.map((r) => r.changes)).toContainEqual({ rules: { splits: 'where hidden' } })
+  expect(found.every((r) => r.looser) && stricter.every((r) => !r.looser)).toBe(true)
+})
+
+test('what doing without a shop costs that is ordered from: by hand 540 instead of 296', () => {
+  const snapshot = scene({ splits: 'anywhere' })
+  const [kept] = asked(snapshot, [{}]).answers
+  if (!kept) throw new Error('there is a plan')
+  const without = tightenings(snapshot.build, { problem: problemOf(snapshot), plan: kept.plan }).filter(
+    (r) => r.change.kind === 'shop',
+  )
+  expect(without.map((r) => r.changes)).toEqual([{ shops: { short: 'excluded' } }])
+  const { rows } = asked(snapshot, [{}, without[0]?.changes ?? {}])
+  expect(rows.map(rowNet)).toEqual([296, 540])
 })
 
 test('a what-if that names what is gone has no answer and says why; the others have theirs', () => {

@@ -24,6 +24,11 @@ export type LineId = Id<'n-'>
 export type VersionId = Id<'v-'>
 export type DecisionId = Id<'d-'>
 export type ScenarioId = Id<'w-'>
+export type OrderId = Id<'r-'>
+export type UnitId = Id<'u-'>
+export type EntryId = Id<'e-'>
+export type SaleId = Id<'z-'>
+export type NoteId = Id<'k-'>
 
 export const PartIdSchema = idSchema('p-')
 export const ColourIdSchema = idSchema('c-')
@@ -37,6 +42,11 @@ export const LineIdSchema = idSchema('n-')
 export const VersionIdSchema = idSchema('v-')
 export const DecisionIdSchema = idSchema('d-')
 export const ScenarioIdSchema = idSchema('w-')
+export const OrderIdSchema = idSchema('r-')
+export const UnitIdSchema = idSchema('u-')
+export const EntryIdSchema = idSchema('e-')
+export const SaleIdSchema = idSchema('z-')
+export const NoteIdSchema = idSchema('k-')
 
 const MOST_SLUG = 120
 

@@ -16,6 +16,7 @@ export const CurrencySchema = v.pipe(
 export const MOST_AMOUNT = 1_000_000_000
 
 export const MoneySchema = v.object({ minor: v.pipe(v.number(), v.safeInteger()), currency: CurrencySchema })
+export type Money = v.InferOutput<typeof MoneySchema>
 
 export const currency = (code: string): Currency => v.parse(CurrencySchema, code)
 

@@ -93,7 +93,7 @@ export function CommandPalette({
         <Command.Empty className="p-3 text-sm text-soft">Nothing by that name.</Command.Empty>
         {build && (
           <Command.Group heading="This build" className={GROUP}>
-            {['Brief', 'Donors', 'Design', 'Tally', 'Colours', 'Buy'].map((step) =>
+            {['Brief', 'Donors', 'Design', 'Tally', 'Colours', 'Buy', 'Parcels', 'Make', 'Ledger'].map((step) =>
               item(step, () => go(`/build/${encodeURIComponent(build)}/${step.toLowerCase()}`)),
             )}
             {BUILD_ACTS.map(([label, path]) => item(label, () => go(`/build/${encodeURIComponent(build)}/${path}`)))}
@@ -102,6 +102,9 @@ export function CommandPalette({
         <Command.Group heading="Everywhere" className={GROUP}>
           {item('All builds', () => go('/'))}
           {item('Shelf', () => go('/shelf'))}
+          {item('Buy for several builds together', () => go('/together'))}
+          {item('Parcels of all builds', () => go('/parcels'))}
+          {item('Ledgers of all builds', () => go('/ledgers'))}
           {item('Shops', () => go('/shops'))}
           {item('Catalogue: donor sets', () => go('/catalogue'))}
           {item('Catalogue: parts', () => go('/catalogue?view=parts'))}

@@ -3,16 +3,21 @@ import {
   Archive,
   Boxes,
   ClipboardList,
+  Coins,
   Database,
   Hammer,
   Library,
   Moon,
+  Package,
   Palette,
+  ReceiptText,
   Search,
   ShoppingBasket,
   Store,
   Sun,
   TableProperties,
+  Truck,
+  Wrench,
   Undo2,
   Redo2,
 } from 'lucide-react'
@@ -21,13 +26,17 @@ import { NavLink, Outlet, useLocation, useMatch, useSearchParams } from 'react-r
 import { Toaster } from 'sonner'
 import { coveredPieces, type Coverage } from '../../core/netting/coverage.ts'
 import type { BuildId } from '../../core/units/ids.ts'
+import { formatMoney } from '../../core/units/money.ts'
 import { formatNumber, plural } from '../../core/units/numbers.ts'
 import { useBackup } from '../store/backup.ts'
 import { loadDemo } from '../store/demo.ts'
 import { redoLast, undoLast } from '../store/perform.ts'
+import { stateOf, type Order, type OrderState } from '../../core/orders/order.ts'
+import { useOrders } from '../store/orders.ts'
 import { useRecords } from '../store/records.tsx'
+import { useNetCost } from '../store/ledger.ts'
 import { usePlan } from '../store/purchases.ts'
-import { useTally } from '../store/tallies.ts'
+import { useTally, type BuildTally } from '../store/tallies.ts'
 import { CoverageStrip } from '../pieces/coverage-strip.tsx'
 import { Loading } from './loading.tsx'
 import { StorageNote } from './storage-note.tsx'
@@ -53,6 +62,9 @@ const STEPS = [
   { path: 'tally', label: 'Tally', icon: TableProperties },
   { path: 'colours', label: 'Colours', icon: Palette },
   { path: 'buy', label: 'Buy', icon: ShoppingBasket },
+  { path: 'parcels', label: 'Parcels', icon: Package },
+  { path: 'make', label: 'Make', icon: Wrench },
+  { path: 'ledger', label: 'Ledger', icon: ReceiptText },
 ] as const
 
 export function Layout() {
@@ -107,7 +119,7 @@ export function Layout() {
       </a>
       <nav
         aria-label="Main"
-        className="ruler no-print flex w-52 shrink-0 flex-col gap-1 border-r border-rule py-4 pr-5 pl-4 max-[960px]:w-18 max-[960px]:px-3 max-[800px]:w-full max-[800px]:flex-row max-[800px]:flex-wrap max-[800px]:items-center max-[800px]:border-r-0 max-[800px]:border-b max-[800px]:py-2"
+        className="ruler no-print flex w-52 shrink-0 flex-col gap-1 border-r min-[801px]:overflow-y-auto border-rule py-4 pr-5 pl-4 max-[960px]:w-18 max-[960px]:px-3 max-[800px]:w-full max-[800px]:flex-row max-[800px]:flex-wrap max-[800px]:items-center max-[800px]:border-r-0 max-[800px]:border-b max-[800px]:py-2"
       >
         <NavLink
           to="/"
@@ -126,24 +138,7 @@ export function Layout() {
             </Suspense>
           </RailBoundary>
         )}
-        <div className="mt-3 border-t border-rule pt-3 max-[800px]:m-0 max-[800px]:flex max-[800px]:flex-wrap max-[800px]:border-0 max-[800px]:p-0">
-          <RailLink to="/shelf" icon={<Archive size={16} aria-hidden="true" />}>
-            Shelf
-          </RailLink>
-          <RailLink to="/shops" icon={<Store size={16} aria-hidden="true" />}>
-            Shops
-          </RailLink>
-          <RailLink to="/catalogue" icon={<BookOpen size={16} aria-hidden="true" />}>
-            Catalogue
-          </RailLink>
-          <RailLink
-            to="/data"
-            icon={<Database size={16} aria-hidden="true" className="shrink-0" />}
-            {...(backup?.due ? { state: 'back up now' } : {})}
-          >
-            Data
-          </RailLink>
-        </div>
+        <BesideRail backupDue={backup?.due === true} />
         <div className="mt-auto flex flex-wrap gap-1 max-[800px]:mt-0 max-[800px]:ml-auto">
           <RailButton
             label="Commands (Ctrl K)"
@@ -246,8 +241,38 @@ function useSettled(asked: boolean): boolean {
   return settled
 }
 
+/** Screens that are of no one build. */
+function BesideRail({ backupDue }: { backupDue: boolean }) {
+  return (
+    <div className="mt-3 border-t border-rule pt-3 max-[800px]:m-0 max-[800px]:flex max-[800px]:flex-wrap max-[800px]:border-0 max-[800px]:p-0">
+      <RailLink to="/shelf" icon={<Archive size={16} aria-hidden="true" />}>
+        Shelf
+      </RailLink>
+      <RailLink to="/parcels" end icon={<Truck size={16} aria-hidden="true" />}>
+        All parcels
+      </RailLink>
+      <RailLink to="/ledgers" icon={<Coins size={16} aria-hidden="true" />}>
+        All ledgers
+      </RailLink>
+      <RailLink to="/shops" icon={<Store size={16} aria-hidden="true" />}>
+        Shops
+      </RailLink>
+      <RailLink to="/catalogue" icon={<BookOpen size={16} aria-hidden="true" />}>
+        Catalogue
+      </RailLink>
+      <RailLink
+        to="/data"
+        icon={<Database size={16} aria-hidden="true" className="shrink-0" />}
+        {...(backupDue ? { state: 'back up now' } : {})}
+      >
+        Data
+      </RailLink>
+    </div>
+  )
+}
+
 /** Screens that belong to no build, and are visited while one works on one. */
-const BESIDE = /^\/(shelf|shops|catalogue)(\/|$)/
+const BESIDE = /^\/(shelf|shops|catalogue|parcels|ledgers)(\/|$)/
 
 /** The build that is open; on the shelf, the shops and in the catalogue the one that was open before, while it is there. */
 function useBuildAtHand(opened: BuildId | undefined): BuildId | undefined {
@@ -292,6 +317,8 @@ function useDemoFromAddress() {
 function BuildRail({ id }: { id: BuildId }) {
   const tally = useTally(id)
   const { purchase, age } = usePlan(tally)
+  const orders = useOrders(id)
+  const net = useNetCost(tally)
   if (!tally) return null
   const { coverage, need, shortfall } = tally.result
   const owned = tally.snapshot.copies.filter((c) => c.state !== 'to-buy').length
@@ -310,20 +337,41 @@ function BuildRail({ id }: { id: BuildId }) {
           buy: purchase
             ? purchase.fault !== undefined
               ? 'plan unsound'
-              : age === 'old'
-                ? 'plan is old'
-                : age === 'elsewhere'
-                  ? 'plan of a file'
-                  : 'plan kept'
+              : age === 'ordered'
+                ? 'ordered'
+                : age === 'old'
+                  ? 'plan is old'
+                  : age === 'elsewhere'
+                    ? 'plan of a file'
+                    : 'plan kept'
             : tally.now.build.rules.sources !== 'donors, shelf and shops'
               ? 'not allowed'
               : shortfall.size > 0
                 ? 'no plan'
                 : 'not needed',
+          parcels: parcelWords(orders),
+          make: builtWords(tally),
+          ledger: net === 0 ? 'nothing paid' : formatMoney(net, tally.now.build.currency),
         }}
       />
     </>
   )
+}
+
+/** How the orders of a build stand, in a word or two. */
+function parcelWords(orders: readonly Order[]): string {
+  const count = (...states: readonly OrderState[]) => orders.filter((o) => states.includes(stateOf(o))).length
+  const here = count('arrived')
+  const out = count('placed', 'paid', 'dispatched')
+  if (here > 0) return `${here} to check in`
+  if (out > 0) return `${out} on the way`
+  return orders.length === 0 ? 'none' : count('drafted') > 0 ? 'drafts' : 'all in'
+}
+
+/** How much of a build is in its model, in a word or two. */
+function builtWords({ result, now }: BuildTally): string {
+  const put = (now.made ?? []).reduce((n, l) => n + l.put, 0)
+  return put === 0 ? 'not begun' : `${Math.min(100, Math.floor((put / Math.max(1, result.need)) * 100))}% in`
 }
 
 /** Steps without states where a build cannot be counted: its screens say why. */

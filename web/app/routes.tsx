@@ -43,8 +43,38 @@ export const routes: RouteObject[] = [
             lazy: async () => ({ Component: (await import('../screens/buy/buy-screen.tsx')).BuyScreen }),
           },
           {
+            path: 'build/:build/parcels',
+            lazy: async () => ({ Component: (await import('../screens/parcels/parcels-screen.tsx')).ParcelsScreen }),
+          },
+          {
+            path: 'build/:build/make',
+            lazy: async () => ({ Component: (await import('../screens/make/make-screen.tsx')).MakeScreen }),
+          },
+          {
+            path: 'build/:build/ledger',
+            lazy: async () => ({ Component: (await import('../screens/ledger/ledger-screen.tsx')).LedgerScreen }),
+          },
+          {
+            path: 'ledgers',
+            lazy: async () => ({ Component: (await import('../screens/ledgers/ledgers-screen.tsx')).LedgersScreen }),
+          },
+          {
+            path: 'parcels',
+            lazy: async () => ({ Component: (await import('../screens/parcels/parcels-screen.tsx')).AllParcelsScreen }),
+          },
+          {
+            path: 'parcels/bench/:order',
+            lazy: async () => ({ Component: (await import('../screens/parcels/bench-screen.tsx')).BenchScreen }),
+          },
+          {
             path: 'shelf',
             lazy: async () => ({ Component: (await import('../screens/shelf/shelf-screen.tsx')).ShelfScreen }),
+          },
+          {
+            path: 'together',
+            lazy: async () => ({
+              Component: (await import('../screens/together/together-screen.tsx')).TogetherScreen,
+            }),
           },
           {
             path: 'shops',

@@ -6,6 +6,12 @@ const SHORTCUTS = [
   ['Arrows, Home, End, Page keys', 'Move in a table'],
   ['Enter', 'Edit a cell; commit and go down'],
   ['M, arrows, Enter', 'On the shelf: take a place up, choose another, put it there'],
+  [
+    'Digits, Enter, - + / * . # =',
+    'At check-in: how many are right; short, extra, other colour, other piece, damaged, bent, taken as right',
+  ],
+  ['Ctrl Enter', 'At check-in: take all that is left as right'],
+  ['Arrows, Space, A', 'While building: from line to line, put it in, something is amiss'],
   ['Escape', 'Leave a cell or a dialog unchanged'],
   ['?', 'This list'],
 ] as const

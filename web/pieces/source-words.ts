@@ -8,10 +8,14 @@ export function sourceWords(source: SupplySource, { copies, sets, places }: Snap
     const stage = sets.find((s) => s.id === copy?.setId)?.stages.find((s) => s.id === source.stage)
     return `${copy?.label ?? 'a donor copy'}, stage ${stage?.name ?? source.stage}`
   }
+  if (source.kind === 'built' && source.places.length === 0) return 'In the model that is being built'
   if (source.kind === 'built')
     return `Built already: ${source.places.map((id) => places.find((p) => p.id === id)?.name ?? 'a model').join(', ')}`
-  const where = `${places.find((p) => p.id === source.place)?.name ?? 'the shelf'}${source.estimate ? ' (estimate)' : ''}`
-  if (source.state.kind === 'post') return `${where}, still in the post`
+  const where = `${places.find((p) => p.id === source.place)?.name ?? 'the shelf'}${source.estimate ? ' (estimate)' : ''}${source.uncounted === undefined ? '' : ' (taken as right, not counted)'}`
+  if (source.state.kind === 'post') {
+    const { kind, due } = source.state.at
+    return `${where}, ${kind === 'promise' ? 'promised' : 'still in the post'}${due === undefined ? '' : `, due ${due}`}`
+  }
   if (source.state.kind === 'model') return `${where}: take ${source.state.model.name} apart for it`
   return where
 }

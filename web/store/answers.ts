@@ -31,18 +31,18 @@ export const forgetAnswers = (id: BuildId) =>
 const IDLE = { last: undefined, news: undefined }
 
 /**
- * A question about purchases that takes a worker a while: one run a build at a time, which leaving the screen does not
+ * A question about purchases that takes a worker a while: one run at a time for a build, or for whatever `id` names, which leaving the screen does not
  * end, and the last answer, kept in this browser beside the user's data, so that a reload does not lose it.
  */
 export function question<A, N>(name: string, schema: v.GenericSchema<unknown, A>) {
   type State = QuestionState<A, N>
-  const states = new Map<BuildId, State>()
-  const cancels = new Map<BuildId, () => void>()
+  const states = new Map<string, State>()
+  const cancels = new Map<string, () => void>()
   const listeners = new Set<() => void>()
   const StoredSchema = v.object({ key: v.string(), at: v.string(), answer: schema })
-  const placeOf = (id: BuildId) => `answer:${name}:${id}`
+  const placeOf = (id: string) => `answer:${name}:${id}`
 
-  const show = (id: BuildId, next: Partial<State>) => {
+  const show = (id: string, next: Partial<State>) => {
     states.set(id, { ...(states.get(id) ?? IDLE), ...next })
     for (const listener of listeners) listener()
   }
@@ -62,7 +62,7 @@ export function question<A, N>(name: string, schema: v.GenericSchema<unknown, A>
 
   return {
     /** What is known of the question for a build. */
-    useAnswer(id: BuildId): State {
+    useAnswer(id: string): State {
       const state = useSyncExternalStore(subscribe, () => states.get(id))
       const stored = useStored(async () => (await db.settings.get(placeOf(id)))?.value, [id], undefined)
       const kept = useMemo(() => read(stored), [stored])
@@ -70,14 +70,14 @@ export function question<A, N>(name: string, schema: v.GenericSchema<unknown, A>
     },
 
     /** Ends a run; what was found by then is the answer. */
-    cancel: (id: BuildId): void => cancels.get(id)?.(),
+    cancel: (id: string): void => cancels.get(id)?.(),
 
     /**
      * Asks, unless that is under way; the answer is of the problem that `key` names. What `start` gives throws where it
      * does not hold.
      */
     async ask(
-      id: BuildId,
+      id: string,
       start: (onNews: (news: N) => void) => Promise<{ readonly key: string; readonly run: SourcingRun<A> }>,
     ): Promise<void> {
       if (cancels.has(id)) return

@@ -5,7 +5,15 @@ import type { BuildId } from '../../core/units/ids.ts'
 import { CountStore } from './count-store.ts'
 
 const records = (): SnapshotRecords =>
-  ({ designs: [], sets: [], copies: [], holdings: [], places: [], decisions: [] }) as unknown as SnapshotRecords
+  ({
+    designs: [],
+    sets: [],
+    copies: [],
+    holdings: [],
+    places: [],
+    decisions: [],
+    made: [],
+  }) as unknown as SnapshotRecords
 const build = (id: string): Build => ({ id: id as BuildId, name: id }) as Build
 
 /** A store whose counts are answered by hand. */

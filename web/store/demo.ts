@@ -8,6 +8,8 @@ import {
 } from '../../core/records/registry.ts'
 import { add } from '../../storage/journal.ts'
 import type { Change } from '../../storage/journal-entry.ts'
+import { dayOf } from '../../core/units/instants.ts'
+import { nowIso } from './database.ts'
 import { perform } from './perform.ts'
 import type { RecordsView } from './records.tsx'
 
@@ -20,7 +22,7 @@ export async function loadDemo(
   options: { readonly quiet?: boolean } = {},
 ): Promise<boolean> {
   const { demoRecords } = await import('../../demo/scenario.ts')
-  const demo = inTermsOf<RecordsByKind>(partByAlias, demoRecords(), REGISTRY)
+  const demo = inTermsOf<RecordsByKind>(partByAlias, demoRecords(undefined, dayOf(nowIso())), REGISTRY)
   const added = <K extends RecordKind>(kind: K) => add(kind, (demo[kind] ?? []) as readonly RecordOf<K>[])
   return perform(
     'Loaded the demo: mountain observatory',

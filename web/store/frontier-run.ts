@@ -9,6 +9,7 @@ import {
   type FrontierPoint,
   type PricedRule,
 } from '../../core/sourcing/frontier.ts'
+import { withMore } from '../../core/sourcing/few-more.ts'
 import type { KeptPlan } from '../../core/sourcing/kept-plan.ts'
 import { SourcingPlanSchema } from '../../core/sourcing/plan.ts'
 import { problemKey } from '../../core/sourcing/problem-key.ts'
@@ -114,6 +115,18 @@ export async function keepPoint(
   } catch (error) {
     toast.error(`That failed: ${wordsOf(error)}. Nothing was changed; try again.`)
   }
+}
+
+/** Keeps the kept plan with more pieces of an offer, counted anew; what was proven of the least stays. */
+export async function keepMore(kept: KeptPlan, offer: string, more: number, label: string): Promise<void> {
+  const plan = withMore(kept.problem, kept.plan, offer, more)
+  if (!plan) {
+    toast.error('That many are not to be had within the rules. Nothing was changed.')
+    return
+  }
+  const next: KeptPlan = { ...kept, plan, madeAt: nowIso() }
+  const takeBack = await noteProof(next)
+  if (!(await perform(label, [put('plans', [next])]))) await takeBack()
 }
 
 /** Makes a plan the kept one and changes the house rules so that it answers the build as it then is, in one act. */

@@ -1,8 +1,10 @@
 import type { ItemKey } from '../../core/catalogue/item.ts'
+import type { DonorSet } from '../../core/donors/donor-set.ts'
+import { MARKET_DAY } from '../../storage/database.ts'
 import { fail, type Result } from '../../core/units/result.ts'
-import type { MarketError } from '../../workers/market.ts'
+import { askCopies, type MarketError } from '../../workers/market.ts'
 import { storeWorker } from '../../workers/store-client.ts'
-import { nowIso } from './database.ts'
+import { db, nowIso } from './database.ts'
 import { wordsOf } from './perform.ts'
 import type { RecordsView } from './records.tsx'
 import { thisTab } from './tab.ts'
@@ -25,3 +27,7 @@ export async function fetchOffers(
     })
   }
 }
+
+/** Asks the market who offers copies of sets second hand, on its simulated day; nothing of it is kept. */
+export const fetchCopies = async (sets: readonly DonorSet[]) =>
+  askCopies(sets, Number((await db.settings.get(MARKET_DAY))?.value ?? 0))

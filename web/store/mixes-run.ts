@@ -1,7 +1,7 @@
 import * as v from 'valibot'
 import { toast } from 'sonner'
 import type { Build } from '../../core/build/build.ts'
-import type { Copy } from '../../core/donors/donor-set.ts'
+import { isSecondHand, type Copy } from '../../core/donors/donor-set.ts'
 import {
   copiesKey,
   mixesOf,
@@ -42,14 +42,20 @@ export const MIXES = question<Mixes, MixNews>('mixes', MixesSchema)
 /** What is known of it for a build. */
 export const useMixes = (id: BuildId): QuestionState<Mixes, MixNews> => MIXES.useAnswer(id)
 
-/** Copies beyond those wanted that are asked about. */
+/** Copies beyond those wanted that are asked about; of one that is offered second hand there is no other. */
 export const MORE_COPIES = 2
+
+const furtherOf = (copies: readonly Copy[], id: string): number => {
+  const copy = copies.find((c) => c.id === id)
+  return copy && isSecondHand(copy) ? 0 : MORE_COPIES
+}
 
 /** Asks what each number of copies comes to, for a build as it was counted. */
 export const runMixes = (count: Count, patience: Patience): Promise<void> =>
   MIXES.ask(count.build.id, async (onNews) => {
     const { anyCopies } = await problemOf(count)
-    const { result, cancel } = startMixes(anyCopies, mixesOf(anyCopies, MORE_COPIES), patience, onNews)
+    const mixes = mixesOf(anyCopies, (id) => furtherOf(count.records.copies, id))
+    const { result, cancel } = startMixes(anyCopies, mixes, patience, onNews)
     const kept = result.then((found) =>
       found?.map(({ mix, plan, leftOut }) => ({ mix: [...mix], plan, leftOut: [...leftOut] })),
     )

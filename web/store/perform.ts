@@ -17,7 +17,7 @@ const sizeOf = ({ puts, deletes, shelf }: Change): number =>
   deletes.length +
   (shelf === undefined
     ? 0
-    : (shelf.do === 'add' ? shelf.lots : shelf.do === 'move' ? shelf.takes : shelf.counts).length)
+    : (shelf.do === 'add' ? shelf.lots : shelf.do === 'count' ? shelf.counts : shelf.takes).length)
 
 /** Writes a named act, here or in the worker, and gives its place in the history; says nothing. Never rejects. */
 export async function write(

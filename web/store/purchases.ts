@@ -3,6 +3,7 @@ import { dequal } from 'dequal'
 import { useMemo } from 'react'
 import { planLandedCost, planOrders, type Basket } from '../../core/sourcing/baskets.ts'
 import type { Build } from '../../core/build/build.ts'
+import { stateOf, type Order } from '../../core/orders/order.ts'
 import type { Records } from '../../core/records/registry.ts'
 import type { KeptPlan } from '../../core/sourcing/kept-plan.ts'
 import { problemKey } from '../../core/sourcing/problem-key.ts'
@@ -34,6 +35,8 @@ export type Purchase = {
    * moment until that is looked up.
    */
   readonly ownProof: boolean | undefined
+  /** Its orders were made: how many of them are placed, or further, and how many still drafts; undefined while none is placed. */
+  readonly ordered: { readonly placed: number; readonly drafts: number } | undefined
 }
 
 const PROOF = 'proof:'
@@ -43,10 +46,12 @@ function proofOf(kept: KeptPlan): string {
   const known = proofs.get(kept)
   if (known !== undefined) return known
   const { plan, asked, problem, habits, unavailable } = kept
-  const { total, bound, status, purchases, sets, assignments } = plan
+  const { total, bound, status, purchases, sets, assignments, figures } = plan
   const proof = JSON.stringify([
     asked,
     ...[total, bound, status, purchases, sets, assignments],
+    // Plans of earlier versions say nothing of them.
+    ...(figures ? [figures] : []),
     ...[problemKey(problem), habits, unavailable],
   ])
   proofs.set(kept, proof)
@@ -110,7 +115,7 @@ export function atTheDoor(
 
 /** The build's kept plan with its orders and what they cost at the door; `undefined` when none is kept. */
 export function usePurchase(build: Build | undefined): Purchase | undefined {
-  const { plans, shops, offers } = useRecords()
+  const { plans, shops, offers, orders: known } = useRecords()
   const id = build?.id
   const proof = useStored(
     async () => (id ? ((await db.settings.get(`${PROOF}${id}`))?.value ?? '') : ''),
@@ -130,9 +135,17 @@ export function usePurchase(build: Build | undefined): Purchase | undefined {
       shippingKnown: isShippingKnown(shops, new Set(kept.problem.shops.map((s) => s.id))),
       landed,
       fault: fault === '' ? undefined : fault,
+      ordered: orderedOf(known, kept),
       ownProof: found.has(proofOf(kept)) || (proof === undefined ? undefined : proof === proofOf(kept)),
     }
-  }, [build, plans, shops, offers, proof])
+  }, [build, plans, shops, offers, known, proof])
+}
+
+/** How far the orders of a plan are; undefined while none of them is placed. What was cancelled is out of it. */
+function orderedOf(orders: readonly Order[], kept: KeptPlan): Purchase['ordered'] {
+  const own = orders.filter((o) => o.planOf === kept.madeAt && o.builds.includes(kept.id) && stateOf(o) !== 'cancelled')
+  const drafts = own.filter((o) => stateOf(o) === 'drafted').length
+  return own.length > drafts ? { placed: own.length - drafts, drafts } : undefined
 }
 
 export type PurchaseTask = {
@@ -151,6 +164,7 @@ export const NO_TASK: TaskSummary = {
   wanted: [],
   unavailable: [],
   otherCurrency: 0,
+  currencies: [],
   loose: { cost: 0, unavailable: 0 },
   lines: 0,
   offers: 0,
@@ -175,14 +189,14 @@ export function usePurchaseTask(tally: BuildTally | undefined, wanted = true): P
 }
 
 /**
- * How a kept plan stands to the build as it is: fitting, older than it, found elsewhere (what a file says it answers is
+ * How a kept plan stands to the build as it is: fitting, ordered meanwhile, older than it, found elsewhere (what a file says it answers is
  * not believed), or not known yet.
  */
-export type PlanAge = 'fits' | 'old' | 'elsewhere' | 'unknown'
+export type PlanAge = 'fits' | 'ordered' | 'old' | 'elsewhere' | 'unknown'
 
 export function planAge(purchase: Purchase | undefined, { task, pending }: PurchaseTask): PlanAge {
   if (!purchase || !task) return 'unknown'
-  if (purchase.kept.asked !== task.key) return 'old'
+  if (purchase.kept.asked !== task.key) return purchase.ordered ? 'ordered' : 'old'
   if (purchase.ownProof === false) return 'elsewhere'
   return pending || purchase.ownProof === undefined ? 'unknown' : 'fits'
 }

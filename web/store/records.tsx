@@ -1,9 +1,12 @@
+import { dequal } from 'dequal'
 import { createContext, useContext, useEffect, useMemo, useState, useSyncExternalStore, type ReactNode } from 'react'
 import { splitItemKey, type ItemKey } from '../../core/catalogue/item.ts'
 import type { Part } from '../../core/catalogue/part.ts'
 import { partFromName, partIndex } from '../../core/catalogue/part.ts'
 import { colourIndex, type Colour } from '../../core/colours/colour.ts'
 import { knownColours } from '../../core/colours/palette.ts'
+import { madeOf } from '../../core/making/made.ts'
+import { expectedSupply } from '../../core/orders/expected-supply.ts'
 import type { Records } from '../../core/records/registry.ts'
 import type { SnapshotRecords } from '../../core/netting/snapshot.ts'
 import { compareNames } from '../../core/units/collate.ts'
@@ -83,22 +86,48 @@ export function RecordsProvider({ children, fallback }: { children: ReactNode; f
 }
 
 function RecordsOf({ state: { records, damaged }, children }: { state: WorkspaceState; children: ReactNode }) {
-  const { parts, colours, copies, places, holdings, designs, shops, offers, decisions } = records
+  const { parts, colours, copies, designs, shops, offers, decisions } = records
   const sets = useMemo(() => byName(records.sets), [records.sets])
   // Ids are random: builds and sets are told in the order of their names.
   const builds = useMemo(() => byName(records.builds), [records.builds])
   const catalogue = useMemo(() => catalogueOf(parts, colours), [parts, colours])
   const market = useMemo(() => ({ offers, shops }), [offers, shops])
   const { partById, colourById } = catalogue
+  const { places, holdings } = useSupply(records)
+  const made = useMade(records.units)
   const tallied = useMemo(
-    () => ({ designs, sets, copies, holdings, places, partById, colourById, market, decisions }),
-    [designs, sets, copies, holdings, places, partById, colourById, market, decisions],
+    () => ({ designs, sets, copies, holdings, places, partById, colourById, market, decisions, made }),
+    [designs, sets, copies, holdings, places, partById, colourById, market, decisions, made],
   )
   const view = useMemo(
     () => ({ ...records, ...catalogue, sets, builds, tallied, damaged }),
     [records, catalogue, sets, builds, tallied, damaged],
   )
   return <RecordsContext.Provider value={view}>{children}</RecordsContext.Provider>
+}
+
+/** The shelf with what is on order. What orders add stays the same while only what is said of them changes. */
+function useSupply({ places, holdings, orders }: Records): Pick<SnapshotRecords, 'places' | 'holdings'> {
+  const next = useMemo(() => expectedSupply(orders), [orders])
+  const [known, setKnown] = useState({ of: next, kept: next })
+  // Compared once for each change of the orders: counting at the bench changes nothing of what is on order.
+  if (known.of !== next) setKnown({ of: next, kept: dequal(next, known.kept) ? known.kept : next })
+  const { kept } = known
+  return useMemo(
+    () =>
+      kept.places.length === 0
+        ? { places, holdings }
+        : { places: [...places, ...kept.places], holdings: [...holdings, ...kept.holdings] },
+    [places, holdings, kept],
+  )
+}
+
+/** What is in unfinished models; the same while only times and notes of what is built change. */
+function useMade(units: Records['units']): SnapshotRecords['made'] {
+  const next = useMemo(() => madeOf(units), [units])
+  const [known, setKnown] = useState({ of: next, kept: next })
+  if (known.of !== next) setKnown({ of: next, kept: dequal(next, known.kept) ? known.kept : next })
+  return known.kept
 }
 
 function catalogueOf(parts: readonly Part[], colours: readonly Colour[]) {

@@ -18,7 +18,8 @@ import type { Patience, WhatIfNews } from '../../workers/sourcing.worker.ts'
 import { startStudy } from '../../workers/study-client.ts'
 import { question } from './answers.ts'
 import type { Count } from './count-store.ts'
-import { fresh } from './database.ts'
+import { dayOf } from '../../core/units/instants.ts'
+import { fresh, nowIso } from './database.ts'
 import { keepAs } from './frontier-run.ts'
 import { wordsOf } from './perform.ts'
 import { useRecords } from './records.tsx'
@@ -127,7 +128,8 @@ function editsOf(before: Snapshot, after: ChangedBuild): Change[] {
   const known = new Set<string>(before.copies.map((c) => c.id))
   const [was, is] = [before.decisions ?? [], after.decisions]
   const further = after.copies.filter((c) => !known.has(c.id))
-  const made = is.filter((d: Decision) => !was.includes(d))
+  const on = dayOf(nowIso())
+  const made = is.filter((d: Decision) => !was.includes(d)).map((d) => ({ ...d, on }))
   const taken = was.filter((d) => !is.includes(d)).map((d) => d.id)
   return [
     ...(after.design === before.design

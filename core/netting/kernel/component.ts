@@ -1,6 +1,9 @@
 import { FlowNetwork } from './min-cost-flow.ts'
 import {
   addCovered,
+  componentsOf,
+  slackTo,
+  valueOf,
   piecesCovered,
   piecesIn,
   sizeOf,
@@ -25,8 +28,8 @@ const better = (p: Weighed, q: Weighed) => p.short < q.short || (p.short === q.s
 const PATIENCE = 40
 const MAX_NODES = 400
 /** In demands, items and options of several pieces looked at; but so many nodes however large they are. */
-const MAX_WORK = 200_000
-const LEAST_NODES = 8
+const MAX_WORK = 100_000
+const LEAST_NODES = 1
 
 /** Workspace to work in, for one group after the other. */
 export type Workspace = {
@@ -152,12 +155,15 @@ function search(
     if (several.size === 0) return undefined
     const found = new Map<number, number>()
     for (const [option, uses] of several) {
+      let high = qty
+      for (const { item, qty: each } of uses) high = Math.min(high, Math.floor(pieces[slotOf[item]] / each))
+      // Of what is not there none can be used.
+      if (high === 0) continue
       found.set(option, kits.length)
       kits.push({ demand, option })
-      const most = uses.map((u) => Math.floor((pieces[slotOf[u.item]] ?? 0) / u.qty))
-      start.push({ low: 0, high: Math.min(qty, ...most) })
+      start.push({ low: 0, high })
     }
-    return found
+    return found.size > 0 ? found : undefined
   })
   const at = (bounds: readonly Bounds[], relaxed: boolean) =>
     evaluate(group, workspace, transshipments, kitOf, bounds, relaxed, weight, rankIsLeast)
@@ -165,6 +171,8 @@ function search(
   const keep = (found: { value: Weighed; cover: Cover } | undefined) => {
     if (found && (!best || better(found.value, best.value))) best = found
   }
+  /** The value of the whole relaxation: no cover has a better one. */
+  let relaxation: Weighed | undefined
   const open = [start]
   let nodes = 0
   // A large group takes long to look at: fewer looks then.
@@ -183,7 +191,13 @@ function search(
       continue
     }
     keep(at(bounds, false))
-    if (nodes === 1) keep(at(rounded(group, kits, bound.cover), false))
+    if (nodes === 1) {
+      relaxation = bound.value
+      const first = at(rounded(group, kits, bound.cover), false)
+      keep(first)
+      const more = first && filledUp(group, kits, first.cover)
+      if (more) keep(at(more, false))
+    }
     const { low, high } = bounds[branch] ?? { low: 0, high: 0 }
     const chosen = kits[branch]
     const relaxed = Math.min(high, chosen ? piecesCovered(bound.cover[chosen.demand], chosen.option) : 0)
@@ -194,7 +208,11 @@ function search(
   if (open.length === 0 && rankIsLeast) return { cover, proven: true }
   const unproven = demands.reduce((n, { options }) => n + sizeOf(options), 0)
   const proof = prover && unproven <= (prover.most ?? Infinity) ? proveGroup(demands, stock, prover.milp) : undefined
-  return proof ?? { cover, proven: false, unproven }
+  if (proof) return proof
+  const value = valueOf(demands, cover, stock)
+  // What the relaxation says of compromise holds where it outweighs all rank.
+  const compromise = rankIsLeast && relaxation ? Math.floor(relaxation.cost / weight) : 0
+  return { cover, proven: false, unproven, slack: slackTo({ short: relaxation?.short ?? 0, compromise }, value) }
 }
 
 type Kit = { readonly demand: number; readonly option: number }
@@ -212,6 +230,44 @@ function rounded({ demands, slotOf, pieces }: Group, kits: readonly Kit[], cover
     }
     return { low: taken, high: taken }
   })
+}
+
+/**
+ * Options of several pieces as a cover uses them, and more of them where it leaves demands short and pieces over, the least
+ * compromise first; undefined where there are none to be had.
+ */
+function filledUp({ demands, slotOf, pieces }: Group, kits: readonly Kit[], cover: Cover): Bounds[] | undefined {
+  const left = [...pieces]
+  const taken = kits.map(({ demand, option }) => piecesCovered(cover[demand], option))
+  const open = demands.map(({ qty, options }, demand) => {
+    let short = qty
+    const own = cover[demand]
+    for (let at = 0; at < own.length; at += 2) {
+      short -= own[at + 1]
+      for (const { item, qty: each } of componentsOf(options, own[at])) left[slotOf[item]] -= each * own[at + 1]
+    }
+    return short
+  })
+  const cheapestFirst = kits
+    .map((_, n) => n)
+    .filter((n) => open[kits[n].demand] > 0)
+    .sort((p, q) => {
+      const [a, b] = [kits[p], kits[q]]
+      return demands[a.demand].options.compromises[a.option] - demands[b.demand].options.compromises[b.option] || p - q
+    })
+  let found = false
+  for (const n of cheapestFirst) {
+    const { demand, option } = kits[n]
+    const uses = demands[demand].options.kits.get(option) ?? []
+    let more = open[demand]
+    for (const { item, qty } of uses) more = Math.min(more, Math.floor(left[slotOf[item]] / qty))
+    if (more <= 0) continue
+    found = true
+    taken[n] += more
+    open[demand] -= more
+    for (const { item, qty } of uses) left[slotOf[item]] -= more * qty
+  }
+  return found ? taken.map((n) => ({ low: n, high: n })) : undefined
 }
 
 /** A demand without options of several pieces; no demand with any. */
@@ -363,6 +419,7 @@ function evaluate(
   let total = 0
   let forcedPieces = 0
   let possible = true
+  let mayTakeOwn = true
   const cover = nothing(demands)
   /** Options of several pieces relaxed to one, with an arc of their own. */
   const arcs: { readonly demand: number; readonly option: number; readonly arc: number }[] = []
@@ -386,6 +443,7 @@ function evaluate(
       const [first] = uses
       if (!first || !relaxed || high <= low) continue
       const to = items + slotOf[first.item]
+      if (compromise === 0) mayTakeOwn = false
       arcs.push({ demand: n, option: o, arc: network.arc(node, to, high - low, compromise * weight) })
     }
     if (left < 0) possible = false
@@ -401,7 +459,8 @@ function evaluate(
   if (!possible) return undefined
   const must = demand > 0 ? network.send(forced, sink) : NOTHING
   if (must.flow < demand) return undefined
-  const own = demand === 0 && arcs.length === 0 && rankIsLeast ? takeOwn(group, workspace) : NOTHING
+  // What must be drawn is drawn in full and stays so; options of several pieces that compromise lead on as others do.
+  const own = rankIsLeast && mayTakeOwn ? takeOwn(group, workspace) : NOTHING
   const held = pieces.reduce((n, qty) => n + qty, 0)
   const more = network.send(source, sink, Math.min(total - forcedPieces, held - demand) - own.flow)
   const may = { flow: own.flow + more.flow, cost: own.cost + more.cost }

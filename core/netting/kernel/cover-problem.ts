@@ -52,11 +52,28 @@ export type GroupPlan = {
   readonly proven: boolean
   /** Options of the smallest group that is not proven. */
   readonly unproven?: number | undefined
+  /** Where it is not proven how much better the best cover may be. */
+  readonly slack?: Slack | undefined
 }
 export type CoverPlan = GroupPlan & {
   /** The scheme each group of demands took. */
   readonly schemes: ReadonlyMap<string, string>
 }
+/**
+ * How much better than a cover the best one may be at most: so many pieces fewer short; where none, by so much less
+ * compromise.
+ */
+export type Slack = { readonly short: number; readonly compromise: number }
+
+/** What is known of all covers of some demands: none leaves fewer short, and one that leaves as few compromises no less. */
+export type Least = { readonly short: number; readonly compromise: number }
+
+/** How much better than a cover of some value the best one may be, by what is known of all. */
+export const slackTo = (least: Least, { short, compromise }: Least): Slack => ({
+  short: Math.max(0, short - least.short),
+  compromise: least.short < short ? compromise : Math.max(0, compromise - least.compromise),
+})
+
 /** What a cover is judged by, first to last. */
 export type Value = { readonly short: number; readonly compromise: number; readonly rank: number }
 

@@ -14,6 +14,7 @@ import {
   type GroupPlan,
   type CoverDemand,
   type Pool,
+  type Slack,
   type Stock,
 } from './cover-problem.ts'
 import type { Prover } from './milp-proof.ts'
@@ -38,6 +39,7 @@ export function coverDemands(
   const schemes = new Map<string, string>()
   let proven = true
   let unproven: number | undefined
+  let slack: Slack | undefined
   const solve = (own: readonly CoverDemand[]): CoverPlan => {
     if (own.some((demand) => demand.group !== undefined))
       // Once schemes are fixed, demands of one group may have nothing to do with one another.
@@ -64,12 +66,17 @@ export function coverDemands(
       memory?.keep(own, stock, plan)
     }
     proven &&= plan.proven
+    if (plan.slack)
+      slack = {
+        short: (slack?.short ?? 0) + plan.slack.short,
+        compromise: (slack?.compromise ?? 0) + plan.slack.compromise,
+      }
     if (plan.unproven !== undefined) unproven = Math.min(unproven ?? Infinity, plan.unproven)
     if (plan.schemes !== NO_SCHEMES) for (const [name, scheme] of plan.schemes) schemes.set(name, scheme)
     for (let i = 0; i < group.length; i++) cover[group[i]] = plan.cover[i] ?? UNCOVERED
   }
   memory?.turn()
-  return { cover, proven, unproven, schemes }
+  return { cover, proven, unproven, slack, schemes }
 }
 
 const NO_SCHEMES: ReadonlyMap<string, string> = new Map()

@@ -5,7 +5,7 @@ import { colourKey } from '../../../core/colours/colour.ts'
 import { guessHex } from '../../../core/colours/name-guess.ts'
 import type { ListKind } from '../../../core/formats/list-fields.ts'
 import type { ListRow } from '../../../core/formats/list-row.ts'
-import { decimal } from '../../../core/units/money.ts'
+import { decimal, formatMoney } from '../../../core/units/money.ts'
 import type { RecordsView } from '../../store/records.tsx'
 import { DataGrid, type Column } from '../../ui/data-grid.tsx'
 import { PiecePicture } from '../piece-picture.tsx'
@@ -89,7 +89,9 @@ export function AcceptedRows({
       design: [text('module', 'Module', (r) => r.module), text('repeats', 'Repeats', (r) => String(r.repeats))],
       offers: [
         text('shop', 'Shop', (r) => r.shop),
-        text('price', `Price each, ${currency}`, (r) => decimal(r.price, currency)),
+        text('price', `Price each, ${currency}`, (r) =>
+          r.currency === undefined ? decimal(r.price, currency) : formatMoney(r.price, r.currency),
+        ),
       ],
     }
     return [...shared, ...extra[kind]]

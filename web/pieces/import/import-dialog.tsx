@@ -1,3 +1,4 @@
+import { shopMoney } from '../../../core/offers/shop.ts'
 import { FileUp } from 'lucide-react'
 import { useEffect, useEffectEvent, useState } from 'react'
 import { useDropzone } from 'react-dropzone'
@@ -112,7 +113,7 @@ function ChooseSource({
   onText: (text: string) => void
   onLoaded: (loaded: Loaded) => void
 }) {
-  const { allColours, builds, parts, partNameByCode, mergedParts } = useRecords()
+  const { allColours, builds, parts, partNameByCode, mergedParts, shops } = useRecords()
   const [problem, setProblem] = useState('')
   const [busy, setBusy] = useState(false)
   const currency = builds.find((b) => b.id === build)?.currency ?? 'EUR'
@@ -125,6 +126,7 @@ function ChooseSource({
         kind,
         colours: allColours,
         currency,
+        shopMoney: shopMoney(shops, currency),
         codes: partNameByCode,
         sameAs: mergedParts,
         parts,

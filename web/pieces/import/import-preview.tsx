@@ -1,3 +1,4 @@
+import { shopMoney } from '../../../core/offers/shop.ts'
 import type { StatedCondition } from '../../../core/units/condition.ts'
 import { LikeParts } from './like-parts.tsx'
 import { useState } from 'react'
@@ -54,6 +55,7 @@ export function ImportPreview({
     kind,
     colours: records.allColours,
     currency,
+    shopMoney: shopMoney(records.shops, currency),
     codes: records.partNameByCode,
     sameAs: records.mergedParts,
     parts: records.parts,

@@ -8,7 +8,7 @@ import type { BuildId } from '../../../core/units/ids.ts'
 import { formatMoney } from '../../../core/units/money.ts'
 import { edit } from '../../../storage/journal.ts'
 import { perform } from '../../store/perform.ts'
-import { usePlan } from '../../store/purchases.ts'
+import { usePlan, type Purchase } from '../../store/purchases.ts'
 import { useTally } from '../../store/tallies.ts'
 import { CoverageLegend, CoverageStrip } from '../../pieces/coverage-strip.tsx'
 import { CommitInput, Field } from '../../ui/fields.tsx'
@@ -25,6 +25,12 @@ import { ModuleTable } from './module-table.tsx'
 import { nextAction } from './next-action.ts'
 import { ProvenanceFields } from './provenance-fields.tsx'
 
+/** How far the orders of the last plan are. */
+const orderedWords = (ordered: Purchase['ordered']): string =>
+  ordered !== undefined && ordered.drafts > 0
+    ? '; some orders of the last plan are still drafts'
+    : '; what the last plan bought is ordered'
+
 export function BriefScreen() {
   const id = useParams()['build'] as BuildId
   const tally = useTally(id)
@@ -34,9 +40,17 @@ export function BriefScreen() {
   const { design } = snapshot
   const { build } = now
   const old = age === 'old' || age === 'elsewhere'
-  const cost = purchase?.landed === undefined ? undefined : buildCost(snapshot.build, design, result, purchase.landed)
+  const ordered = age === 'ordered'
+  // What is ordered is on Parcels, with what it has cost so far.
+  const cost =
+    purchase?.landed === undefined || ordered ? undefined : buildCost(snapshot.build, design, result, purchase.landed)
   const conflicts = permissionConflicts(build.purpose, build.provenance, tally.now.design.modules)
-  const action = nextAction(snapshot, result, purchase?.landed === undefined ? undefined : purchase.kept.plan, old)
+  const action = nextAction(
+    snapshot,
+    result,
+    purchase?.landed === undefined || ordered ? undefined : purchase.kept.plan,
+    old,
+  )
   const owned = snapshot.copies.filter((c) => c.state !== 'to-buy').length
   const modules = design.modules.filter((m) => m.repeats > 0 && !m.later)
   return (
@@ -51,7 +65,8 @@ export function BriefScreen() {
             <Figure>{formatNumber(coveredPieces(result.coverage))}</Figure> covered by{' '}
             {plural(owned, 'donor copy', 'donor copies')} and the shelf,{' '}
             <Figure>{formatNumber(result.coverage.short)} short</Figure> in {plural(result.shortfall.size, 'item')}
-            {purchase?.landed !== undefined && (
+            {ordered && orderedWords(purchase?.ordered)}
+            {purchase?.landed !== undefined && !ordered && (
               <>
                 ; finishing costs <Figure>{formatMoney(purchase.landed, build.currency)}</Figure>
                 {cost && cost.total > purchase.landed && (

@@ -2,12 +2,13 @@ import { Fragment } from 'react'
 import type { Build } from '../../../core/build/build.ts'
 import type { Rules } from '../../../core/build/house-rules.ts'
 import { PRESETS, presetOf } from '../../../core/build/presets.ts'
-import { edit } from '../../../storage/journal.ts'
 import { perform } from '../../store/perform.ts'
+import { ruleChanges } from '../../store/rules.ts'
 import { Button } from '../../ui/button.tsx'
 import { Choice, CommitInput, Field, MoneyInput, NumberInput, Tick } from '../../ui/fields.tsx'
 import { FormFields } from './form-fields.tsx'
 import { LevyFields } from './levy-fields.tsx'
+import { RateFields } from './rate-fields.tsx'
 import { PaletteChoice } from './palette-choice.tsx'
 import { HOUSE_RULES, type RuleControl } from './rule-controls.ts'
 
@@ -20,8 +21,7 @@ const Heading = ({ children }: { children: string }) => (
 /** The build's rules; each change takes effect in tally and plan at once and can be undone. */
 export function HouseRules({ build, folded = false }: { build: Build; folded?: boolean }) {
   const { rules } = build
-  const change: Change = (label, next) =>
-    void perform(label, [edit('builds', build, { ...build, rules: { ...rules, ...next } })])
+  const change: Change = (label, next) => void perform(label, ruleChanges(build, next, label))
   const single = (
     <>
       {HOUSE_RULES.map(({ heading, rules: controls }) => (
@@ -40,12 +40,20 @@ export function HouseRules({ build, folded = false }: { build: Build; folded?: b
                   />
                 )}
               {control.rule === 'shipTo' && (
-                <LevyFields
-                  build={build}
-                  onChange={(label, levies) => {
-                    change(label, { levies })
-                  }}
-                />
+                <>
+                  <LevyFields
+                    build={build}
+                    onChange={(label, levies) => {
+                      change(label, { levies })
+                    }}
+                  />
+                  <RateFields
+                    build={build}
+                    onChange={(label, rates) => {
+                      change(label, { rates })
+                    }}
+                  />
+                </>
               )}
             </Fragment>
           ))}

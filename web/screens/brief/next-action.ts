@@ -2,7 +2,7 @@ import type { Snapshot } from '../../../core/netting/snapshot.ts'
 import type { Tally } from '../../../core/netting/tally.ts'
 import type { SourcingPlan } from '../../../core/sourcing/plan.ts'
 
-export type NextAction = { readonly step: 'donors' | 'design' | 'tally' | 'buy'; readonly label: string }
+export type NextAction = { readonly step: 'donors' | 'design' | 'tally' | 'buy' | 'parcels'; readonly label: string }
 
 /** The one thing to do next, from what the build lacks. */
 export function nextAction(
@@ -14,6 +14,7 @@ export function nextAction(
   if (result.need === 0) return { step: 'design', label: 'Bring in the design' }
   if (snapshot.copies.length === 0 && snapshot.holdings.length === 0)
     return { step: 'donors', label: 'Bring in a donor set' }
+  if (result.shortfall.size === 0 && result.coverage.onOrder > 0) return { step: 'parcels', label: 'See when it comes' }
   if (result.shortfall.size === 0) return { step: 'tally', label: 'See where every piece comes from' }
   if (snapshot.build.rules.sources !== 'donors, shelf and shops')
     return { step: 'tally', label: `See the ${result.coverage.short} pieces short` }

@@ -1,8 +1,8 @@
 import type { Snapshot } from '../../../core/netting/snapshot.ts'
 import type { Tally } from '../../../core/netting/tally.ts'
 import { formatMoney } from '../../../core/units/money.ts'
-import { edit } from '../../../storage/journal.ts'
 import { perform } from '../../store/perform.ts'
+import { ruleChanges } from '../../store/rules.ts'
 import { useStudy } from '../../store/use-study.ts'
 import { Button } from '../../ui/button.tsx'
 import { formatNumber, plural } from '../../../core/units/numbers.ts'
@@ -31,14 +31,7 @@ export function Relaxations({ snapshot, result }: { snapshot: Snapshot; result: 
               <Button
                 className="px-2"
                 aria-label={`${label}: do it`}
-                onClick={() =>
-                  void perform(label, [
-                    edit('builds', snapshot.build, {
-                      ...snapshot.build,
-                      rules: { ...snapshot.build.rules, ...change },
-                    }),
-                  ])
-                }
+                onClick={() => void perform(label, ruleChanges(snapshot.build, change, label))}
               >
                 Do it
               </Button>

@@ -4,16 +4,18 @@ import type { Build } from '../../../core/build/build.ts'
 import { Link } from 'react-router'
 import { coveredPieces } from '../../../core/netting/coverage.ts'
 import { formatMoney } from '../../../core/units/money.ts'
+import { OUT_OF_MODELS } from '../../../core/making/put-in.ts'
 import { copyBuild, removeBuild } from '../../../core/records/build-acts.ts'
 import { RECORD_KINDS } from '../../../core/records/registry.ts'
 import type { BuildId } from '../../../core/units/ids.ts'
 import type { Change } from '../../../storage/journal-entry.ts'
-import { add, edit, editAll, remove } from '../../../storage/journal.ts'
+import { add, edit, editAll, remove, shelve } from '../../../storage/journal.ts'
 import { forgetAnswers } from '../../store/answers.ts'
 import { fresh } from '../../store/database.ts'
 import { perform } from '../../store/perform.ts'
 import { Menu } from '../../ui/menu.tsx'
 import { loadDemo } from '../../store/demo.ts'
+import { useNetCost } from '../../store/ledger.ts'
 import { usePlan } from '../../store/purchases.ts'
 import { useRecords } from '../../store/records.tsx'
 import { useTally } from '../../store/tallies.ts'
@@ -56,9 +58,16 @@ export function BuildsScreen() {
         )
       }
       actions={
-        <Button look="primary" onClick={begin}>
-          <Plus size={16} aria-hidden="true" /> New build
-        </Button>
+        <>
+          {current.length > 1 && (
+            <Link className="px-2 text-sm text-accent underline" to="/together">
+              Buy for several together
+            </Link>
+          )}
+          <Button look="primary" onClick={begin}>
+            <Plus size={16} aria-hidden="true" /> New build
+          </Button>
+        </>
       }
     >
       {builds.length === 0 ? (
@@ -120,14 +129,17 @@ export function BuildsScreen() {
 function BuildRow({ build }: { build: Build }) {
   const tally = useTally(build.id)
   const { purchase, age } = usePlan(tally)
+  const spent = useNetCost(tally)
   if (!tally) return null
   const { coverage, need, shortfall } = tally.result
   const waits =
     need === 0
       ? 'waits for a design'
       : shortfall.size === 0
-        ? 'complete: ready to build'
-        : purchase?.landed !== undefined
+        ? coverage.onOrder > 0
+          ? `waits for ${plural(coverage.onOrder, 'piece')} on order`
+          : 'complete: ready to build'
+        : purchase?.landed !== undefined && age !== 'ordered'
           ? `waits for an order of ${formatMoney(purchase.landed, build.currency)}${purchase.withoutShipping > 0 ? `, ${withoutShippingWords(purchase.withoutShipping)}` : ''}${age === 'old' ? ', by a plan older than the build: find it again' : age === 'elsewhere' ? ', by a plan from a file: find it again' : ''}`
           : build.rules.sources === 'donors, shelf and shops'
             ? `waits for a plan for ${plural(shortfall.size, 'short item')}`
@@ -142,6 +154,7 @@ function BuildRow({ build }: { build: Build }) {
           <span className="block font-display text-lg font-semibold">{build.name}</span>
           <span className="text-sm text-soft">
             {plural(need, 'piece')}, {coveredPieces(coverage)} covered; {waits}
+            {spent > 0 && `; ${formatMoney(spent, build.currency)} paid so far`}
           </span>
         </span>
         <span className="flex flex-col gap-2">
@@ -164,6 +177,7 @@ function BuildMenu({ build }: { build: Build }) {
       add('builds', [made.build]),
       add('designs', [made.design]),
       add('decisions', made.decisions),
+      add('scenarios', made.scenarios),
     ])
   }
   const setAside = () => {
@@ -178,6 +192,8 @@ function BuildMenu({ build }: { build: Build }) {
       ...RECORD_KINDS.map((kind): Change => remove(kind, gone.remove[kind])),
       ...editAll('copies', records.copies, gone.copies),
       ...editAll('holdings', records.holdings, gone.holdings),
+      ...editAll('orders', records.orders, gone.orders),
+      ...(gone.lots.length > 0 ? [add('places', [OUT_OF_MODELS]), shelve(gone.lots)] : []),
     ]).then((done) => (done ? forgetAnswers(build.id) : undefined))
   }
   return (

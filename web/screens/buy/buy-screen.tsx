@@ -31,8 +31,11 @@ import { NoBuild } from '../../pieces/no-build.tsx'
 import { plural } from '../../../core/units/numbers.ts'
 import { Figure, Screen } from '../../ui/screen.tsx'
 import { StaleNote } from '../../pieces/stale-note.tsx'
+import { BesideOrders } from './beside-orders.tsx'
 import { CopiesPanel } from './copies-panel.tsx'
+import { FewMorePanel } from './few-more-panel.tsx'
 import { FrontierPanel } from './frontier-panel.tsx'
+import { MakeOrders } from './make-orders.tsx'
 import { MarketBar, TIME_LIMIT } from './market-bar.tsx'
 import { OffersSince } from './offers-since.tsx'
 import { PlanView } from './plan-view.tsx'
@@ -74,7 +77,9 @@ function Buy({ tally }: { tally: BuildTally }) {
   const { offers } = task
   const purchase = usePurchase(now.build)
   const kept = purchase?.kept
-  const old = planAge(purchase, asked) === 'old'
+  const age = planAge(purchase, asked)
+  const ordered = age === 'ordered'
+  const old = age === 'old' || ordered
   const allowed = build.rules.sources === 'donors, shelf and shops'
   const waiting = stale || asked.pending
   const start = () => void runSourcing(count, patience)
@@ -88,6 +93,7 @@ function Buy({ tally }: { tally: BuildTally }) {
         <BuyHeadline
           purchase={purchase}
           old={old}
+          ordered={ordered}
           result={result}
           build={build}
           design={snapshot.design}
@@ -137,7 +143,7 @@ function Buy({ tally }: { tally: BuildTally }) {
       <OpenRisks snapshot={snapshot} />
       <MarketBar
         asked={asked}
-        currency={build.currency}
+        build={build}
         waiting={waiting || result.shortfall.size === 0}
         onImport={() => {
           setImporting(true)
@@ -145,7 +151,15 @@ function Buy({ tally }: { tally: BuildTally }) {
       />
       {run && <RunProgress run={run} currency={build.currency} />}
       <div className="grid min-h-0 flex-1 grid-cols-[minmax(0,1fr)_21rem] gap-6 overflow-auto max-[960px]:grid-cols-1">
-        <Answer tally={tally} purchase={purchase} old={old} asked={asked} patience={patience} running={running} />
+        <Answer
+          tally={tally}
+          purchase={purchase}
+          old={old}
+          ordered={ordered}
+          asked={asked}
+          patience={patience}
+          running={running}
+        />
         <ShopRules build={now.build} itemsOf={task.itemsOf} />
       </div>
       <ImportDialog kind="offers" build={build.id} open={importing} onOpenChange={setImporting} />
@@ -158,6 +172,7 @@ function Answer({
   tally,
   purchase,
   old,
+  ordered,
   asked,
   patience,
   running,
@@ -165,6 +180,8 @@ function Answer({
   tally: BuildTally
   purchase: Purchase | undefined
   old: boolean
+  /** It was ordered: what it answers is an earlier state. */
+  ordered: boolean
   asked: PurchaseTask
   /** For a plan; further questions have three times as much time. */
   patience: Patience
@@ -181,8 +198,11 @@ function Answer({
           The kept plan does not hold: {purchase.fault}. It may have come so in a file. Find the cheapest orders again.
         </p>
       )}
-      {purchase?.landed !== undefined && asked.task && (
+      {purchase?.landed !== undefined && asked.task && !ordered && (
         <OffersSince tally={tally} purchase={purchase} taskKey={asked.task.key} timeLimit={patience.timeLimit} />
+      )}
+      {purchase?.landed !== undefined && (
+        <MakeOrders purchase={purchase} build={tally.now.build} result={tally.result} old={old || asked.pending} />
       )}
       {purchase?.landed !== undefined && (
         <PlanView
@@ -190,9 +210,12 @@ function Answer({
           build={build}
           copies={snapshot.copies}
           old={old}
+          ordered={ordered}
           loose={asked.pending ? undefined : task.loose}
         />
       )}
+      <BesideOrders build={build} result={tally.result} count={tally.count} />
+      <BesideOthers build={build} />
       <Choices tally={tally} purchase={purchase} old={old} asked={asked} patience={patience} />
       {kept && kept.plan.total === null && <NoPlan purchase={purchase} old={old} />}
       <Unavailable
@@ -206,6 +229,24 @@ function Answer({
         </p>
       )}
     </div>
+  )
+}
+
+/** The way to one purchase for this build and others that buy as well. */
+function BesideOthers({ build }: { build: Build }) {
+  const { builds } = useRecords()
+  const others = builds.filter(
+    (b) => b.id !== build.id && b.archived !== true && b.rules.sources === 'donors, shelf and shops',
+  )
+  if (others.length === 0 || build.rules.sources !== 'donors, shelf and shops') return null
+  const ids = [build, ...others].map((b) => b.id).join(',')
+  return (
+    <p className="text-sm">
+      {plural(others.length, 'other build')} {others.length === 1 ? 'buys' : 'buy'} from shops as well:{' '}
+      <Link className="text-accent underline" to={`/together?builds=${encodeURIComponent(ids)}`}>
+        what does buying together save?
+      </Link>
+    </p>
   )
 }
 
@@ -243,6 +284,7 @@ function Choices({
             count={count}
             patience={more}
           />
+          {current?.landed !== undefined && <FewMorePanel purchase={current} snapshot={snapshot} />}
           <RarePanel tally={tally} purchase={current} itemsOf={task.itemsOf} patience={more} />
           <ScenariosPanel tally={tally} task={task} purchase={current} patience={more} />
         </>
@@ -270,6 +312,7 @@ function OpenRisks({ snapshot: { build, design } }: { snapshot: Snapshot }) {
 function BuyHeadline({
   purchase,
   old,
+  ordered,
   result,
   build,
   design,
@@ -277,6 +320,7 @@ function BuyHeadline({
 }: {
   purchase: Purchase | undefined
   old: boolean
+  ordered: boolean
   result: Tally
   build: Build
   design: Design
@@ -284,6 +328,25 @@ function BuyHeadline({
 }) {
   if (result.shortfall.size === 0 && !purchase) return <>Nothing is short: there is nothing to buy.</>
   const plan = purchase?.kept.plan
+  if (ordered && purchase?.landed !== undefined)
+    return (
+      <>
+        The plan of <Figure>{formatMoney(purchase.landed, build.currency)}</Figure>{' '}
+        {purchase.ordered && purchase.ordered.drafts > 0
+          ? `is being ordered: ${plural(purchase.ordered.placed, 'order')} of ${purchase.ordered.placed + purchase.ordered.drafts} placed`
+          : 'is ordered'}
+        {purchase.ordered && purchase.ordered.drafts > 0 ? (
+          '; the others are drafts on Parcels.'
+        ) : result.shortfall.size === 0 ? (
+          ': nothing is short beside it.'
+        ) : (
+          <>
+            ; <Figure>{plural(result.coverage.short, 'piece')}</Figure> in {plural(result.shortfall.size, 'item')} are
+            short beside it.
+          </>
+        )}
+      </>
+    )
   if (plan && purchase.landed !== undefined) {
     const copies = plan.sets.reduce((n, s) => n + s.copies, 0)
     const cost = buildCost(build, design, result, purchase.landed)

@@ -3,6 +3,7 @@ import { dequal } from 'dequal'
 import { useMemo } from 'react'
 import type { Build } from '../../../core/build/build.ts'
 import type { Copy } from '../../../core/donors/donor-set.ts'
+import { lastChance } from '../../../core/donors/made-until.ts'
 import type { Snapshot } from '../../../core/netting/snapshot.ts'
 import type { Tally } from '../../../core/netting/tally.ts'
 import {
@@ -30,10 +31,12 @@ import {
 } from '../../store/mixes-run.ts'
 import { isShippingKnown, problemOf, type Purchase } from '../../store/purchases.ts'
 import type { Patience } from '../../../workers/sourcing.worker.ts'
+import { nowIso } from '../../store/database.ts'
 import { useRecords } from '../../store/records.tsx'
 import { Button } from '../../ui/button.tsx'
 import type { ModuleId } from '../../../core/units/ids.ts'
 import { AskBar, KeepCell } from './ask-bar.tsx'
+import { lastChanceWords } from './copies-bought.tsx'
 import { shortProof } from './proof-words.ts'
 
 /** What each number of donor copies comes to, each at its best; any of them can be kept. */
@@ -74,7 +77,16 @@ export function CopiesPanel({
   )
   // While shipping is not known nothing can be said of other ways to buy.
   if (sets.length === 0 || sets.length < task.copies.length || !isShippingKnown(shops, task.itemsOf)) return null
-  const nameOf = (copy: Copy) => snapshot.sets.find((s) => s.id === copy.setId)?.name ?? copy.label
+  const setsOf = sets.map(({ first }) => first.setId)
+  // Copies of one set at several prices are told apart by their labels.
+  const nameOf = (copy: Copy) =>
+    setsOf.filter((id) => id === copy.setId).length > 1
+      ? copy.label
+      : (snapshot.sets.find((s) => s.id === copy.setId)?.name ?? copy.label)
+  const chances = snapshot.sets.flatMap((set) => {
+    const chance = setsOf.includes(set.id) ? lastChance(set, nowIso()) : undefined
+    return chance ? [`${set.name}: ${lastChanceWords(chance).toLowerCase()}.`] : []
+  })
   const words = (mix: CopyMix) =>
     mixWords(
       mix,
@@ -98,6 +110,7 @@ export function CopiesPanel({
           MIXES.cancel(build.id)
         }}
       />
+      {chances.length > 0 && <p className="text-sm text-soft">{chances.join(' ')}</p>}
       {Object.keys(build.rules.buyCopies).length > 0 && (
         <p className="flex flex-wrap items-center gap-3 text-sm">
           <span>
@@ -130,9 +143,10 @@ export function CopiesPanel({
           />
           <p className="text-xs text-soft">
             Up front is all that is paid: goods, fees, duty and tax at your rates, prints and the copies. Copies beyond
-            those wanted ({MORE_COPIES} more are asked about) are taken to be had at the same price, complete or not as
-            the first. What leftovers bring is uncertain: nothing; likely, {build.rules.resalePercent}% of the median
-            offer; at best, {build.rules.hopedPercent}%; prices of your own as they are.
+            those wanted ({MORE_COPIES} more are asked about) are taken to be had at the same price; of one that is used
+            or lacks pieces there is no other. What leftovers bring is uncertain: nothing; likely,{' '}
+            {build.rules.resalePercent}% of the median offer; at best, {build.rules.hopedPercent}%; prices of your own
+            as they are.
           </p>
         </>
       )}
@@ -144,6 +158,13 @@ export function CopiesPanel({
 function mixWords(mix: CopyMix, names: readonly string[]): string {
   const parts = mix.flatMap((n, s) => (n > 0 ? [`${n} × ${names[s] ?? ''}`] : []))
   return parts.length === 0 ? 'no copy' : parts.join(' and ')
+}
+
+/** Figures that a plan sells whole, by name. */
+function wholeFigures({ figures = [] }: MixOutcome['plan']): (readonly [name: string, n: number])[] {
+  const sold = new Map<string, number>()
+  for (const { figure, qty } of figures) sold.set(figure, (sold.get(figure) ?? 0) + qty)
+  return [...sold]
 }
 
 /** What pays best, and whether that holds when leftovers bring nothing. */
@@ -234,6 +255,10 @@ function MixTable({
                   {formatNumber(sums.loose)} loose in {plural(sums.orders, 'order')}
                   {avoided > 0 && `, ${formatNumber(avoided)} fewer than without copies`}; {formatNumber(sums.surplus)}{' '}
                   left over
+                  {(plan.figures ?? []).length > 0 &&
+                    `, of which sold whole: ${wholeFigures(plan)
+                      .map(([name, n]) => `${n} × ${name}`)
+                      .join(', ')}`}
                 </span>
                 {leftOut.length > 0 && (
                   <span className="block text-warn">

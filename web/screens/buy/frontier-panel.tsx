@@ -2,6 +2,7 @@ import { dequal } from 'dequal'
 import { useMemo } from 'react'
 import type { Build } from '../../../core/build/build.ts'
 import type { Basket } from '../../../core/sourcing/baskets.ts'
+import { bestFew } from '../../../core/sourcing/best-few.ts'
 import {
   PRICED_RULES,
   stepCost,
@@ -128,6 +129,7 @@ function RulePrice({ rule, purchase, build, count, patience }: QuestionProps & {
             {sentences(rule, costed, build.currency).map((sentence) => (
               <li key={sentence}>{sentence}</li>
             ))}
+            {rule === 'maxPieces' && <BestFewNote points={costed.map((c) => c.point)} currency={build.currency} />}
             <li className="text-soft">{endWords(frontier.end, costed.at(-1)?.point.limit, words)}</li>
           </ul>
           {costed.length > 1 && (
@@ -148,6 +150,27 @@ function RulePrice({ rule, purchase, build, count, patience }: QuestionProps & {
         </>
       )}
     </section>
+  )
+}
+
+/** Items of the best few that are named. */
+const NAMED = 6
+
+/** Which few loose pieces improve it most, beyond fewer of them. */
+function BestFewNote({ points, currency }: { points: readonly FrontierPoint[]; currency: string }) {
+  const { nameItem } = useRecords()
+  const best = useMemo(() => bestFew(points), [points])
+  if (!best) return null
+  const { pieces, from, saves, items } = best
+  const named = items.slice(0, NAMED).map((i) => `${i.pieces} × ${nameItem(i.item).name}`)
+  const others = items.length - named.length
+  return (
+    <li>
+      Beyond {from}, {plural(pieces, 'loose piece')} {pieces === 1 ? 'improves' : 'improve'} it most for their number,
+      points of compromise included: {formatMoney(saves, currency)}, about{' '}
+      {formatMoney(Math.round(saves / pieces), currency)} each. Bought then: {named.join(', ')}
+      {others > 0 && ` and ${plural(others, 'other item')}`}.
+    </li>
   )
 }
 

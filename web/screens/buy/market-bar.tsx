@@ -1,6 +1,8 @@
 import { useMutation } from '@tanstack/react-query'
 import { CalendarPlus, RefreshCw } from 'lucide-react'
+import { Link } from 'react-router'
 import { toast } from 'sonner'
+import type { Build } from '../../../core/build/build.ts'
 import { daysBetween, minuteOf } from '../../../core/units/instants.ts'
 import { plural } from '../../../core/units/numbers.ts'
 import { MOST_DAYS } from '../../../market/wire.ts'
@@ -17,25 +19,23 @@ import { useActFromAddress } from '../../ui/use-act-from-address.ts'
 /** The field before the button that finds the orders. */
 export const TIME_LIMIT = 'time-limit'
 
-/** The money of the invented market. */
-const MARKET_CURRENCY = 'EUR'
-
 /** After how many days offers are old. */
 const AGES = [1, 3, 7, 14, 30].map((n) => ({ value: String(n), label: `old after ${plural(n, 'day')}` }))
 
 /** What offers are known, and the ways to more. */
 export function MarketBar({
   asked,
-  currency,
+  build,
   waiting,
   onImport,
 }: {
   asked: PurchaseTask
-  currency: string
+  build: Build
   waiting: boolean
   onImport: () => void
 }) {
   const records = useRecords()
+  const { currency } = build
   const fetched = useStored(() => db.settings.get(OFFERS_FETCHED), [], undefined)
   const day = Number(useStored(() => db.settings.get(MARKET_DAY), [], undefined)?.value ?? 0)
   const oldAfter = useStored(() => db.settings.get(OFFERS_OLD_AFTER), [], undefined)?.value ?? '7'
@@ -118,18 +118,45 @@ export function MarketBar({
           The market was asked {plural(age, 'day')} ago: prices and stocks may have changed. Ask again before you order.
         </p>
       )}
+      <OldRates build={build} asked={task.itemsOf} oldAfter={Number(oldAfter)} />
       <p className="text-xs text-soft">
         The market is invented, for practice: its shops and prices are no one’s.
         {day > 0 && ` It is on its day ${day + 1}.`}
-        {currency !== MARKET_CURRENCY &&
-          ` It asks in ${MARKET_CURRENCY} and this build counts in ${currency}: import offers in ${currency} instead.`}
       </p>
       {task.otherCurrency > 0 && (
         <p className="text-sm text-warn">
-          {plural(task.otherCurrency, 'offer or asking price', 'offers or asking prices')} in another currency than{' '}
-          {currency} are left out.
+          {plural(task.otherCurrency, 'offer or asking price', 'offers or asking prices')} in{' '}
+          {task.currencies.join(', ')} are left out: this build counts in {currency} and has no rate for{' '}
+          {task.currencies.length > 1 ? 'them' : 'it'}.{' '}
+          <Link className="text-accent underline" to={`/build/${encodeURIComponent(build.id)}/brief`}>
+            Say one on the Brief
+          </Link>
         </p>
       )}
     </>
+  )
+}
+
+/** Rates of exchange that shops are reckoned by and that are older than offers may be. */
+function OldRates({
+  build: { rules },
+  asked,
+  oldAfter,
+}: {
+  build: Build
+  asked: { has: (shop: string) => boolean }
+  oldAfter: number
+}) {
+  const { shops } = useRecords()
+  const used = new Set<string>(shops.flatMap((s) => (asked.has(s.id) ? [s.currency] : [])))
+  const old = rules.rates.filter((r) => used.has(r.currency) && daysBetween(r.on, nowIso()) > oldAfter)
+  if (old.length === 0) return null
+  return (
+    <p role="status" className="border-l-4 border-warn bg-raised px-3 py-2 text-sm">
+      {old
+        .map((r) => `The rate of ${r.currency} is of ${r.on}, ${plural(daysBetween(r.on, nowIso()), 'day')} ago`)
+        .join('. ')}
+      : what shops ask may come to another amount. Say today’s on the Brief before you order.
+    </p>
   )
 }

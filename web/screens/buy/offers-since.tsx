@@ -3,6 +3,7 @@ import { useEffect, useRef, useState } from 'react'
 import { toast } from 'sonner'
 import type { ItemKey } from '../../../core/catalogue/item.ts'
 import { offerChanges, piecesChanged, type OfferChange, type PieceChange } from '../../../core/sourcing/repair.ts'
+import { homePrices } from '../../../core/sourcing/problem.ts'
 import { formatMoney } from '../../../core/units/money.ts'
 import { formatNumber, plural } from '../../../core/units/numbers.ts'
 import { startRepair, type SourcingRun } from '../../../workers/sourcing-client.ts'
@@ -95,19 +96,27 @@ export function OffersSince({
     ) : null
   if (!fresh.data) return null
   const changes = offerChanges(kept, fresh.data)
+  const priceOf = homePrices(fresh.data)
+  const moreInAll = Math.round(
+    changes.reduce(
+      (sum, c) => sum + (c.kind === 'price' ? priceOf({ shop: c.shop, price: c.is - c.was }) * c.pieces : 0),
+      0,
+    ),
+  )
   return (
     <section
       aria-label="Offers since"
       className="flex flex-col gap-2 border-l-4 border-warn bg-raised px-3 py-2 text-sm"
     >
-      <p>{sinceWords(changes, kept.plan.purchases.length, build.currency)}</p>
+      <p>{sinceWords(changes, kept.plan.purchases.length, build.currency, moreInAll)}</p>
       {changes.length > 0 && (
         <details>
           <summary className="cursor-pointer">Which</summary>
           <ul>
             {changes.map((c) => (
               <li key={`${c.offer} ${c.kind}`}>
-                {itemName(c.item)}, {nameOf(c.shop)}: {changeWords(c, build.currency)}
+                {itemName(c.item)}, {nameOf(c.shop)}:{' '}
+                {changeWords(c, shops.find((s) => s.id === c.shop)?.currency ?? build.currency)}
               </li>
             ))}
           </ul>
@@ -127,9 +136,8 @@ export function OffersSince({
 /** Pieces that are bought where they were not. */
 const moved = (changes: readonly PieceChange[]): number => changes.reduce((n, c) => n + Math.max(0, c.pieces), 0)
 
-function sinceWords(changes: readonly OfferChange[], offers: number, currency: string): string {
+function sinceWords(changes: readonly OfferChange[], offers: number, currency: string, more: number): string {
   const of = (kind: OfferChange['kind']) => changes.filter((c) => c.kind === kind).length
-  const more = changes.reduce((sum, c) => sum + (c.kind === 'price' ? (c.is - c.was) * c.pieces : 0), 0)
   if (changes.length === 0)
     return `All ${plural(offers, 'offer')} of the kept plan still stand at their prices: the build, its rules or other offers have changed since.`
   const said = [

@@ -2,12 +2,14 @@ import { ClipboardCopy, Download } from 'lucide-react'
 import { Link } from 'react-router'
 import { toast } from 'sonner'
 import { basketText, basketsCsv } from '../../../core/formats/baskets-csv.ts'
+import { billTotal } from '../../../core/costs/order-cost.ts'
 import { arrivalOf } from '../../../core/sourcing/arrival.ts'
 import { printsBought, type Basket } from '../../../core/sourcing/baskets.ts'
 import type { Build } from '../../../core/build/build.ts'
 import type { GoodsCost } from '../../../core/offers/goods-cost.ts'
 import type { Copy } from '../../../core/donors/donor-set.ts'
 import { decimal, formatMoney } from '../../../core/units/money.ts'
+import { minorRate, unitRateText } from '../../../core/units/exchange.ts'
 import { slug } from '../../../core/units/ids.ts'
 import { download } from '../../store/download.ts'
 import type { Purchase } from '../../store/purchases.ts'
@@ -15,6 +17,7 @@ import { useRecords } from '../../store/records.tsx'
 import { Button } from '../../ui/button.tsx'
 import { ItemName } from '../../pieces/item-name.tsx'
 import { formatNumber, plural } from '../../../core/units/numbers.ts'
+import { CopiesBought } from './copies-bought.tsx'
 import { CostStack } from './cost-stack.tsx'
 import { Baselines } from './baselines.tsx'
 import { PlanStandIns } from './plan-stand-ins.tsx'
@@ -25,6 +28,7 @@ export function PlanView({
   build,
   copies,
   old,
+  ordered,
   loose,
 }: {
   purchase: Purchase
@@ -32,6 +36,8 @@ export function PlanView({
   copies: readonly Copy[]
   /** It answers an earlier state of the build or of the offers. */
   old: boolean
+  /** It was ordered since: what follows is as it was planned. */
+  ordered: boolean
   /** All that is short at the cheapest offers, goods alone, as other screens tell it. */
   loose: GoodsCost | undefined
 }) {
@@ -45,7 +51,12 @@ export function PlanView({
   const withoutShipping = orders.filter((o) => o.shop.shippingUnknown)
   return (
     <div className="flex flex-col gap-5">
-      {old && (
+      {ordered && (
+        <p className="text-sm text-soft">
+          What follows is as it was planned; what has become of its orders is on Parcels.
+        </p>
+      )}
+      {old && !ordered && (
         <p className="border-l-4 border-warn bg-raised px-3 py-2 text-sm">
           This plan answers an earlier state of the build or of the offers: its money, baskets and proof are of then.
           Find the cheapest again.
@@ -103,16 +114,7 @@ export function PlanView({
       </p>
       <ArrivalNote orders={orders} />
       <PlanStandIns kept={kept} currency={build.currency} />
-      {plan.sets.map(({ set, copies: n }) => {
-        const copy = copies.find((c) => c.id === set)
-        return (
-          <p key={set} className="border-l-4 border-accent bg-mark px-3 py-2 text-sm">
-            Buy <b>{n === 1 ? 'the copy' : plural(n, 'copy', 'copies')}</b> “{copy?.label ?? set}” for{' '}
-            {formatMoney(kept.problem.sets.find((s) => s.id === set)?.price ?? 0, build.currency)}
-            {n > 1 ? ' each' : ''}: it costs less than its pieces.
-          </p>
-        )
-      })}
+      <CopiesBought kept={kept} build={build} copies={copies} sets={records.sets} />
       <section aria-label="Baskets">
         <div className="mb-2 flex items-center justify-between gap-3">
           <h2 className="text-base font-semibold">{plural(orders.length, 'basket')}</h2>
@@ -126,7 +128,7 @@ export function PlanView({
         </div>
         <div className="flex flex-col divide-y divide-rule border-y border-rule">
           {orders.map((basket) => (
-            <BasketView key={basket.shop.id} basket={basket} />
+            <BasketView key={basket.shop.id} basket={basket} build={build} />
           ))}
         </div>
       </section>
@@ -155,10 +157,17 @@ function ArrivalNote({ orders }: { orders: readonly Basket[] }) {
   )
 }
 
-function BasketView({ basket }: { basket: Basket }) {
+/** Of which day the rate of a basket is, as far as it is still the build's. */
+function rateDay({ rates }: Build['rules'], { currency: theirs, rate }: Basket['shop'], ours: string): string {
+  const own = rates.find((r) => r.currency === theirs)
+  return own && minorRate(own.rate, theirs, ours) === rate ? `, your rate of ${own.on}` : ', the rate of then'
+}
+
+function BasketView({ basket, build: { currency, rules } }: { basket: Basket; build: Build }) {
   const records = useRecords()
   const { shop, cost } = basket
-  const money = (minor: number) => formatMoney(minor, shop.currency)
+  const money = (minor: number) => formatMoney(minor, currency)
+  const theirs = (minor: number) => formatMoney(minor, shop.currency)
   const fees = cost.handling + cost.lineFees + cost.service
   return (
     <details className="group">
@@ -174,10 +183,10 @@ function BasketView({ basket }: { basket: Basket }) {
           {plural(basket.pieces, 'piece')}, {(basket.mass / 1000).toFixed(0)} g
         </span>
         <span className="text-right text-soft">
-          {decimal(cost.goods, shop.currency)}
-          {cost.shipping > 0 && ` + ${decimal(cost.shipping, shop.currency)} shipping`}
-          {fees > 0 && ` + ${decimal(fees, shop.currency)} fees`}
-          {cost.levies > 0 && ` + ${decimal(cost.levies, shop.currency)} duty and tax`}
+          {decimal(cost.goods, currency)}
+          {cost.shipping > 0 && ` + ${decimal(cost.shipping, currency)} shipping`}
+          {fees > 0 && ` + ${decimal(fees, currency)} fees`}
+          {cost.levies > 0 && ` + ${decimal(cost.levies, currency)} duty and tax`}
         </span>
         <b className="text-right">{money(basket.total)}</b>
       </summary>
@@ -227,12 +236,24 @@ function BasketView({ basket }: { basket: Basket }) {
                   )}
                 </td>
                 <td className="text-right">{line.offer.condition}</td>
-                <td className="text-right">{money(line.offer.price)}</td>
-                <td className="text-right">{money(line.cost)}</td>
+                <td className="text-right">{theirs(line.offer.price)}</td>
+                <td className="text-right">{theirs(line.cost)}</td>
               </tr>
             ))}
           </tbody>
         </table>
+        {shop.rate !== undefined && (
+          <p className="text-xs text-soft">
+            The shop asks {theirs(cost.billed.goods)} for goods
+            {cost.billed.shipping > 0 && `, ${theirs(cost.billed.shipping)} for shipping`}
+            {billTotal(cost.billed) > cost.billed.goods + cost.billed.shipping &&
+              `, ${theirs(billTotal(cost.billed) - cost.billed.goods - cost.billed.shipping)} in fees`}
+            : <b>{theirs(billTotal(cost.billed))}</b> in all, {money(billTotal(cost))} at 1 {shop.currency} ={' '}
+            {unitRateText(shop.rate, shop.currency, currency)} {currency}
+            {rateDay(rules, shop, currency)}. The bill is changed all at once and rounded half up to {money(1)}; your
+            bank may use another rate.
+          </p>
+        )}
         <p className="text-xs text-soft">
           Shipping {money(cost.shipping)}
           {cost.handling > 0 && `, handling ${money(cost.handling)}`}

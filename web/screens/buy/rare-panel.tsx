@@ -2,7 +2,7 @@ import { useEffect, useMemo, useRef } from 'react'
 import { useLocation } from 'react-router'
 import type { Scenario } from '../../../core/build/scenario.ts'
 import type { ItemKey } from '../../../core/catalogue/item.ts'
-import { orderOpeners, type Hint, type RareItem } from '../../../core/sourcing/rare.ts'
+import { orderOpeners, ownAlternatives, type Hint, type RareItem } from '../../../core/sourcing/rare.ts'
 import type { WhatIfRow } from '../../../core/sourcing/what-if.ts'
 import { minuteOf } from '../../../core/units/instants.ts'
 import type { ScenarioId } from '../../../core/units/ids.ts'
@@ -78,6 +78,9 @@ export function RarePanel({
       rare={rare}
       currency={build.currency}
       modules={rare.modules.map((id) => snapshot.design.modules.find((m) => m.id === id)?.name ?? id)}
+      instead={ownAlternatives(snapshot.design, rare).map((uses) =>
+        uses.map((u) => (u.qty === 1 ? nameItem(u.item).name : `${u.qty} × ${nameItem(u.item).name}`)).join(' and '),
+      )}
       base={news ? undefined : base}
       hints={hints.filter((h) => h.of === rare.item)}
       rows={rows}
@@ -158,6 +161,7 @@ function RareEntry({
   rare,
   currency,
   modules,
+  instead,
   base,
   hints,
   rows,
@@ -169,6 +173,8 @@ function RareEntry({
   rare: RareItem
   currency: string
   modules: readonly string[]
+  /** What the design itself lets take its place. */
+  instead: readonly string[]
   base: WhatIfRow | undefined
   hints: readonly Hint[]
   rows: ReadonlyMap<string, WhatIfRow>
@@ -200,6 +206,11 @@ function RareEntry({
           </>
         )}
       </p>
+      {instead.length > 0 && (
+        <p className="pl-4 text-xs text-soft">
+          The design’s own alternatives are weighed in every purchase: {instead.join('; ')}.
+        </p>
+      )}
       {priced.length > 0 && base && (
         <ul className="flex flex-col gap-1 pl-4">
           {priced

@@ -29,8 +29,8 @@ export function RulesPanel({
   const { build, decisions } = snapshot
   const { versions, shops, nameItem } = useRecords()
   const all = useMemo(
-    () => [...loosenings(build, decisions ?? [], kept.problem), ...tightenings(build)],
-    [build, decisions, kept.problem],
+    () => [...loosenings(build, decisions ?? [], kept.problem), ...tightenings(build, kept)],
+    [build, decisions, kept],
   )
   const { last } = WHAT_IFS.rules.useAnswer(build.id)
   const asked = last ? all : undefined
@@ -218,9 +218,11 @@ function ruleWords(
     case 'rule':
       return change.label
     case 'shop':
-      return change.was === 'excluded'
-        ? `Ordering from ${shopName(change.shop)} allowed`
-        : `${shopName(change.shop)} not insisted on`
+      return change.was === 'free'
+        ? `Nothing from ${shopName(change.shop)}`
+        : change.was === 'excluded'
+          ? `Ordering from ${shopName(change.shop)} allowed`
+          : `${shopName(change.shop)} not insisted on`
     case 'stand-in':
       return `${change.decision.uses.map((u) => (u.qty === 1 ? itemName(u.item) : `${u.qty} × ${itemName(u.item)}`)).join(' and ')} may stand in for ${itemName(change.decision.item)} again`
     case 'limit':

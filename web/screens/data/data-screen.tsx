@@ -42,6 +42,12 @@ const KIND_LABELS: Record<RecordKind, string> = {
   pictures: 'pictures',
   decisions: 'decisions by hand',
   scenarios: 'scenarios',
+  orders: 'orders',
+  units: 'repeats being built',
+  makings: 'notes on making',
+  entries: 'ledger entries',
+  sales: 'sales',
+  notes: 'notes of logs',
 }
 
 /** Whether this browser keeps the app itself. */

@@ -1,6 +1,13 @@
 import { useState } from 'react'
 import type { FREEDOMS } from '../../../core/design/design.ts'
-import { SLOTS, STICKER_USES, VISIBILITIES, type DesignLine, type Module } from '../../../core/design/design.ts'
+import {
+  MOMENTS,
+  SLOTS,
+  STICKER_USES,
+  VISIBILITIES,
+  type DesignLine,
+  type Module,
+} from '../../../core/design/design.ts'
 import { cellText, editLine, type LineCell } from '../../../core/design/edit-line.ts'
 import { recolourGroup } from '../../../core/design/recolour.ts'
 import { lengthOf } from '../../../core/netting/stock.ts'
@@ -88,6 +95,7 @@ export function LineDetails({
           />
         )}
       </Field>
+      <MomentField line={line} set={set} without={without} />
       {line.freedom === 'palette' && <LinePalette line={line} edit={edit} set={set} without={without} />}
       <Tick
         checked={line.locked ?? false}
@@ -170,5 +178,31 @@ export function LineDetails({
         )}
       </Field>
     </section>
+  )
+}
+
+/** When a line is to be minded while it is built. */
+function MomentField({
+  line,
+  set,
+  without,
+}: {
+  line: DesignLine
+  set: SetLine
+  without: (key: keyof DesignLine) => DesignLine
+}) {
+  return (
+    <Field label="While building" hint="Told beside the line on Make; what is attached last comes last there.">
+      {(id) => (
+        <Choice
+          id={id}
+          value={line.moment ?? 'whenever'}
+          options={OPTIONS(['whenever', ...MOMENTS] as const)}
+          onChange={(moment) => {
+            set('Marked when a line is built', moment === 'whenever' ? without('moment') : { ...line, moment })
+          }}
+        />
+      )}
+    </Field>
   )
 }

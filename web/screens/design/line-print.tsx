@@ -1,6 +1,12 @@
 import type { Currency } from '../../../core/units/money.ts'
-import { CommitInput, Field, MoneyInput, NumberInput, Tick } from '../../ui/fields.tsx'
+import { Choice, CommitInput, Field, MoneyInput, NumberInput, Tick } from '../../ui/fields.tsx'
 import type { LinePartProps } from './line-part-props.ts'
+
+const SIDES = [
+  { value: 'one', label: 'one for both sides' },
+  { value: 'left', label: 'the left one' },
+  { value: 'right', label: 'the right one' },
+] as const
 
 /** Whether a piece is printed to order: by whom, for how much, and the fewest that are printed. */
 export function LinePrint({ line, currency, set, without }: LinePartProps & { currency: Currency }) {
@@ -62,6 +68,61 @@ export function LinePrint({ line, currency, set, without }: LinePartProps & { cu
               />
             )}
           </Field>
+          <Field label="Days">
+            {(id) => (
+              <NumberInput
+                id={id}
+                min={1}
+                max={1000}
+                empty="not known"
+                className="w-full"
+                value={line.print?.days ?? null}
+                onCommit={(days) => {
+                  if (!line.print) return
+                  const { days: _, ...print } = line.print
+                  set('Changed the days of a print', { ...line, print: { ...print, ...(days !== null && { days }) } })
+                }}
+              />
+            )}
+          </Field>
+          <div className="col-span-2">
+            <Field label="Artwork file">
+              {(id) => (
+                <CommitInput
+                  id={id}
+                  value={line.print?.artwork ?? ''}
+                  maxLength={200}
+                  placeholder="clock-face.svg"
+                  className="w-full"
+                  onCommit={(text) => {
+                    if (!line.print) return
+                    const { artwork: _, ...print } = line.print
+                    const artwork = text.trim()
+                    set('Named the artwork', { ...line, print: { ...print, ...(artwork !== '' && { artwork }) } })
+                  }}
+                />
+              )}
+            </Field>
+          </div>
+          <div className="col-span-2">
+            <Field
+              label="Version"
+              {...(line.print.side !== undefined && { hint: 'Mirrored modules take the other one.' })}
+            >
+              {(id) => (
+                <Choice
+                  id={id}
+                  value={line.print?.side ?? 'one'}
+                  options={SIDES}
+                  onChange={(side) => {
+                    if (!line.print) return
+                    const { side: _, ...print } = line.print
+                    set('Changed the version', { ...line, print: { ...print, ...(side !== 'one' && { side }) } })
+                  }}
+                />
+              )}
+            </Field>
+          </div>
         </div>
       )}
     </>

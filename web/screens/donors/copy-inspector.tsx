@@ -20,6 +20,7 @@ import { Button } from '../../ui/button.tsx'
 import { DataGrid } from '../../ui/data-grid.tsx'
 import { Choice, CommitInput, Field, SearchInput, Tick, Toggle } from '../../ui/fields.tsx'
 import { ItemName } from '../../pieces/item-name.tsx'
+import { isDay } from '../../../core/units/instants.ts'
 import { plural } from '../../../core/units/numbers.ts'
 import { STATES, type CopyRow } from './copy-rows.ts'
 import { LeavesOver } from './leaves-over.tsx'
@@ -33,9 +34,14 @@ type ChangeCopy = (label: string, next: Partial<Copy>) => void
 export function CopyInspector({ row, snapshot }: { row: CopyRow; snapshot: Snapshot }) {
   const { copy, set, holds, used } = row
   const { currency } = snapshot.build
+  const { units } = useRecords()
   const change: ChangeCopy = (label, next) =>
     void perform(label, [edit('copies', copy, { ...copy, ...next })], { quiet: true })
   if (!set) return <p className="text-sm">The inventory of this copy is gone. Import it again, or remove the copy.</p>
+  const inModel = units.reduce(
+    (n, u) => n + u.put.reduce((m, p) => m + (p.from.kind === 'copy' && p.from.copy === copy.id ? p.qty : 0), 0),
+    0,
+  )
   const until = madeUntil(set, nowIso())
   const stageOn = (stage: string) => copy.stages === 'all' || copy.stages.includes(stage)
   return (
@@ -59,7 +65,8 @@ export function CopyInspector({ row, snapshot }: { row: CopyRow; snapshot: Snaps
         {set.name}
         {set.year === undefined ? '' : `, ${set.year}`}: {plural(piecesOf(set), 'piece')} when complete
         {set.retail ? `, ${formatMoney(set.retail.minor, set.retail.currency)} in shops` : ''}
-        {until === undefined ? '' : `, ${until}`}. This copy holds {holds}; {used} used.{' '}
+        {until === undefined ? '' : `, ${until}`}. This copy holds {holds}; {used} used
+        {inModel > 0 && `; ${inModel} more are in a model that is being built`}.{' '}
         <Link className="text-accent underline" to={`/catalogue/set/${encodeURIComponent(set.id)}`}>
           Open the inventory
         </Link>
@@ -152,7 +159,7 @@ function CopyFacts({ copy, currency, onChange }: { copy: Copy; currency: string;
       {(copy.state === 'owned' || copy.state === 'promised') && (
         <Field
           label={`Price paid, ${copy.paid?.currency ?? currency}`}
-          hint="Spent already; no total to come holds it."
+          hint="Spent already: in the ledger, and in no total to come."
         >
           {(id) => (
             <CommitInput
@@ -170,6 +177,25 @@ function CopyFacts({ copy, currency, onChange }: { copy: Copy; currency: string;
                 if (minor === undefined || minor < 0) return { problem: 'An amount such as 24.90.' }
                 onChange('Noted the price paid', { paid: { minor, currency: money } })
                 return undefined
+              }}
+            />
+          )}
+        </Field>
+      )}
+      {copy.paid && (
+        <Field label="Paid on">
+          {(id) => (
+            <CommitInput
+              id={id}
+              type="date"
+              value={copy.paidOn ?? ''}
+              onCommit={(day) => {
+                const { paidOn: _, ...bare } = copy
+                void perform(
+                  'Noted the day of payment',
+                  [edit('copies', copy, isDay(day) ? { ...copy, paidOn: day } : bare)],
+                  { quiet: true },
+                )
               }}
             />
           )}

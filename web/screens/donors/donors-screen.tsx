@@ -16,12 +16,14 @@ import { ComparePanel } from './compare-panel.tsx'
 import { CopiesPanel } from './copies-panel.tsx'
 import { copyRows } from './copy-rows.ts'
 import { GatherDialog } from './gather-dialog.tsx'
+import { OfferedPanel } from './offered-panel.tsx'
 import { WorthPanel } from './worth-panel.tsx'
 
 const VIEWS = [
   { id: 'copies', label: 'Copies' },
   { id: 'worth', label: 'Worth of one more' },
   { id: 'compare', label: 'Compare two sets' },
+  { id: 'offered', label: 'Second hand' },
 ] as const
 
 export function DonorsScreen() {
@@ -100,6 +102,7 @@ export function DonorsScreen() {
       {view.id === 'copies' && <CopiesPanel rows={rows} snapshot={tally.snapshot} />}
       {view.id === 'worth' && <WorthPanel snapshot={tally.snapshot} result={tally.result} />}
       {view.id === 'compare' && <ComparePanel sets={sets} />}
+      {view.id === 'offered' && <OfferedPanel build={tally.now.build} />}
       <ImportDialog kind="donor" build={id} open={importing} onOpenChange={setImporting} />
       {gathering && (
         <GatherDialog

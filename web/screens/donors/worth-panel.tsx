@@ -8,7 +8,9 @@ import type { DonorSet } from '../../../core/donors/donor-set.ts'
 import { copiesCurve, copyValue, type CopyValue } from '../../../core/studies/donor-worth.ts'
 import { loosePrices } from '../../../core/offers/loose-prices.ts'
 import { goodsPricer } from '../../../core/offers/goods-cost.ts'
-import { offerFilter } from '../../../core/offers/market.ts'
+import { changingInto } from '../../../core/build/exchange-rates.ts'
+import { exchanged } from '../../../core/units/exchange.ts'
+import { usableOffers } from '../../../core/offers/market.ts'
 import type { Snapshot } from '../../../core/netting/snapshot.ts'
 import type { Tally } from '../../../core/netting/tally.ts'
 import type { Build } from '../../../core/build/build.ts'
@@ -20,7 +22,7 @@ import { Button } from '../../ui/button.tsx'
 import { DataGrid, type Column } from '../../ui/data-grid.tsx'
 import { plural } from '../../../core/units/numbers.ts'
 import { CopiesCurve } from './copies-curve.tsx'
-import { OwnPrice } from './own-price.tsx'
+import { FiguresSold, OwnPrice } from './own-price.tsx'
 
 type Row = { readonly set: DonorSet; readonly price: number | undefined; readonly value: CopyValue }
 
@@ -43,27 +45,29 @@ export function WorthPanel({ snapshot, result }: { snapshot: Snapshot; result: T
     },
   })
   const market = useMemo(() => {
-    const counts = offerFilter(shops, build.currency, build.rules)
     return {
-      prices: loosePrices(offers.filter(counts)),
+      prices: loosePrices(usableOffers({ offers, shops }, build.currency, build.rules)),
       priceOf: goodsPricer(offers, shops, build.currency, build.rules),
     }
   }, [offers, shops, build])
   const { prices } = market
-  const rows = useMemo(
-    () =>
-      sets
-        .map((set): Row => {
-          const asked = copies
-            .filter((c) => c.setId === set.id && c.state === 'to-buy' && c.askingPrice?.currency === build.currency)
-            .map((c) => c.askingPrice?.minor ?? Infinity)
-          const retail = set.retail?.currency === build.currency ? set.retail.minor : undefined
-          const price = asked.length > 0 ? Math.min(...asked) : retail
-          return { set, price, value: copyValue(set, result.shortfall, market, price, build.rules) }
-        })
-        .sort((p, q) => (q.value.saves ?? -Infinity) - (p.value.saves ?? -Infinity) || q.value.covers - p.value.covers),
-    [sets, copies, build, result, market],
-  )
+  const rows = useMemo(() => {
+    const changing = changingInto(build.currency, build.rules.rates)
+    /** A price in the build's money; undefined without one, or without a rate for it. */
+    const atRates = (price: DonorSet['retail']) => {
+      const rate = price && changing(price.currency)
+      return price && rate !== undefined ? exchanged(price.minor, rate) : undefined
+    }
+    return sets
+      .map((set): Row => {
+        const asked = copies.flatMap((c) =>
+          c.setId === set.id && c.state === 'to-buy' ? (atRates(c.askingPrice) ?? []) : [],
+        )
+        const price = asked.length > 0 ? Math.min(...asked) : atRates(set.retail)
+        return { set, price, value: copyValue(set, result.shortfall, market, price, build.rules) }
+      })
+      .sort((p, q) => (q.value.saves ?? -Infinity) - (p.value.saves ?? -Infinity) || q.value.covers - p.value.covers)
+  }, [sets, copies, build, result, market])
   const current = rows.find((r) => r.set.id === selected) ?? rows[0]
   const money = (minor: number) => formatMoney(minor, build.currency)
   const columns = worthColumns(money, prices.size > 0)
@@ -231,6 +235,7 @@ function FiguresLeft({
                   price={figurePrice(f.name, build.rules)}
                 />
               )}
+              {build && figurePrice(f.name, build.rules) !== undefined && <FiguresSold build={build} name={f.name} />}
             </span>
           </li>
         ))}

@@ -107,7 +107,17 @@ export function useHoldingCells(): {
         width: '90px',
         align: 'right',
         sort: (h) => h.qty,
-        cell: (h) => (h.estimate ? <span title="an estimate">about {formatNumber(h.qty)}</span> : h.qty),
+        cell: (h) =>
+          h.estimate ? (
+            <span title="an estimate">about {formatNumber(h.qty)}</span>
+          ) : h.uncounted === undefined ? (
+            h.qty
+          ) : (
+            <span title="Taken as right with a parcel, not counted since" className="leading-tight text-warn">
+              {formatNumber(h.qty)}
+              <span className="block text-xs">not counted</span>
+            </span>
+          ),
         edit: cell('qty'),
       },
       {

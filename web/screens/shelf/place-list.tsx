@@ -1,6 +1,6 @@
 import { formatNumber } from '../../../core/units/numbers.ts'
 import { useDraggable, useDroppable } from '@dnd-kit/core'
-import { Mail, Package } from 'lucide-react'
+import { HandHeart, Mail, Package } from 'lucide-react'
 import { memo, useEffect, useRef } from 'react'
 import type { PlaceRow } from '../../../core/shelf/place-tree.ts'
 import type { PlaceId } from '../../../core/units/ids.ts'
@@ -98,6 +98,7 @@ function PlaceItem({
       >
         <span className="flex min-w-0 items-center gap-1.5">
           {kind === 'model' && <Package size={13} aria-label="finished model" className="shrink-0 text-soft" />}
+          {kind === 'promise' && <HandHeart size={13} aria-label="promised" className="shrink-0 text-soft" />}
           {kind === 'post' && <Mail size={13} aria-label="in the post" className="shrink-0 text-soft" />}
           <span className="truncate">{label}</span>
         </span>

@@ -8,6 +8,7 @@ import { perform } from '../../store/perform.ts'
 import { useRecords } from '../../store/records.tsx'
 import { Button } from '../../ui/button.tsx'
 import { Choice, CommitInput, Field } from '../../ui/fields.tsx'
+import { isDay } from '../../../core/units/instants.ts'
 import { ModelNote } from './model-note.tsx'
 
 const KIND_LABELS: Record<PlaceKind, string> = {
@@ -18,6 +19,7 @@ const KIND_LABELS: Record<PlaceKind, string> = {
   room: 'room',
   model: 'finished model',
   post: 'in the post',
+  promise: 'promised',
 }
 const NOWHERE = 'none'
 
@@ -52,7 +54,13 @@ export function PlaceTools({ selected }: { selected: Place | undefined }) {
               value={selected.kind}
               options={PLACE_KINDS.map((kind) => ({ value: kind, label: KIND_LABELS[kind] }))}
               onChange={(kind) => {
-                change(`${selected.name} is ${kind === 'post' ? 'in the post' : `a ${KIND_LABELS[kind]}`}`, { kind })
+                const { due, ...bare } = selected
+                const late = kind === 'post' || kind === 'promise'
+                void perform(
+                  `${selected.name} is ${late ? KIND_LABELS[kind] : `a ${KIND_LABELS[kind]}`}`,
+                  [edit('places', selected, { ...bare, kind, ...(late && due !== undefined && { due }) })],
+                  { quiet: true },
+                )
               }}
             />
             <Choice
@@ -71,10 +79,35 @@ export function PlaceTools({ selected }: { selected: Place | undefined }) {
             />
           </div>
           {selected.kind === 'model' && <ModelNote model={selected} />}
-          {selected.kind === 'post' && (
-            <p className="border-l-4 border-rule pl-2 text-xs">
-              What is in it counts as on order. Once it is here, make it a box, or move its pieces.
-            </p>
+          {(selected.kind === 'post' || selected.kind === 'promise') && (
+            <>
+              <Field label={selected.kind === 'promise' ? 'Promised for' : 'Due on'}>
+                {(id) => (
+                  <CommitInput
+                    id={id}
+                    value={selected.due ?? ''}
+                    placeholder="2026-12-10"
+                    onCommit={(text) => {
+                      const day = text.trim()
+                      if (day !== '' && !isDay(day)) return { problem: 'A day such as 2026-12-10, or nothing.' }
+                      const { due: _, ...bare } = selected
+                      void perform(
+                        day === '' ? `${selected.name}: no day` : `${selected.name}: due ${day}`,
+                        [edit('places', selected, day === '' ? bare : { ...bare, due: day })],
+                        { quiet: true },
+                      )
+                      return undefined
+                    }}
+                  />
+                )}
+              </Field>
+              <p className="border-l-4 border-rule pl-2 text-xs">
+                {selected.kind === 'promise'
+                  ? 'Someone promised what is in it, at no price: it counts as on order.'
+                  : 'What is in it counts as on order.'}{' '}
+                Once it is here, make it a box, or move its pieces.
+              </p>
+            </>
           )}
         </>
       )}

@@ -27,6 +27,7 @@ import { CountTools } from './count-tools.tsx'
 import { useHoldingOrder } from './holding-order.ts'
 import { HoldingTools } from './holding-tools.tsx'
 import { useHoldingCells } from './holding-cells.tsx'
+import { BeingBuilt } from './being-built.tsx'
 import { PlaceList } from './place-list.tsx'
 import { PlaceTools } from './place-tools.tsx'
 import { ShelfDnd } from './shelf-dnd.tsx'
@@ -104,17 +105,23 @@ function Shelf() {
   useEffect(() => {
     latest.current = set
   }, [set])
-  const openPlace = useCallback((id: PlaceId | null) => {
-    latest.current('place', id)
-    setCounts(null)
-  }, [])
+  const openPlace = useCallback(
+    (id: PlaceId | null) => {
+      latest.current('place', id)
+      setCounts(null)
+    },
+    [setCounts],
+  )
   const select = useCallback((h: Holding) => {
     setSelected(h.id)
   }, [])
   const tree = useMemo(() => placeTree(places, holdings), [places, holdings])
   const rows = useFound(holdings, find, place, tree)
   const { columns, paste } = useHoldingCells()
-  const shown = useMemo(() => (counts ? [...columns, countedColumn(counts, setCounts)] : columns), [columns, counts])
+  const shown = useMemo(
+    () => (counts ? [...columns, countedColumn(counts, setCounts)] : columns),
+    [columns, counts, setCounts],
+  )
   const { pieces, guessed } = useMemo(() => {
     const sums = { pieces: 0, guessed: 0 }
     for (const { qty, estimate } of holdings) {
@@ -152,6 +159,7 @@ function Shelf() {
       <div className="grid min-h-0 flex-1 grid-cols-[14rem_minmax(0,1fr)] gap-5 max-[960px]:grid-cols-[10rem_minmax(0,1fr)] max-[960px]:gap-3">
         <div className="no-print flex min-h-0 flex-col gap-2">
           <PlaceList tree={tree} pieces={pieces} selected={place} onSelect={openPlace} />
+          <BeingBuilt />
           <PlaceTools selected={places.find((p) => p.id === place)} />
         </div>
         <div className="flex min-h-0 flex-col gap-3">

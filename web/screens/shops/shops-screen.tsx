@@ -13,6 +13,7 @@ import { Button } from '../../ui/button.tsx'
 import { DataGrid, type Column } from '../../ui/data-grid.tsx'
 import { Figure, Screen } from '../../ui/screen.tsx'
 import { ShopForm } from './shop-form.tsx'
+import { ShopRecord } from './shop-record.tsx'
 
 type Row = { readonly shop: Shop; readonly offers: number; readonly own: boolean }
 
@@ -147,7 +148,16 @@ export function ShopsScreen() {
             aria-label={`Shop ${current.shop.name}`}
             className="flex min-h-0 flex-col gap-3 overflow-auto border-l border-rule pl-5 text-sm"
           >
-            {current.own ? <OwnShop key={current.shop.id} row={current} /> : <MarketShop shop={current.shop} />}
+            {current.own ? (
+              <OwnShop
+                // What orders taught of it is in the form at once.
+                key={`${current.shop.id} ${current.shop.leadDays} ${current.shop.reliability}`}
+                row={current}
+              />
+            ) : (
+              <MarketShop shop={current.shop} />
+            )}
+            <ShopRecord shop={current.shop} own={current.own} />
           </aside>
         )}
       </div>

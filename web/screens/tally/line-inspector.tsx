@@ -1,7 +1,7 @@
 import { useMemo } from 'react'
 import { Link } from 'react-router'
 import type { Snapshot } from '../../../core/netting/snapshot.ts'
-import { offerFilter } from '../../../core/offers/market.ts'
+import { usableOffers } from '../../../core/offers/market.ts'
 import { release } from '../../../core/shelf/reservations.ts'
 import type { Tally, TallyLine } from '../../../core/netting/tally.ts'
 import { withLines } from '../../../core/design/arrange-modules.ts'
@@ -42,8 +42,8 @@ export function LineInspector({
   const module = snapshot.design.modules.find((m) => m.id === line.module)
   const offers = useMemo(() => {
     const { currency, rules } = snapshot.build
-    const counts = offerFilter(records.shops, currency, rules)
-    return records.offers.filter((o) => o.item === line.wanted && counts(o)).sort((p, q) => p.price - q.price)
+    const offers = records.offers.filter((o) => o.item === line.wanted)
+    return usableOffers({ offers, shops: records.shops }, currency, rules).sort((p, q) => p.price - q.price)
   }, [records.shops, records.offers, line.wanted, snapshot.build])
   const [best] = offers
   return (

@@ -4,14 +4,15 @@ import { withFreedom, type Remedy } from '../../../core/studies/relaxations.ts'
 import type { Snapshot } from '../../../core/netting/snapshot.ts'
 import type { Tally, TallyLine } from '../../../core/netting/tally.ts'
 import type { Copy } from '../../../core/donors/donor-set.ts'
-import type { Decision } from '../../../core/build/decision.ts'
 import type { Offer } from '../../../core/offers/offer.ts'
-import type { CopyId, DecisionId } from '../../../core/units/ids.ts'
+import type { CopyId } from '../../../core/units/ids.ts'
 import { formatMoney } from '../../../core/units/money.ts'
 import type { Change } from '../../../storage/journal-entry.ts'
 import { add, edit } from '../../../storage/journal.ts'
 import { fresh } from '../../store/database.ts'
+import { decisionOf } from '../../store/decide.ts'
 import { perform } from '../../store/perform.ts'
+import { ruleChanges } from '../../store/rules.ts'
 import { useRecords, type RecordsView } from '../../store/records.tsx'
 import { useStudy } from '../../store/use-study.ts'
 import { Button } from '../../ui/button.tsx'
@@ -118,14 +119,14 @@ function labelOf({ change }: Remedy, nameItem: RecordsView['nameItem']): string 
 function changesOf({ change }: Remedy, { build, design }: Snapshot): Change[] {
   switch (change.kind) {
     case 'rule':
-      return [edit('builds', build, { ...build, rules: { ...build.rules, ...change.rules } })]
+      return ruleChanges(build, change.rules, change.label)
     case 'freedom':
       return [edit('designs', design, withFreedom(design, change))]
     case 'use':
       return [
         add(
           'decisions',
-          change.pins.map((what): Decision => ({ id: `d-${fresh()}` as DecisionId, build: build.id, what })),
+          change.pins.map((what) => decisionOf(build.id, what)),
         ),
       ]
     case 'release':

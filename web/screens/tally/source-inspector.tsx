@@ -41,6 +41,12 @@ export function SourceInspector({ group, snapshot }: { group: SourceGroup; snaps
       <p>
         Fetch <b>{plural(group.qty, 'piece')}</b> of {plural(group.picks.length, 'item')}.
         {group.estimate && <span className="text-warn"> Counts there rest on an estimate.</span>}
+        {group.uncounted > 0 && (
+          <span className="text-warn">
+            {' '}
+            {formatNumber(group.uncounted)} of them came with a parcel and were not counted.
+          </span>
+        )}
       </p>
       <ul className="divide-y divide-hair border-y border-hair">
         {group.picks.map(({ item, qty }) => (

@@ -1,3 +1,4 @@
+import { onShelf } from '../../../core/orders/expected-supply.ts'
 import { useMemo, useState } from 'react'
 import { Link, useParams, useSearchParams } from 'react-router'
 import { searchKey } from '../../../core/colours/colour.ts'
@@ -67,7 +68,7 @@ export function TallyScreen() {
   const moduleOf = (line: TallyLine) => names.get(line.module) ?? ''
   if (!tally) return <NoBuild />
   const { result, snapshot, stale } = tally
-  const reserved = reservedFor(id, snapshot.holdings)
+  const reserved = reservedFor(id, onShelf(snapshot.holdings))
   return (
     <Screen
       title="Tally"
@@ -173,7 +174,16 @@ function objectiveWords({ build }: Snapshot, result: Tally): string {
   const goal = result.weighed
     ? `stand-ins against prices at ${formatMoney(build.rules.pointPrice, build.currency)} a point, then ${places}`
     : `fewest pieces short, then least compromise (${plural(result.compromise, 'point')}), then ${places}`
-  return `${result.proven ? 'Proven best' : 'Best found, not proven'}: ${goal}.`
+  return `${result.proven ? 'Proven best' : 'Best found, not proven'}: ${goal}.${slackWords(result)}`
+}
+
+/** How much better than what was found the best may be. */
+function slackWords({ proven, slack, weighed }: Tally): string {
+  // Where prices are weighed, what is bought rather than covered is no shortage of the search's.
+  if (proven || !slack || weighed) return ''
+  if (slack.short > 0) return ` At most ${plural(slack.short, 'piece')} fewer could be short.`
+  if (slack.compromise === 0) return ' No fewer can be short, at no less compromise.'
+  return ` No fewer can be short; at most ${plural(slack.compromise, 'point')} less would do.`
 }
 
 /** How much is short, and where most of it is. */
@@ -215,20 +225,18 @@ function ShelfButton({
   stale: boolean
 }) {
   const { build } = snapshot
+  const shelf = onShelf(snapshot.holdings)
   return (
     <Button
       disabled={stale}
       title={stale ? 'Being counted again' : ''}
       onClick={() => {
         if (reserved === result.coverage.shelf)
-          void perform(
-            'Released what was reserved',
-            editAll('holdings', snapshot.holdings, release(build.id, snapshot.holdings)),
-          )
+          void perform('Released what was reserved', editAll('holdings', shelf, release(build.id, shelf)))
         else
           void perform(
             `Reserved ${plural(result.coverage.shelf, 'piece')} on the shelf for ${build.name}`,
-            editAll('holdings', snapshot.holdings, reserve(build.id, result, snapshot.holdings)),
+            editAll('holdings', shelf, reserve(build.id, result, shelf)),
           )
       }}
     >
