@@ -151,6 +151,42 @@ test('the shelf is searched, recounted and rearranged', async ({ page }) => {
   await expect(status).toHaveText('1 holding')
 })
 
+test('on a slow machine what is typed to find stays, and the table never falls back to all', async ({ page }) => {
+  await openDemo(page, '/shelf')
+  await page
+    .context()
+    .newCDPSession(page)
+    .then((session) => session.send('Emulation.setCPUThrottlingRate', { rate: 6 }))
+  const field = page.getByRole('searchbox', { name: 'Find on the shelf' })
+  await page.evaluate(() => {
+    const all = document.querySelectorAll<HTMLElement>('[role=status]')[0]?.textContent
+    const seen = { all, shortened: [] as string[], fellBack: 0 }
+    Object.assign(window, { seen })
+    let longest = ''
+    let found = false
+    const look = () => {
+      const typed = document.querySelector<HTMLInputElement>('[aria-label="Find on the shelf"]')?.value ?? ''
+      if (typed.length < longest.length) seen.shortened.push(typed)
+      else longest = typed
+      const holdings = document.querySelector('[role=status]')?.textContent
+      if (holdings !== all) found = true
+      else if (found) seen.fellBack++
+      requestAnimationFrame(look)
+    }
+    look()
+  })
+  // Pauses about as long as the one after which the address follows.
+  const text = 'plate 2x4 soot drawer'
+  for (const [i, word] of text.split(/(?<= )/).entries()) {
+    await field.pressSequentially(word, { delay: 20 })
+    await page.waitForTimeout(290 + 10 * i)
+  }
+  await expect(page).toHaveURL(/find=plate\+2x4\+soot\+drawer/)
+  await expect(field).toHaveValue(text)
+  const seen = await page.evaluate(() => (window as unknown as { seen: Record<string, unknown> }).seen)
+  expect(seen).toEqual({ all: '341 holdings', shortened: [], fellBack: 0 })
+})
+
 test('a place is counted as one act, a holding is split, and places are made and renamed', async ({ page }) => {
   await openDemo(page, '/shelf')
   const pieces = async () =>

@@ -4,23 +4,38 @@ import { useSearchParams } from 'react-router'
 const PAUSE = 300
 
 /**
+ * What is left of the texts that a field sent to the address when one of them arrives there, earlier ones having been
+ * overtaken; undefined when the text came from someone else.
+ */
+export function awaitedAfter(sent: readonly string[], arrived: string): readonly string[] | undefined {
+  const at = sent.indexOf(arrived)
+  return at < 0 ? undefined : sent.slice(at + 1)
+}
+
+/**
  * What is typed in a search field, kept in the address too: the field follows the typing at once, what is found follows
- * as `deferred`, and the address only when the typing pauses, as every change of it draws the whole page anew.
+ * as `deferred`, and the address only when the typing pauses, as every change of it draws the whole page anew. The
+ * router tells the change when there is time for it, which may be after more was typed: that is no reason to change
+ * the field.
  */
 export function useFindText(key = 'find'): { text: string; deferred: string; setText: (text: string) => void } {
   const [params, setParams] = useSearchParams()
   const written = params.get(key) ?? ''
   const [text, setText] = useState(written)
   const [seen, setSeen] = useState(written)
-  // The address was changed by someone else, such as the palette: the field follows.
+  const [sent, setSent] = useState<readonly string[]>([])
   if (written !== seen) {
     setSeen(written)
-    setText(written)
+    const awaited = awaitedAfter(sent, written)
+    setSent(awaited ?? [])
+    // The address was changed by someone else, such as the palette: the field follows.
+    if (awaited === undefined) setText(written)
   }
+  const last = sent.at(-1) ?? written
   useEffect(() => {
-    if (text === written) return undefined
+    if (text === last) return undefined
     const timer = setTimeout(() => {
-      setSeen(text)
+      setSent((now) => [...now, text])
       setParams(
         (now) => {
           const next = new URLSearchParams(now)
@@ -34,6 +49,6 @@ export function useFindText(key = 'find'): { text: string; deferred: string; set
     return () => {
       clearTimeout(timer)
     }
-  }, [text, written, key, setParams])
+  }, [text, last, key, setParams])
   return { text, deferred: useDeferredValue(text), setText }
 }

@@ -65,6 +65,16 @@ function useFound(
   }, [index, find, place, tree, inOrder, all])
 }
 
+/** The pieces of holdings, and how many of them were estimated. */
+function sumsOf(holdings: readonly Holding[]) {
+  const sums = { pieces: 0, guessed: 0 }
+  for (const { qty, estimate } of holdings) {
+    sums.pieces += qty
+    if (estimate) sums.guessed++
+  }
+  return sums
+}
+
 /** What was counted so far in a count under way; null while none is. */
 function useCounts() {
   const [counts, setCounts] = useState<ReadonlyMap<HoldingId, number> | null>(null)
@@ -122,24 +132,17 @@ function Shelf() {
     () => (counts ? [...columns, countedColumn(counts, setCounts)] : columns),
     [columns, counts, setCounts],
   )
-  const { pieces, guessed } = useMemo(() => {
-    const sums = { pieces: 0, guessed: 0 }
-    for (const { qty, estimate } of holdings) {
-      sums.pieces += qty
-      if (estimate) sums.guessed++
-    }
-    return sums
-  }, [holdings])
+  const { pieces, guessed } = useMemo(() => sumsOf(records.holdings), [records.holdings])
   const current = rows.find((h) => h.id === selected)
   return (
     <Screen
       title="Shelf"
       headline={
-        holdings.length === 0 ? (
+        records.holdings.length === 0 ? (
           'The shelf is empty.'
         ) : (
           <>
-            <Figure>{plural(pieces, 'piece')}</Figure> in <Figure>{plural(holdings.length, 'holding')}</Figure>,{' '}
+            <Figure>{plural(pieces, 'piece')}</Figure> in <Figure>{plural(records.holdings.length, 'holding')}</Figure>,{' '}
             {plural(places.length, 'place')}
             {guessed > 0 && <>; {plural(guessed, 'holding')} rest on estimates</>}.
           </>
@@ -162,7 +165,10 @@ function Shelf() {
           <BeingBuilt />
           <PlaceTools selected={places.find((p) => p.id === place)} />
         </div>
-        <div className="flex min-h-0 flex-col gap-3">
+        <div
+          className="flex min-h-0 flex-col gap-3"
+          aria-busy={holdings !== records.holdings || find !== typed || undefined}
+        >
           <div className="no-print flex flex-wrap items-center gap-3 text-sm">
             <SearchInput
               aria-label="Find on the shelf"
@@ -208,9 +214,11 @@ function Shelf() {
             onSelect={select}
             onPasteBlock={paste}
             empty={
-              holdings.length === 0
+              records.holdings.length === 0
                 ? 'Type a line above, or import a list of what you have: part, colour, quantity, and the place if you know it.'
-                : 'Nothing on the shelf fits.'
+                : holdings.length === 0
+                  ? 'Drawing the shelf…'
+                  : 'Nothing on the shelf fits.'
             }
           />
         </div>
