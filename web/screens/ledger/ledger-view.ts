@@ -1,4 +1,4 @@
-import type { Settlement } from '../../store/ledger.ts'
+import type { Settlement } from '../../../core/settling/settlement.ts'
 import type { BuildTally } from '../../store/tallies.ts'
 
 /** What each view of the ledger is given. */
