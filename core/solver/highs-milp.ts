@@ -1,6 +1,16 @@
 import type { Highs } from 'highs'
 import type { Milp, MilpOptions, MilpOutcome, SolveMilp } from './milp.ts'
 
+/** No search for solutions beside the proof. */
+const NO_HEURISTICS = {
+  mip_heuristic_effort: 0,
+  mip_heuristic_run_rins: false,
+  mip_heuristic_run_rens: false,
+  mip_heuristic_run_root_reduced_cost: false,
+  mip_heuristic_run_zi_round: false,
+  mip_heuristic_run_feasibility_jump: false,
+}
+
 /** Binds a loaded HiGHS runtime to the solver port. Loading the runtime is the caller's business (worker or Node). */
 export function highsSolver(highs: Highs): SolveMilp {
   return (milp, options) => solveWithHighs(highs, milp, options)
@@ -34,7 +44,8 @@ function solveWithHighs(highs: Highs, milp: Milp, options: MilpOptions): MilpOut
       log_to_console: false,
       time_limit: Math.max(0.05, options.timeLimit),
       ...(isMip ? { mip_abs_gap: options.absGap ?? 1e-6, mip_rel_gap: options.relGap ?? 0 } : {}),
-      ...(isMip && options.effort !== undefined ? { mip_heuristic_effort: options.effort } : {}),
+      ...(isMip ? { mip_allow_restart: false } : {}),
+      ...(isMip && options.proving === true ? NO_HEURISTICS : {}),
       ...(isMip && options.cutoff !== undefined ? { objective_bound: options.cutoff } : {}),
     })
     let bound = -Infinity

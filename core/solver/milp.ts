@@ -37,8 +37,8 @@ export type MilpOptions = {
   readonly relGap?: number
   /** Only solutions below this objective are of interest; when there is none the outcome is `infeasible`. */
   readonly cutoff?: number
-  /** Share of the work, 0 to 1, that goes into finding solutions rather than proving; the solver's own when left out. */
-  readonly effort?: number
+  /** All the work goes into the bound: a good solution is known, and `cutoff` says how good. */
+  readonly proving?: boolean
   readonly onBound?: (bound: number, objective: number) => void
   readonly onSolution?: (x: Float64Array, objective: number) => void
   readonly shouldStop?: () => boolean

@@ -19,6 +19,7 @@ test.each([
   ['in neighbourhoods, then as a whole', { small: 0, medium: 0, large: 1000 }],
   ['in neighbourhoods after a dive alone', { small: 0, medium: 0, large: 0 }],
   ['relaxed as a whole', { small: 0, medium: 1000, large: 1000 }],
+  ['with all work in the bound', { small: 1000, medium: 1000, large: 1000 }],
 ])('searched %s, random problems have the optimum of a second solver', (_, sizes: Sizes) => {
   let feasible = 0
   fc.assert(

@@ -46,14 +46,14 @@ export type SolveOptions = {
 
 /** Numbers of offers at which the search goes about it otherwise. */
 export type Sizes = {
-  /** Up to this the exact model is solved without relaxing it first (measured on bench-s). */
+  /** Up to this the search finds so good a choice of shops that all work may go into the bound. */
   readonly small: number
-  /** Up to this the whole relaxed model finds good plans by itself soon enough. */
+  /** Beyond that and up to this the whole relaxed model finds good plans by itself soon enough. */
   readonly medium: number
   /** Beyond this a solver betters no choice of all likely shops in time. */
   readonly large: number
 }
-const SIZES: Sizes = { small: 800, medium: 5000, large: 20_000 }
+const SIZES: Sizes = { small: 1500, medium: 5000, large: 20_000 }
 /** Neighbourhoods in a row that may bring nothing before the search ends. */
 const IDLE_ROUNDS = 12
 /** Shops of which the relaxation uses no more than this are left out at first. */
@@ -303,12 +303,14 @@ class Run {
   }
 
   /**
-   * 3. The whole problem, relaxed where that keeps a valid bound, made whole shop by shop. Small problems go to the exact
-   * model at once: it ends sooner than relaxing first. Gives an answer only where there is no plan.
+   * 3. The whole problem, relaxed where that keeps a valid bound, made whole shop by shop. Where the plan in hand is good all
+   * work goes into the bound. Gives an answer only where there is no plan.
    */
   #prove(): SourcingPlan | undefined {
     const [net, { timeLimit }] = [this.#net, this.#options]
-    const whole = new Set<number>(net.offers.length <= this.#sizes.small ? net.shops.keys() : [])
+    const whole = new Set<number>()
+    const { small, medium } = this.#sizes
+    const settled = net.offers.length <= small || net.offers.length > medium
     while (!this.#done() && this.#left() > 0.5 + this.#overhead && !this.#stopped()) {
       this.#phase = 'prove'
       const model = buildModel(net, { whole: whole.size === net.shops.length ? 'all' : whole })
@@ -316,6 +318,7 @@ class Run {
       const reserve = this.#incumbent ? Math.min(2, timeLimit * 0.05) : Math.min(8, timeLimit * 0.12)
       const outcome = this.#options.milp(model.milp, {
         ...this.#cutoff(),
+        proving: settled && this.#incumbent !== undefined,
         timeLimit: Math.max(0.2, this.#left() - reserve - this.#overhead),
         absGap: 0.5,
         onBound: (value) => {
