@@ -22,6 +22,20 @@ export default tseslint.config(
     rules: { ...reactHooks.configs.recommended.rules, ...jsxA11y.flatConfigs.recommended.rules },
   },
   {
+    files: ['web/**/*.{ts,tsx}'],
+    ignores: ['web/ui/address.ts'],
+    rules: {
+      'no-restricted-imports': [
+        'error',
+        {
+          name: 'react-router',
+          importNames: ['useSearchParams'],
+          message: 'Take useAddress of web/ui/address.ts: of two quick changes the router’s own loses the first.',
+        },
+      ],
+    },
+  },
+  {
     files: ['**/*.{ts,tsx,mjs,js}'],
     rules: { complexity: ['error', 30], 'max-lines-per-function': ['error', { max: 150 }] },
   },

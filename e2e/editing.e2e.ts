@@ -187,6 +187,19 @@ test('on a slow machine what is typed to find stays, and the table never falls b
   expect(seen).toEqual({ all: '341 holdings', shortened: [], fellBack: 0 })
 })
 
+test('two choices made faster than the page is drawn both stand', async ({ page }) => {
+  await openDemo(page, '/build/b-yard-kiosk/parcels')
+  await expect(page.getByRole('grid', { name: 'Orders' }).getByRole('row').nth(1)).toBeVisible()
+  await page.evaluate(() => {
+    document.querySelector<HTMLElement>('[aria-rowindex="2"] > [role=gridcell]')?.click()
+    const claims = [...document.querySelectorAll('button')].find((b) => b.textContent === 'Claims')
+    claims?.click()
+  })
+  await expect(page.getByRole('button', { name: 'Claims', pressed: true })).toBeVisible()
+  expect(new URL(page.url()).searchParams.get('view')).toBe('claims')
+  expect(new URL(page.url()).searchParams.get('order')).toMatch(/^r-/)
+})
+
 test('a place is counted as one act, a holding is split, and places are made and renamed', async ({ page }) => {
   await openDemo(page, '/shelf')
   const pieces = async () =>

@@ -22,7 +22,7 @@ import {
   Redo2,
 } from 'lucide-react'
 import { Component, lazy, Suspense, useCallback, useEffect, useRef, useState, type ReactNode } from 'react'
-import { NavLink, Outlet, useLocation, useMatch, useSearchParams } from 'react-router'
+import { NavLink, Outlet, useLocation, useMatch } from 'react-router'
 import { Toaster } from 'sonner'
 import { coveredPieces, type Coverage } from '../../core/netting/coverage.ts'
 import type { BuildId } from '../../core/units/ids.ts'
@@ -42,6 +42,7 @@ import { Loading } from './loading.tsx'
 import { StorageNote } from './storage-note.tsx'
 import { ShortcutHelp } from './shortcut-help.tsx'
 import { applyTheme, currentTheme } from './theme.ts'
+import { useAddress } from '../ui/address.ts'
 
 /** It comes with the first file that is dropped. */
 const DropAnywhere = lazy(async () => ({ default: (await import('./drop-anywhere.tsx')).DropAnywhere }))
@@ -286,7 +287,7 @@ function useBuildAtHand(opened: BuildId | undefined): BuildId | undefined {
 
 /** `?demo` on any address loads the demo into an empty profile; data that is there is left alone. */
 function useDemoFromAddress() {
-  const [params, setParams] = useSearchParams()
+  const [params, setParams] = useAddress()
   const records = useRecords()
   const latest = useRef(records)
   useEffect(() => {

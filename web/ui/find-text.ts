@@ -1,5 +1,5 @@
 import { useDeferredValue, useEffect, useState } from 'react'
-import { useSearchParams } from 'react-router'
+import { useAddress } from './address.ts'
 
 const PAUSE = 300
 
@@ -19,7 +19,7 @@ export function awaitedAfter(sent: readonly string[], arrived: string): readonly
  * the field.
  */
 export function useFindText(key = 'find'): { text: string; deferred: string; setText: (text: string) => void } {
-  const [params, setParams] = useSearchParams()
+  const [params, setParams] = useAddress()
   const written = params.get(key) ?? ''
   const [text, setText] = useState(written)
   const [seen, setSeen] = useState(written)

@@ -1,5 +1,5 @@
 import { useEffect, useRef, useState } from 'react'
-import { useSearchParams } from 'react-router'
+import { useAddress } from './address.ts'
 
 /** The parameter by which an address asks a screen to do something as it opens. */
 export const DO = 'do'
@@ -9,7 +9,7 @@ export const DO = 'do'
  * shares it, does not do it again. Waits while `ready` is false.
  */
 export function useActFromAddress(act: string, run: () => void, ready = true): void {
-  const [params, setParams] = useSearchParams()
+  const [params, setParams] = useAddress()
   const asked = params.get(DO) === act
   const latest = useRef(run)
   useEffect(() => {

@@ -1,5 +1,5 @@
 import { FileUp, Plus } from 'lucide-react'
-import { useNavigate, useSearchParams } from 'react-router'
+import { useNavigate } from 'react-router'
 import { piecesOf } from '../../../core/donors/copy-contents.ts'
 import type { DonorSet } from '../../../core/donors/donor-set.ts'
 import type { SetId } from '../../../core/units/ids.ts'
@@ -15,6 +15,7 @@ import { plural } from '../../../core/units/numbers.ts'
 import { Figure, Screen } from '../../ui/screen.tsx'
 import { PartsPanel } from './parts-panel.tsx'
 import { SetsPanel } from './sets-panel.tsx'
+import { useAddress } from '../../ui/address.ts'
 
 const VIEWS = { sets: 'Donor sets', parts: 'Parts', colours: 'Colours' } as const
 type View = keyof typeof VIEWS
@@ -22,7 +23,7 @@ type View = keyof typeof VIEWS
 /** What is known of sets, parts and colours, across builds: inventories by import or by hand, part names and shapes put right. */
 export function CatalogueScreen() {
   const { sets, parts } = useRecords()
-  const [params, setParams] = useSearchParams()
+  const [params, setParams] = useAddress()
   const [importing, setImporting] = useDialogFromAddress('import')
   const navigate = useNavigate()
   const asked = params.get('view')

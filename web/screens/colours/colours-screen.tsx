@@ -1,4 +1,4 @@
-import { useParams, useSearchParams } from 'react-router'
+import { useParams } from 'react-router'
 import { isVision, VISION_WORDS, type Vision } from './vision-words.ts'
 import type { BuildId } from '../../../core/units/ids.ts'
 import { useRecords } from '../../store/records.tsx'
@@ -16,6 +16,7 @@ import { ColourGrid } from './colour-grid.tsx'
 import { NearestColours } from './nearest-colours.tsx'
 import { PalettePanel } from './palette-panel.tsx'
 import { RecolourSearch } from './recolour-search.tsx'
+import { useAddress } from '../../ui/address.ts'
 
 const VIEWS = {
   palette: 'Palette',
@@ -37,7 +38,7 @@ export function ColoursScreen() {
 function Colours({ tally }: { tally: BuildTally }) {
   const { snapshot, result, count } = tally
   const { colourById } = useRecords()
-  const [params, setParams] = useSearchParams()
+  const [params, setParams] = useAddress()
   const asked = params.get('view')
   const view: View = isView(asked) ? asked : 'palette'
   const seen = params.get('vision')

@@ -1,6 +1,6 @@
 import { BookOpen, Boxes, FileUp, PackageCheck, Plus } from 'lucide-react'
 import { useMemo, useState } from 'react'
-import { useParams, useSearchParams } from 'react-router'
+import { useParams } from 'react-router'
 import type { Module } from '../../../core/design/design.ts'
 import type { BuildId, ModuleId } from '../../../core/units/ids.ts'
 import type { Count } from '../../store/count-store.ts'
@@ -29,6 +29,7 @@ import { SheetView } from './sheet-view.tsx'
 import { TrialView } from './trial-view.tsx'
 import { VersionsView } from './versions-view.tsx'
 import { YieldView } from './yield-view.tsx'
+import { useAddress } from '../../ui/address.ts'
 
 const VIEWS = {
   modules: 'Modules',
@@ -57,7 +58,7 @@ function DesignOf({ count }: { count: Count }) {
   const { build } = snapshot
   // The design as it is; the tally follows when a worker has made it.
   const design = useLatestDesign(useRecords().designs.find((d) => d.id === build.id) ?? snapshot.design)
-  const [params, setParams] = useSearchParams()
+  const [params, setParams] = useAddress()
   const [opening, setOpening] = useState<Opening | undefined>()
   useActFromAddress('import', () => {
     setOpening('list')

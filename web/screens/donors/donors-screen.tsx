@@ -1,6 +1,6 @@
 import { FileUp } from 'lucide-react'
 import { useMemo, useState } from 'react'
-import { useParams, useSearchParams } from 'react-router'
+import { useParams } from 'react-router'
 import type { BuildId } from '../../../core/units/ids.ts'
 import { useRecords } from '../../store/records.tsx'
 import { useTally } from '../../store/tallies.ts'
@@ -18,6 +18,7 @@ import { copyRows } from './copy-rows.ts'
 import { GatherDialog } from './gather-dialog.tsx'
 import { OfferedPanel } from './offered-panel.tsx'
 import { WorthPanel } from './worth-panel.tsx'
+import { useAddress } from '../../ui/address.ts'
 
 const VIEWS = [
   { id: 'copies', label: 'Copies' },
@@ -32,7 +33,7 @@ export function DonorsScreen() {
   const { sets } = useRecords()
   const [importing, setImporting] = useDialogFromAddress('import')
   const [gathering, setGathering] = useState(false)
-  const [params, setParams] = useSearchParams()
+  const [params, setParams] = useAddress()
   // Copies as they are now, to be edited; what is said of them together, as they were counted.
   const rows = useMemo(() => (tally ? copyRows(tally.now.copies, sets, tally.result) : []), [tally, sets])
   const asCounted = useMemo(

@@ -1,4 +1,4 @@
-import { useParams, useSearchParams } from 'react-router'
+import { useParams } from 'react-router'
 import type { BuildId } from '../../../core/units/ids.ts'
 import { formatMoney } from '../../../core/units/money.ts'
 import { plural } from '../../../core/units/numbers.ts'
@@ -15,6 +15,7 @@ import type { LedgerView } from './ledger-view.ts'
 import { LogView } from './log-view.tsx'
 import { SheetView } from './sheet-view.tsx'
 import { SurplusView } from './surplus-view.tsx'
+import { useAddress } from '../../ui/address.ts'
 
 const VIEWS = {
   cost: 'Cost',
@@ -36,7 +37,7 @@ export function LedgerScreen() {
 function Ledger({ tally }: { tally: BuildTally }) {
   const settlement = useSettlement(tally)
   const today = useToday()
-  const [params, setParams] = useSearchParams()
+  const [params, setParams] = useAddress()
   const asked = params.get('view') as View | null
   const view = asked !== null && asked in VIEWS ? asked : 'cost'
   const shown: LedgerView = { tally, settlement, today }

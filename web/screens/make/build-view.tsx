@@ -1,6 +1,5 @@
 import { ChevronLeft, ChevronRight } from 'lucide-react'
 import { useMemo, useState } from 'react'
-import { useSearchParams } from 'react-router'
 import { stateOfUnit, type Work } from '../../../core/making/works.ts'
 import { formatNumber, plural } from '../../../core/units/numbers.ts'
 import { useRecords } from '../../store/records.tsx'
@@ -17,11 +16,12 @@ import { UnitNotes } from './unit-notes.tsx'
 import { useAwake } from './use-awake.ts'
 import { useInTurn } from './use-in-turn.ts'
 import { useLineKeys } from './use-line-keys.ts'
+import { useAddress } from '../../ui/address.ts'
 
 /** One repeat of one module, large: what goes in, line by line. */
 export function BuildView(view: MakeView) {
   const { at, next, tally } = view
-  const [params] = useSearchParams()
+  const [params] = useAddress()
   const first = next[0]
   const work = at.works.find((w) => w.key === params.get('work')) ?? first?.work ?? at.works[0]
   if (!work) return <p className="text-sm">No module needs pieces: list them on Design first.</p>

@@ -1,6 +1,5 @@
 import { Tags } from 'lucide-react'
 import { useMemo, useState } from 'react'
-import { useSearchParams } from 'react-router'
 import { fetchList, type FetchRow } from '../../../core/making/fetch-list.ts'
 import type { LookAlike } from '../../../core/studies/recolouring.ts'
 import type { Label } from '../../../core/formats/label-sheet.ts'
@@ -20,6 +19,7 @@ import { workName } from './make-words.ts'
 import type { MakeView } from './make-view.ts'
 import { useInTurn } from './use-in-turn.ts'
 import { wantedFor } from '../../../core/making/wanted.ts'
+import { useAddress } from '../../ui/address.ts'
 
 const GROUPS = [
   { value: 'place', label: 'by place, as you walk' },
@@ -33,7 +33,7 @@ export function FetchView(view: MakeView) {
   const { at, tally, progress, next } = view
   const { nameItem, copies, sets } = useRecords()
   const { design, places } = tally.now
-  const [params, setParams] = useSearchParams()
+  const [params, setParams] = useAddress()
   const scope = params.get('for') ?? 'next'
   const group = (params.get('by') ?? 'place') as Group
   const once = params.get('once') === 'yes'

@@ -1,5 +1,5 @@
 import { useDeferredValue, useMemo } from 'react'
-import { useParams, useSearchParams } from 'react-router'
+import { useParams } from 'react-router'
 import type { BuildId } from '../../../core/units/ids.ts'
 import { formatNumber, plural } from '../../../core/units/numbers.ts'
 import { nowIso } from '../../store/database.ts'
@@ -21,6 +21,7 @@ import { stayingOf } from '../../../core/making/staying.ts'
 import { RemarksView } from './remarks-view.tsx'
 import { SortView } from './sort-view.tsx'
 import { SwapsView } from './swaps-view.tsx'
+import { useAddress } from '../../ui/address.ts'
 
 /** Taking apart, sorting, fetching, building: what is on the table. */
 export function MakeScreen() {
@@ -33,7 +34,7 @@ export function MakeScreen() {
 function Make({ tally }: { tally: BuildTally }) {
   const at = useAtWork(tally)
   const today = useToday()
-  const [params, setParams] = useSearchParams()
+  const [params, setParams] = useAddress()
   const asked = params.get('view') as View | null
   const view = asked !== null && asked in VIEWS ? asked : 'next'
   // A tick shows at once; what follows from it for the rest may come a moment later.

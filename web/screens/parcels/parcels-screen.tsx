@@ -1,6 +1,6 @@
 import { CalendarPlus, CalendarDays, Plus, Truck } from 'lucide-react'
 import { useMemo, useState, type ReactNode } from 'react'
-import { Link, useNavigate, useParams, useSearchParams } from 'react-router'
+import { Link, useNavigate, useParams } from 'react-router'
 import { calendarFile } from '../../../core/formats/calendar.ts'
 import { expectedDays } from '../../../core/formats/order-lists.ts'
 import { isClaimOpen } from '../../../core/orders/claims.ts'
@@ -28,6 +28,7 @@ import { troubleWords } from './order-words.ts'
 import { ReadyView } from './ready-view.tsx'
 import { ReplanView } from './replan-view.tsx'
 import { TypedOrder } from './typed-order.tsx'
+import { useAddress } from '../../ui/address.ts'
 
 const BUILD_VIEWS = {
   orders: 'Orders',
@@ -91,7 +92,7 @@ function Parcels({
   const orders = useOrders(build)
   const today = useToday()
   const troubles = useTroubles(orders, today)
-  const [params, setParams] = useSearchParams()
+  const [params, setParams] = useAddress()
   const asked = params.get('view') as View | null
   const view = asked !== null && asked in views ? asked : 'orders'
   const choose = (name: string, value: string) => {

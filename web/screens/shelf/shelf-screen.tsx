@@ -1,6 +1,5 @@
 import { FileUp, ListChecks } from 'lucide-react'
-import { useCallback, useDeferredValue, useEffect, useMemo, useRef, useState } from 'react'
-import { useSearchParams } from 'react-router'
+import { useCallback, useDeferredValue, useMemo, useState } from 'react'
 import { searchKey } from '../../../core/colours/colour.ts'
 import type { Holding } from '../../../core/shelf/holding.ts'
 import { NOT_STATED } from '../../../core/units/condition.ts'
@@ -31,6 +30,7 @@ import { BeingBuilt } from './being-built.tsx'
 import { PlaceList } from './place-list.tsx'
 import { PlaceTools } from './place-tools.tsx'
 import { ShelfDnd } from './shelf-dnd.tsx'
+import { useAddress } from '../../ui/address.ts'
 
 const idOf = (h: Holding) => h.id
 
@@ -90,37 +90,25 @@ function Shelf() {
   // A very long shelf is drawn a moment later, in pieces, rather than holding up the page.
   const holdings = useDeferredValue(records.holdings)
   const [importing, setImporting] = useDialogFromAddress('import')
-  const [params, setParams] = useSearchParams()
+  const [params, setParams] = useAddress()
   const [selected, setSelected] = useState<string | undefined>()
   const [counts, setCounts] = useCounts()
   const counting = counts !== null
   const place = params.get('place')
   const { text: typed, deferred: find, setText: setTyped } = useFindText()
-  const set = useCallback(
-    (key: string, value: string | null) => {
+  const openPlace = useCallback(
+    (id: PlaceId | null) => {
       setParams(
         (now) => {
-          const next = new URLSearchParams(now)
-          if (value) next.set(key, value)
-          else next.delete(key)
-          return next
+          if (id) now.set('place', id)
+          else now.delete('place')
+          return now
         },
         { replace: true },
       )
-    },
-    [setParams],
-  )
-  // The router makes a new setter on every navigation; the list of places need not know.
-  const latest = useRef(set)
-  useEffect(() => {
-    latest.current = set
-  }, [set])
-  const openPlace = useCallback(
-    (id: PlaceId | null) => {
-      latest.current('place', id)
       setCounts(null)
     },
-    [setCounts],
+    [setParams, setCounts],
   )
   const select = useCallback((h: Holding) => {
     setSelected(h.id)

@@ -1,6 +1,6 @@
 import { onShelf } from '../../../core/orders/expected-supply.ts'
 import { useMemo, useState } from 'react'
-import { Link, useParams, useSearchParams } from 'react-router'
+import { Link, useParams } from 'react-router'
 import { searchKey } from '../../../core/colours/colour.ts'
 import { release, reserve, reservedFor } from '../../../core/shelf/reservations.ts'
 import type { Snapshot } from '../../../core/netting/snapshot.ts'
@@ -26,6 +26,7 @@ import { ExportMenu } from './export-menu.tsx'
 import { PinsNote } from './pins-note.tsx'
 import { FILTERS, isView, VIEWS, type View } from './tally-filters.ts'
 import { TallyView } from './tally-view.tsx'
+import { useAddress } from '../../ui/address.ts'
 
 const ALL = 'all'
 
@@ -33,7 +34,7 @@ export function TallyScreen() {
   const id = useParams()['build'] as BuildId
   const tally = useTally(id)
   const records = useRecords()
-  const [params, setParams] = useSearchParams()
+  const [params, setParams] = useAddress()
   const [selected, setSelected] = useState<string | undefined>()
   const askedView = params.get('by')
   const view: View = isView(askedView) ? askedView : 'line'

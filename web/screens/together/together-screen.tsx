@@ -1,6 +1,6 @@
 import { ArrowUp, Play, Square } from 'lucide-react'
 import { useMemo, useState, type ReactNode } from 'react'
-import { Link, useSearchParams } from 'react-router'
+import { Link } from 'react-router'
 import type { Build } from '../../../core/build/build.ts'
 import { MOST_TOGETHER } from '../../../core/sourcing/joint-purchase.ts'
 import { SHARE_BASES, type ShareBasis, type SharedPurchase } from '../../../core/sourcing/joint-shares.ts'
@@ -15,6 +15,7 @@ import { Button } from '../../ui/button.tsx'
 import { Choice, Tick } from '../../ui/fields.tsx'
 import { Figure, Screen } from '../../ui/screen.tsx'
 import { TogetherResult } from './together-result.tsx'
+import { useAddress } from '../../ui/address.ts'
 
 const LIMITS = [10, 30, 60, 120].map((s) => ({ value: String(s), label: `at most ${s} s` }))
 const BASES = SHARE_BASES.map((b) => ({
@@ -51,7 +52,7 @@ function orderLimits(
 /** The builds that may be bought for, those that are, by the address, and how to choose others. */
 function useChosen() {
   const { builds } = useRecords()
-  const [search, setSearch] = useSearchParams()
+  const [search, setSearch] = useAddress()
   const said = search.get('builds')
   const known = useMemo(() => builds.filter((b) => b.archived !== true), [builds])
   const chosen = useMemo(() => {
