@@ -182,6 +182,26 @@ test('a try that failed gives its pieces back; the timer is mended; what overlap
   await expect(page.getByRole('region', { name: 'Time', exact: true })).toContainText('55 min on tries that failed')
 })
 
+test('what lies below stays where it is while a tick is written and counted', async ({ page }) => {
+  await openDemo(page, CANOPY)
+  await expect(lines(page).nth(3)).toBeVisible()
+  await page.evaluate(() => {
+    const tops = new Set<number>()
+    Object.assign(window, { tops })
+    const look = () => {
+      const last = document.querySelectorAll('[aria-label="Lines of this repeat"] > li')[3]
+      if (last) tops.add(Math.round(last.getBoundingClientRect().top))
+      requestAnimationFrame(look)
+    }
+    look()
+  })
+  await lines(page).nth(0).locator('[data-tick]').click()
+  await expect(said(page)).toContainText(/^[1-5] of 5 pieces in/)
+  await expect(page.getByText('Counting again')).toBeHidden()
+  await page.waitForTimeout(300)
+  expect(await page.evaluate(() => [...(window as unknown as { tops: Set<number> }).tops])).toHaveLength(1)
+})
+
 test('fetch: ticks stay, the list and the labels are for paper', async ({ page }) => {
   await openDemo(page, `${VALLEY}/make?view=fetch`)
   const first = page.getByRole('list', { name: 'To fetch' }).getByRole('checkbox').first()

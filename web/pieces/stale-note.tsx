@@ -2,7 +2,10 @@ import { RotateCcw } from 'lucide-react'
 import type { BuildTally } from '../store/tallies.ts'
 import { Button } from '../ui/button.tsx'
 
-/** Says when the figures are of a moment ago, and when counting anew failed; nothing while they are of now. */
+/**
+ * Says when the figures are of a moment ago, and when counting anew failed; nothing while they are of now. Its line is kept
+ * free in the gap between its neighbours: what is below it stays where it is, under a finger too.
+ */
 export function StaleNote({ tally: { stale, failure } }: { tally: Pick<BuildTally, 'stale' | 'failure'> }) {
   if (failure)
     return (
@@ -15,9 +18,13 @@ export function StaleNote({ tally: { stale, failure } }: { tally: Pick<BuildTall
         </Button>
       </p>
     )
-  return stale ? (
-    <p role="status" className="text-sm font-semibold text-warn">
-      Counting again: the figures are of a moment ago.
-    </p>
-  ) : null
+  return (
+    <div className="-my-3 min-h-5">
+      {stale && (
+        <p role="status" className="truncate text-sm font-semibold text-warn">
+          Counting again: the figures are of a moment ago.
+        </p>
+      )}
+    </div>
+  )
 }
