@@ -287,7 +287,7 @@ function useBuildAtHand(opened: BuildId | undefined): BuildId | undefined {
 
 /** `?demo` on any address loads the demo into an empty profile; data that is there is left alone. */
 function useDemoFromAddress() {
-  const [params, setParams] = useAddress()
+  const { params, change } = useAddress()
   const records = useRecords()
   const latest = useRef(records)
   useEffect(() => {
@@ -300,19 +300,13 @@ function useDemoFromAddress() {
   useEffect(() => {
     if (!asked) return
     // It leaves the address once there is a build to be seen.
-    if (!empty) {
-      const left = (now: URLSearchParams) => {
-        const rest = new URLSearchParams(now)
-        rest.delete('demo')
-        return rest
-      }
-      setParams(left, { replace: true })
-    } else if (!begun.current) {
+    if (!empty) change({ demo: null })
+    else if (!begun.current) {
       begun.current = true
       // Who writes it in the address knows what comes.
       void loadDemo(latest.current, { quiet: true })
     }
-  }, [asked, empty, setParams])
+  }, [asked, empty, change])
 }
 
 function BuildRail({ id }: { id: BuildId }) {

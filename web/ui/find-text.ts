@@ -19,7 +19,7 @@ export function awaitedAfter(sent: readonly string[], arrived: string): readonly
  * the field.
  */
 export function useFindText(key = 'find'): { text: string; deferred: string; setText: (text: string) => void } {
-  const [params, setParams] = useAddress()
+  const { params, change } = useAddress()
   const written = params.get(key) ?? ''
   const [text, setText] = useState(written)
   const [seen, setSeen] = useState(written)
@@ -36,19 +36,11 @@ export function useFindText(key = 'find'): { text: string; deferred: string; set
     if (text === last) return undefined
     const timer = setTimeout(() => {
       setSent((now) => [...now, text])
-      setParams(
-        (now) => {
-          const next = new URLSearchParams(now)
-          if (text === '') next.delete(key)
-          else next.set(key, text)
-          return next
-        },
-        { replace: true },
-      )
+      change({ [key]: text === '' ? null : text })
     }, PAUSE)
     return () => {
       clearTimeout(timer)
     }
-  }, [text, last, key, setParams])
+  }, [text, last, key, change])
   return { text, deferred: useDeferredValue(text), setText }
 }

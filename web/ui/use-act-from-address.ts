@@ -9,7 +9,7 @@ export const DO = 'do'
  * shares it, does not do it again. Waits while `ready` is false.
  */
 export function useActFromAddress(act: string, run: () => void, ready = true): void {
-  const [params, setParams] = useAddress()
+  const { params, change } = useAddress()
   const asked = params.get(DO) === act
   const latest = useRef(run)
   useEffect(() => {
@@ -17,16 +17,9 @@ export function useActFromAddress(act: string, run: () => void, ready = true): v
   })
   useEffect(() => {
     if (!asked || !ready) return
-    setParams(
-      (now) => {
-        const next = new URLSearchParams(now)
-        next.delete(DO)
-        return next
-      },
-      { replace: true },
-    )
+    change({ [DO]: null })
     latest.current()
-  }, [asked, ready, setParams])
+  }, [asked, ready, change])
 }
 
 /** Whether a dialog is open that the address may ask for. */

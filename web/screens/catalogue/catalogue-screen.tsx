@@ -23,7 +23,7 @@ type View = keyof typeof VIEWS
 /** What is known of sets, parts and colours, across builds: inventories by import or by hand, part names and shapes put right. */
 export function CatalogueScreen() {
   const { sets, parts } = useRecords()
-  const [params, setParams] = useAddress()
+  const { params, setAll } = useAddress()
   const [importing, setImporting] = useDialogFromAddress('import')
   const navigate = useNavigate()
   const asked = params.get('view')
@@ -81,7 +81,7 @@ export function CatalogueScreen() {
             look={v === view ? 'primary' : 'plain'}
             aria-pressed={v === view}
             onClick={() => {
-              setParams(v === 'sets' ? {} : { view: v }, { replace: true })
+              setAll(v === 'sets' ? {} : { view: v }, { replace: true })
             }}
           >
             {VIEWS[v]}

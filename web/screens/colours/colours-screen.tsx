@@ -38,7 +38,7 @@ export function ColoursScreen() {
 function Colours({ tally }: { tally: BuildTally }) {
   const { snapshot, result, count } = tally
   const { colourById } = useRecords()
-  const [params, setParams] = useAddress()
+  const { params, change } = useAddress()
   const asked = params.get('view')
   const view: View = isView(asked) ? asked : 'palette'
   const seen = params.get('vision')
@@ -48,15 +48,7 @@ function Colours({ tally }: { tally: BuildTally }) {
   const needed = counts.filter((c) => c.need > 0)
   const worst = [...needed].sort((p, q) => q.short - p.short)[0]
   const set = (key: string, value: string, rest: string) => {
-    setParams(
-      (now) => {
-        const next = new URLSearchParams(now)
-        if (value === rest) next.delete(key)
-        else next.set(key, value)
-        return next
-      },
-      { replace: true },
-    )
+    change({ [key]: value === rest ? null : value })
   }
   return (
     <Screen

@@ -58,7 +58,7 @@ function DesignOf({ count }: { count: Count }) {
   const { build } = snapshot
   // The design as it is; the tally follows when a worker has made it.
   const design = useLatestDesign(useRecords().designs.find((d) => d.id === build.id) ?? snapshot.design)
-  const [params, setParams] = useAddress()
+  const { params, setAll } = useAddress()
   const [opening, setOpening] = useState<Opening | undefined>()
   useActFromAddress('import', () => {
     setOpening('list')
@@ -68,7 +68,7 @@ function DesignOf({ count }: { count: Count }) {
   const view: View = isView(asked) ? asked : 'modules'
   const module = design.modules.find((m) => m.id === params.get('module')) ?? design.modules[0]
   const choose = (next: ModuleId) => {
-    setParams({ module: next })
+    setAll({ module: next })
   }
   const addModule = () => {
     const next: Module = {
@@ -129,7 +129,7 @@ function DesignOf({ count }: { count: Count }) {
         view={view}
         onChange={(v) => {
           const kept = params.get('module')
-          setParams({ ...(v === 'modules' ? {} : { view: v }), ...(kept === null ? {} : { module: kept }) })
+          setAll({ ...(v === 'modules' ? {} : { view: v }), ...(kept === null ? {} : { module: kept }) })
         }}
       />
       {view === 'modules' && <RareNote count={count} />}
@@ -163,7 +163,7 @@ function DesignOf({ count }: { count: Count }) {
           snapshot={snapshot}
           asked={params.get('module') === null ? undefined : module?.id}
           onModule={(next) => {
-            setParams({ view: 'sheet', ...(next === undefined ? {} : { module: next }) })
+            setAll({ view: 'sheet', ...(next === undefined ? {} : { module: next }) })
           }}
         />
       )}

@@ -33,7 +33,7 @@ export function DonorsScreen() {
   const { sets } = useRecords()
   const [importing, setImporting] = useDialogFromAddress('import')
   const [gathering, setGathering] = useState(false)
-  const [params, setParams] = useAddress()
+  const { params, setAll } = useAddress()
   // Copies as they are now, to be edited; what is said of them together, as they were counted.
   const rows = useMemo(() => (tally ? copyRows(tally.now.copies, sets, tally.result) : []), [tally, sets])
   const asCounted = useMemo(
@@ -80,7 +80,7 @@ export function DonorsScreen() {
               look={v.id === view.id ? 'primary' : 'plain'}
               aria-pressed={v.id === view.id}
               onClick={() => {
-                setParams(v.id === 'copies' ? {} : { view: v.id }, { replace: true })
+                setAll(v.id === 'copies' ? {} : { view: v.id }, { replace: true })
               }}
             >
               {v.label}

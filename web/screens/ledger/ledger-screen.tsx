@@ -37,7 +37,7 @@ export function LedgerScreen() {
 function Ledger({ tally }: { tally: BuildTally }) {
   const settlement = useSettlement(tally)
   const today = useToday()
-  const [params, setParams] = useAddress()
+  const { params, setAll } = useAddress()
   const asked = params.get('view') as View | null
   const view = asked !== null && asked in VIEWS ? asked : 'cost'
   const shown: LedgerView = { tally, settlement, today }
@@ -47,7 +47,7 @@ function Ledger({ tally }: { tally: BuildTally }) {
         views={VIEWS}
         view={view}
         onChange={(to) => {
-          setParams({ view: to }, { replace: true })
+          setAll({ view: to }, { replace: true })
         }}
       />
       <StaleNote tally={tally} />

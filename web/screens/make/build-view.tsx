@@ -21,7 +21,7 @@ import { useAddress } from '../../ui/address.ts'
 /** One repeat of one module, large: what goes in, line by line. */
 export function BuildView(view: MakeView) {
   const { at, next, tally } = view
-  const [params] = useAddress()
+  const { params } = useAddress()
   const first = next[0]
   const work = at.works.find((w) => w.key === params.get('work')) ?? first?.work ?? at.works[0]
   if (!work) return <p className="text-sm">No module needs pieces: list them on Design first.</p>

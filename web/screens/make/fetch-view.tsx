@@ -33,7 +33,7 @@ export function FetchView(view: MakeView) {
   const { at, tally, progress, next } = view
   const { nameItem, copies, sets } = useRecords()
   const { design, places } = tally.now
-  const [params, setParams] = useAddress()
+  const { params, change } = useAddress()
   const scope = params.get('for') ?? 'next'
   const group = (params.get('by') ?? 'place') as Group
   const once = params.get('once') === 'yes'
@@ -68,7 +68,7 @@ export function FetchView(view: MakeView) {
   const pieces = list.rows.reduce((n, r) => n + r.qty, 0)
   const done = list.rows.reduce((n, r) => n + Math.min(r.qty, fetchedOf.get(r.id) ?? 0), 0)
   const say = (name: string, value: string) => {
-    setParams(saying(name, value), { replace: true })
+    change({ [name]: value })
   }
   const inTurn = useInTurn(at)
   const toggle = (row: FetchRow) => {
@@ -173,12 +173,6 @@ export function FetchView(view: MakeView) {
       )}
     </div>
   )
-}
-
-/** The address with one thing said otherwise. */
-const saying = (name: string, value: string) => (before: URLSearchParams) => {
-  before.set(name, value)
-  return before
 }
 
 /** One row: how many of what, ticked once they lie on the table. */

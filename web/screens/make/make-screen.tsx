@@ -34,7 +34,7 @@ export function MakeScreen() {
 function Make({ tally }: { tally: BuildTally }) {
   const at = useAtWork(tally)
   const today = useToday()
-  const [params, setParams] = useAddress()
+  const { params, change } = useAddress()
   const asked = params.get('view') as View | null
   const view = asked !== null && asked in VIEWS ? asked : 'next'
   // A tick shows at once; what follows from it for the rest may come a moment later.
@@ -46,13 +46,7 @@ function Make({ tally }: { tally: BuildTally }) {
   )
   const next = useMemo(() => nextOf(settled, progress), [settled, progress])
   const go: MakeView['go'] = (to, about = {}) => {
-    setParams(
-      (before) => {
-        for (const [name, value] of Object.entries({ view: to, ...about })) before.set(name, value)
-        return before
-      },
-      { replace: to === view },
-    )
+    change({ view: to, ...about }, { replace: to === view })
   }
   const shown: MakeView = { tally, at, progress, next, today, go }
   return (

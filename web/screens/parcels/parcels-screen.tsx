@@ -92,17 +92,11 @@ function Parcels({
   const orders = useOrders(build)
   const today = useToday()
   const troubles = useTroubles(orders, today)
-  const [params, setParams] = useAddress()
+  const { params, change } = useAddress()
   const asked = params.get('view') as View | null
   const view = asked !== null && asked in views ? asked : 'orders'
   const choose = (name: string, value: string) => {
-    setParams(
-      (before) => {
-        before.set(name, value)
-        return before
-      },
-      { replace: true },
-    )
+    change({ [name]: value })
   }
   const chosen = orders.find((o) => o.id === params.get('order'))
   return (

@@ -90,7 +90,7 @@ function Shelf() {
   // A very long shelf is drawn a moment later, in pieces, rather than holding up the page.
   const holdings = useDeferredValue(records.holdings)
   const [importing, setImporting] = useDialogFromAddress('import')
-  const [params, setParams] = useAddress()
+  const { params, change } = useAddress()
   const [selected, setSelected] = useState<string | undefined>()
   const [counts, setCounts] = useCounts()
   const counting = counts !== null
@@ -98,17 +98,10 @@ function Shelf() {
   const { text: typed, deferred: find, setText: setTyped } = useFindText()
   const openPlace = useCallback(
     (id: PlaceId | null) => {
-      setParams(
-        (now) => {
-          if (id) now.set('place', id)
-          else now.delete('place')
-          return now
-        },
-        { replace: true },
-      )
+      change({ place: id })
       setCounts(null)
     },
-    [setParams, setCounts],
+    [change, setCounts],
   )
   const select = useCallback((h: Holding) => {
     setSelected(h.id)

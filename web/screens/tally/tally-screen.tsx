@@ -34,7 +34,7 @@ export function TallyScreen() {
   const id = useParams()['build'] as BuildId
   const tally = useTally(id)
   const records = useRecords()
-  const [params, setParams] = useAddress()
+  const { params, change } = useAddress()
   const [selected, setSelected] = useState<string | undefined>()
   const askedView = params.get('by')
   const view: View = isView(askedView) ? askedView : 'line'
@@ -42,15 +42,7 @@ export function TallyScreen() {
   const moduleId = params.get('module') ?? ALL
   const { text: typed, deferred: search, setText: setTyped } = useFindText()
   const set = (key: string, value: string) => {
-    setParams(
-      (now) => {
-        const next = new URLSearchParams(now)
-        if (value === '' || value === ALL) next.delete(key)
-        else next.set(key, value)
-        return next
-      },
-      { replace: true },
-    )
+    change({ [key]: value === '' || value === ALL ? null : value })
   }
   const lines = tally?.result.lines
   const rows = useMemo(() => {

@@ -52,8 +52,8 @@ function orderLimits(
 /** The builds that may be bought for, those that are, by the address, and how to choose others. */
 function useChosen() {
   const { builds } = useRecords()
-  const [search, setSearch] = useAddress()
-  const said = search.get('builds')
+  const { params, change } = useAddress()
+  const said = params.get('builds')
   const known = useMemo(() => builds.filter((b) => b.archived !== true), [builds])
   const chosen = useMemo(() => {
     const able = known.filter((b) => apartBecause(b) === undefined)
@@ -61,13 +61,7 @@ function useChosen() {
     return (asked ?? able.slice(0, 3)).slice(0, MOST_TOGETHER)
   }, [known, said])
   const choose = (next: readonly Build[]) => {
-    setSearch(
-      (before) => {
-        before.set('builds', next.map((b) => b.id).join(','))
-        return before
-      },
-      { replace: true },
-    )
+    change({ builds: next.map((b) => b.id).join(',') })
   }
   return { known, chosen, choose }
 }
