@@ -4,7 +4,8 @@ import { defaultRules } from '../build/house-rules.ts'
 import type { Copy, DonorSet } from '../donors/donor-set.ts'
 import { BRICK, FIRST, line, orderAt, PLATE, TILE } from '../orders/orders.test-data.ts'
 import type { PlanCost } from '../sourcing/plan.ts'
-import type { CopyId, LineId, ModuleId, SetId } from '../units/ids.ts'
+import type { CopyId, HoldingId, ModuleId, PlaceId, SetId } from '../units/ids.ts'
+import { LOOSE } from '../shelf/place-state.ts'
 import { currency } from '../units/money.ts'
 import { isIncome } from './entry.ts'
 import { costOf, postingsOf } from './postings.ts'
@@ -34,11 +35,11 @@ type Line = Counted['lines'][number]
 const counted = (module: string, wanted: Line['wanted'], need: number, pegs: Line['pegs'] = []): Line => ({
   ...{ module: module as ModuleId, need, wanted, pegs },
 })
-const peg = (qty: number, item: Line['wanted'], source: Line['pegs'][number]['source']): Line['pegs'][number] => ({
-  ...({ line: 'n' as LineId, compromise: 0 } as object as Line['pegs'][number]),
-  ...{ source, item, qty },
-})
-const fromCopy = (qty: number, item: Line['wanted']) => peg(qty, item, { kind: 'copy', copy: COPY.id } as never)
+const peg = (qty: number, item: Line['wanted'], source: Line['pegs'][number]['source']) => ({ source, item, qty })
+const fromShelf = (qty: number, item: Line['wanted']) =>
+  peg(qty, item, { kind: 'shelf', holding: 'h-1' as HoldingId, place: 'l-1' as PlaceId, estimate: false, state: LOOSE })
+const fromCopy = (qty: number, item: Line['wanted']) =>
+  peg(qty, item, { kind: 'copy', copy: COPY.id, stage: '', promised: false })
 const count = (lines: readonly Line[], short: readonly [Line['wanted'], number][] = []): Counted => ({
   ...{ lines, shortfall: new Map(short), need: lines.reduce((n, l) => n + l.need, 0), prints: 0, printRuns: [] },
 })
@@ -60,7 +61,7 @@ const COST: PlanCost = {
 test('a donor by pieces used: half of its pieces, half of its price; the rest of the settlement follows', () => {
   const lines = [
     counted('m-dome', PLATE, 10, [fromCopy(10, PLATE)]),
-    counted('m-track', TILE, 10, [peg(10, TILE, { kind: 'shelf' } as never)]),
+    counted('m-track', TILE, 10, [fromShelf(10, TILE)]),
   ]
   const whole = settle({ counted: count(lines) })
   const shared = settle({ build: build({ donorShare: 'by pieces' }), counted: count(lines) })

@@ -43,8 +43,10 @@ function solveWithHighs(highs: Highs, milp: Milp, options: MilpOptions): MilpOut
       output_flag: true,
       log_to_console: false,
       time_limit: Math.max(0.05, options.timeLimit),
-      ...(isMip ? { mip_abs_gap: options.absGap ?? 1e-6, mip_rel_gap: options.relGap ?? 0 } : {}),
-      ...(isMip ? { mip_allow_restart: false } : {}),
+      // Restarts at the root cost more than they bring (docs/decisions/0002-solver.md).
+      ...(isMip
+        ? { mip_abs_gap: options.absGap ?? 1e-6, mip_rel_gap: options.relGap ?? 0, mip_allow_restart: false }
+        : {}),
       ...(isMip && options.proving === true ? NO_HEURISTICS : {}),
       ...(isMip && options.cutoff !== undefined ? { objective_bound: options.cutoff } : {}),
     })
