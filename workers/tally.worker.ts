@@ -28,6 +28,7 @@ import type { SourcingProblem } from '../core/sourcing/problem.ts'
 import type { BuildId } from '../core/units/ids.ts'
 import { Memory } from '../core/units/memory.ts'
 import type { Planner } from '../core/netting/planner.ts'
+import { NO_SOLVER } from '../core/solver/milp.ts'
 import { highs } from './highs.ts'
 import { serve } from './serve.ts'
 
@@ -40,6 +41,8 @@ export type RecordsChange = {
 /** What counts of this worker have in common. */
 const memory = new Memory()
 const planner: Planner = { memory }
+/** Who counts first, with a solver as soon as one was needed. */
+let counting = planner
 
 let records: SnapshotRecords | undefined
 
@@ -91,9 +94,14 @@ async function countOf(build: Build, changed: RecordsChange): Promise<Counted> {
   const last = counts.get(build.id)
   if (last?.on.every((value, i) => value === on[i])) return last
   const snapshot = snapshotOf(build, known)
-  let sheet = tallied(snapshot, planner)
-  if (sheet.unproven !== undefined && sheet.unproven <= WORTH_PROVING)
-    sheet = tallied(snapshot, { memory, milp: await highs() })
+  let sheet = tallied(snapshot, counting)
+  if (!counting.milp && sheet.unproven !== undefined && sheet.unproven <= WORTH_PROVING) {
+    const milp = await highs()
+    if (milp !== NO_SOLVER) {
+      counting = { ...counting, milp }
+      sheet = tallied(snapshot, counting)
+    }
+  }
   const made = { on, snapshot, sheet, result: openTally(snapshot, sheet, memory) }
   counts.set(build.id, made)
   return made

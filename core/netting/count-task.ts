@@ -114,7 +114,7 @@ export function nettingTask(snapshot: Snapshot, memory: Memory): NettingTask {
   const prices = snapshot.market && pricesOf(snapshot.market, build, memory)
   const weighed = prices !== undefined && prices.size > 0 && weighsMoney(build.rules)
   const { finder, covers } = finderFor(snapshot, stock, book.own, weighed, prices, memory)
-  const { options, itemAt, claimed } = presolve(build.rules, weighed, required, stock, finder, book)
+  const { options, itemAt, claimed } = presolve(build.rules, weighed, required, stock, finder, book, memory)
   const { pinned, outcomes, taken, schemes } = applyPins(book, required, options, stock)
   // What is in the model decides for the rest of its group: a ring does not change its colour half way. A piece in a colour
   // that its line does not allow is a departure, and decides nothing.

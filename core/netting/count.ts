@@ -8,7 +8,7 @@ import { type Tally, openTally } from './tally.ts'
 import { nettingTask } from './count-task.ts'
 
 /** Options of a group of lines that a solver proves within a time one waits for. */
-export const WORTH_PROVING = 6000
+export const WORTH_PROVING = 4000
 
 /**
  * Nets a build: gross requirements against donor copies, then the shelf, released models and what is on order, as the

@@ -16,9 +16,9 @@ import { sourcingTask } from '../sourcing/shortfall-task.ts'
 import { sizeOf, componentsOf, withoutPool } from './kernel/cover-problem.ts'
 import { solveNetting } from './solve.ts'
 import { countsFor, type Holding } from '../shelf/holding.ts'
-import { colourId, type BuildId, type LineId, type ModuleId, type PlaceId } from '../units/ids.ts'
+import { colourId, type BuildId, type HoldingId, type LineId, type ModuleId, type PlaceId } from '../units/ids.ts'
 import type { Rules } from '../build/house-rules.ts'
-import type { Decision } from '../build/decision.ts'
+import { decisionBook, type Decision } from '../build/decision.ts'
 import { inventoryOf } from './inventory.ts'
 import { isDoubtful, lineChoices, openStandIns } from '../studies/line-choices.ts'
 import { meaningOf, optionFinder } from './options.ts'
@@ -26,7 +26,9 @@ import { remedies, withFreedom } from '../studies/relaxations.ts'
 import { findConflicts, reserve } from '../shelf/reservations.ts'
 import type { Snapshot } from './snapshot.ts'
 import { candidates, standInSearch } from './stand-ins/candidates.ts'
-import { demandOf } from './demand.ts'
+import { demandOf, requirementsOf } from './demand.ts'
+import { splitsNeeded } from './needless-splits.ts'
+import { SPLITS } from './stand-ins/split.ts'
 import { supplyIndex } from './supply-index.ts'
 import {
   BUILD,
@@ -115,47 +117,123 @@ const mixedArb = fc.record({
   ),
 })
 
+/** Expects of a tally what the whole problem at once comes to, all options of all lines in it. */
+function expectOptimum(snapshot: Snapshot): void {
+  const { design, parts } = snapshot
+  const stock = supplyIndex(snapshot, new Memory())
+  const finder = optionFinder(snapshot, stock, [], false, () => undefined)
+  const whole = solveNetting({
+    lines: explode(design, { parts }).map((r) => ({
+      id: r.id,
+      qty: r.qty,
+      group: r.source.group,
+      accepts: withoutPool(finder.optionsOf(demandOf(r))).compromises.map((compromise, o) => ({
+        id: `${o}`,
+        compromise,
+        scheme: finder.optionsOf(demandOf(r)).schemes?.[o],
+        uses: componentsOf(finder.optionsOf(demandOf(r)), o).map((u) => ({ item: `${u.item}`, qty: u.qty })),
+      })),
+    })),
+    supplies: Array.from(stock.piecesOf, (pieces, lot) => ({
+      id: `${lot}`,
+      item: `${stock.lotsFrom.findLastIndex((first) => first <= lot)}`,
+      qty: pieces,
+      rank: stock.rankOf[lot] ?? 0,
+    })),
+  })
+  const result = tally(snapshot)
+  fc.pre(whole.proven && result.proven)
+  const ranks = new Map<string | undefined, number>()
+  const inventory = inventoryOf(snapshot, new Memory())
+  eachSupply(inventory, snapshot, (row, qty, rank) => {
+    ranks.set(supplyId(supplyAt(inventory.rows, row, qty)), rank)
+  })
+  let rank = 0
+  for (const { source, item, qty } of result.lines.flatMap((l) => l.pegs))
+    rank += qty * (ranks.get(supplyId({ source, item })) ?? NaN)
+  expect([result.coverage.short, result.compromise, rank]).toEqual([whole.short, whole.compromise, whole.rank])
+}
+
 test('settling lines beforehand changes nothing: the whole problem at once has the same optimum', () => {
   fc.assert(
     fc.property(mixedArb, ({ rules, lines, shelf }) => {
-      const snapshot = fixture(rules, lines, shelf)
-      const { build, design, parts } = snapshot
-      const stock = supplyIndex(snapshot, new Memory())
-      const finder = optionFinder(snapshot, stock, [], false, () => undefined)
-      const whole = solveNetting({
-        lines: explode(design, { parts }).map((r) => ({
-          id: r.id,
-          qty: r.qty,
-          group: r.source.group,
-          accepts: withoutPool(finder.optionsOf(demandOf(r))).compromises.map((compromise, o) => ({
-            id: `${o}`,
-            compromise,
-            scheme: finder.optionsOf(demandOf(r)).schemes?.[o],
-            uses: componentsOf(finder.optionsOf(demandOf(r)), o).map((u) => ({ item: `${u.item}`, qty: u.qty })),
-          })),
-        })),
-        supplies: Array.from(stock.piecesOf, (pieces, lot) => ({
-          id: `${lot}`,
-          item: `${stock.lotsFrom.findLastIndex((first) => first <= lot)}`,
-          qty: pieces,
-          rank: stock.rankOf[lot] ?? 0,
-        })),
-      })
-      const result = tally(snapshot)
-      fc.pre(whole.proven && result.proven)
-      const ranks = new Map<string | undefined, number>()
-      const inventory = inventoryOf(snapshot, new Memory())
-      eachSupply(inventory, snapshot, (row, qty, rank) => {
-        ranks.set(supplyId(supplyAt(inventory.rows, row, qty)), rank)
-      })
-      let rank = 0
-      for (const { source, item, qty } of result.lines.flatMap((l) => l.pegs))
-        rank += qty * (ranks.get(supplyId({ source, item })) ?? NaN)
-      expect([result.coverage.short, result.compromise, rank]).toEqual([whole.short, whole.compromise, whole.rank])
-      expect(build.rules.sources).toBe('donors and shelf')
+      expectOptimum(fixture(rules, lines, shelf))
     }),
     { numRuns: 600 },
   )
+})
+
+/** Splits may stand in anywhere, and there is enough of much but not of all. */
+const splitArb = fc
+  .tuple(
+    mixedArb,
+    fc.constantFrom('anywhere' as const, 'structural too' as const),
+    fc.constantFrom('free where hidden' as const, 'free where hidden' as const, 'near' as const),
+    fc.array(fc.nat(30), { minLength: 16, maxLength: 16 }),
+  )
+  .map(([{ rules, lines, shelf }, splits, colours, more]) => ({
+    rules: { ...rules, splits, colours },
+    lines,
+    shelf: shelf.map((held, i): Held => ({ ...held, qty: held.qty + (more[i] ?? 0) })),
+  }))
+
+test('leaving splits out that no line needs changes nothing: the whole problem with all of them has the same optimum', () => {
+  let [settled, narrowed] = [0, 0]
+  fc.assert(
+    fc.property(splitArb, ({ rules, lines, shelf }) => {
+      const snapshot = fixture(rules, lines, shelf)
+      const found = needsOf(snapshot)
+      settled += found.settled.filter((is) => is === 1).length
+      narrowed += found.needed.filter((is) => is === SPLITS.own).length
+      expectOptimum(snapshot)
+    }),
+    { numRuns: 600 },
+  )
+  // It was put to the test often.
+  expect(settled).toBeGreaterThan(100)
+  expect(narrowed).toBeGreaterThan(20)
+})
+
+/** Which lines need splits, class by class in the order of the lines. */
+function needsOf(snapshot: Snapshot, decisions: readonly Decision[] = []) {
+  const memory = new Memory()
+  const book = decisionBook(decisions, BUILD)
+  const required = requirementsOf(snapshot, book, memory)
+  return splitsNeeded(snapshot.build.rules, false, required, supplyIndex(snapshot, memory), book, memory)
+}
+
+test('splits are looked for where the piece itself may not be enough, and nowhere else', () => {
+  const line = { item: of('plate 2x4'), qty: 4 }
+  const halves = { item: of('plate 2x2'), qty: 20 }
+  const needs = (lines: readonly Line[], shelf: readonly Held[], decisions: readonly Decision[] = []) => {
+    const rules = { splits: 'anywhere', colours: 'free where hidden', moulds: 'never' } as const
+    return [...needsOf(fixture(rules, lines, shelf), decisions).needed]
+  }
+  expect(needs([line], [{ item: line.item, qty: 4 }, halves])).toEqual([SPLITS.none])
+  expect(needs([line], [{ item: line.item, qty: 3 }, halves])).toEqual([SPLITS.any])
+  // Where nobody looks other colours do as well: of one of them is enough, of its own is not.
+  const hidden = { ...line, visibility: 'hidden' as const }
+  const others = { item: of('plate 2x4', OTHER), qty: 9 }
+  expect(needs([hidden], [{ item: line.item, qty: 3 }, others, halves])).toEqual([SPLITS.own])
+  // Another line takes any colour, and there are enough of all together: it does not stand in the way of this one.
+  const both = [line, { ...hidden, item: of('plate 2x4', OTHER) }]
+  expect(needs(both, [{ item: line.item, qty: 4 }, { ...others, qty: 4 }, halves])).toEqual([SPLITS.none, SPLITS.none])
+  expect(needs(both, [{ item: line.item, qty: 4 }, { ...others, qty: 3 }, halves])).toEqual([SPLITS.any, SPLITS.any])
+  // A pin takes pieces away; a rule of the user's own says what it likes of other pieces.
+  const pin = decision({
+    kind: 'pin',
+    line: 'n-9' as LineId,
+    qty: 1,
+    source: { kind: 'shelf', holding: 'h-0' as HoldingId, item: line.item },
+  })
+  expect(needs([line], [{ item: line.item, qty: 4 }, halves], [pin])).toEqual([SPLITS.any])
+  const own = decision({
+    kind: 'own',
+    part: partFromName('plate 2x2').id,
+    uses: [{ part: partFromName('plate 2x4').id, qty: 1 }],
+    points: 1,
+  })
+  expect(needs([line], [{ item: line.item, qty: 4 }, halves], [own])).toEqual([SPLITS.any])
 })
 
 test('a line gives up its own piece to one that takes any colour when it has another way itself', () => {

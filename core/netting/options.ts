@@ -20,6 +20,7 @@ import { eachCandidate, standInSearch } from './stand-ins/candidates.ts'
 import { type CandidateVisitor } from './stand-ins/asked.ts'
 import { POINTS } from './stand-ins/points.ts'
 import { demandKey, type Demand, type Requirements } from './demand.ts'
+import { SPLITS } from './stand-ins/split.ts'
 import { itemIn, lengthOf, mayCut, type StockPart } from './stock.ts'
 import type { SupplyIndex } from './supply-index.ts'
 
@@ -159,8 +160,14 @@ const NO_OPTIONS: LineOptions = {
 export type OptionFinder = {
   /** The options of a demand; one object for equal demands. Its `demandKey` need not be found anew where it is known. */
   optionsOf(demand: Demand, key?: string): LineOptions
-  /** The options of classes of requirements by their numbers; one object for the same class of the same design. */
-  ofClasses(classes: Pick<Requirements, 'demands' | 'keyOf' | 'plainDemands'>): (c: number) => LineOptions
+  /**
+   * The options of classes of requirements by their numbers, with the splits that each may need (`SPLITS`); one object for
+   * the same class of the same design and the same splits.
+   */
+  ofClasses(
+    classes: Pick<Requirements, 'demands' | 'keyOf' | 'plainDemands'>,
+    splits: ArrayLike<number>,
+  ): (c: number) => LineOptions
 }
 
 /** Weight that makes any donor piece better than any other, when the aim is to use up the donors. */
@@ -222,35 +229,31 @@ export function optionFinder(
   let [anyVariant, exactOnly] = [false, false]
   let seen: Set<string> | undefined
   let pool: LinePool | undefined
+  /** What is known of pieces, for all demands that they may serve. */
+  const combinations = new WeakMap<Candidate['uses'], readonly Combination[]>()
+  const combinationsOf = (uses: Candidate['uses']): readonly Combination[] => {
+    const known = combinations.get(uses)
+    if (known) return known
+    const made = combinationsIn(index, parts, uses)
+    combinations.set(uses, made)
+    return made
+  }
   const kit = (uses: Candidate['uses'], kind: Candidate['kind'], points: number) => {
     if (exactOnly && kind !== 'exact') return
-    if (uses.some(({ item }) => !stock.indexes.has(item))) return
-    const choices = uses.map((use) => draws(index.variantsOf(use.item), use.qty))
-    for (const combination of combine(choices)) {
-      const used = combination.flat()
-      const unfit = used.some(({ variant }) => {
-        const { hiddenOnly, applied } = index.traitsOf(variant)
-        return (hiddenOnly && demand.visibility !== 'hidden') || (applied && demand.unused)
-      })
-      if (unfit) continue
+    for (const { drawn, name, hiddenOnly, applied, length, fromDonors } of combinationsOf(uses)) {
+      if ((hiddenOnly && demand.visibility !== 'hidden') || (applied && demand.unused)) continue
       let meaning: Meaning = { kind, points, uses }
-      const length =
-        (used[0] && index.traitsOf(used[0].variant).length) ??
-        lengthOf(parts.get(splitItemKey(uses[0]?.item ?? demand.item).part))
       if (needed !== undefined && length !== undefined && length !== needed) {
         if (length < needed || !mayCut(part, rules.altering)) continue
         if (kind === 'exact') meaning = { kind: 'length', points: POINTS.length, uses }
       }
-      const id = `${meaning.kind} ${meaning.points}\n${used.map(({ variant, qty }) => `${qty} ${variant}`).join()}`
-      if (seen?.has(id)) continue
-      ;(seen ??= new Set()).add(id)
-      const fromDonors = used.every(({ variant }) => isDonors(variant))
-      found.add(
-        addUp(used.map(({ variant, qty }) => ({ item: variant, qty }))),
-        costOf(meaning.points, fromDonors),
-        meaning,
-        schemeOf(demand, { kind, points, uses }),
-      )
+      // The splits of a part differ from one another and from all else.
+      if (kind !== 'split') {
+        const id = `${meaning.kind} ${meaning.points}\n${name}`
+        if (seen?.has(id)) continue
+        ;(seen ??= new Set()).add(id)
+      }
+      found.add(drawn, costOf(meaning.points, fromDonors), meaning, schemeOf(demand, { kind, points, uses }))
     }
   }
   const one = (itemIndex: number, kind: Candidate['kind'], points: number) => {
@@ -302,7 +305,7 @@ export function optionFinder(
       },
     },
   }
-  const find = (asked: Demand, there = itemIn(stock, asked.item)): LineOptions => {
+  const find = (asked: Demand, splits: number, there = itemIn(stock, asked.item)): LineOptions => {
     demand = asked
     part = there ? there.of.part : parts.get(splitItemKey(asked.item).part)
     needed = asked.length ?? (there && !there.of.byLength ? undefined : lengthOf(part))
@@ -311,31 +314,35 @@ export function optionFinder(
     pool = undefined
     // Who would rather buy than compromise uses a stand-in only for what no shop sells.
     exactOnly = buysInstead && priceOf(asked.item) !== undefined
-    eachCandidate(search, asked, visitor, there)
+    eachCandidate(search, asked, visitor, there, splits)
     return found.taken(pool)
   }
-  const optionsOf = (demand: Demand, name = demandKey(demand)): LineOptions => {
+  const optionsOf = (demand: Demand, key = demandKey(demand), splits: number = SPLITS.any): LineOptions => {
+    const name = `${splits} ${key}`
     const before = byDemand.get(name)
     if (before) return before
-    const found = find(demand)
+    const found = find(demand, splits)
     byDemand.set(name, found)
     return found
   }
-  let plain: { readonly demands: readonly Demand[]; readonly options: (LineOptions | undefined)[] } | undefined
+  /** By the splits that are needed, and by class. */
+  let plain:
+    { readonly demands: readonly Demand[]; readonly options: readonly (LineOptions | undefined)[][] } | undefined
   return {
     optionsOf,
-    ofClasses({ demands, keyOf, plainDemands }) {
-      if (plain?.demands !== plainDemands)
-        plain = {
-          demands: plainDemands,
-          options: new Array<LineOptions | undefined>(plainDemands.length).fill(undefined),
-        }
+    ofClasses({ demands, keyOf, plainDemands }, splits) {
+      if (plain?.demands !== plainDemands) {
+        const none = () => new Array<LineOptions | undefined>(plainDemands.length).fill(undefined)
+        plain = { demands: plainDemands, options: Object.values(SPLITS).map(none) }
+      }
       const { options } = plain
       const indexes = stock.indexesOf(plainDemands)
       return (c) => {
         const demand = demands[c] as Demand
-        if (c >= options.length) return optionsOf(demand, keyOf(c))
-        return (options[c] ??= find(demand, stock.items[indexes[c] as number]))
+        const needed = splits[c] as number
+        if (c >= plainDemands.length) return optionsOf(demand, keyOf(c), needed)
+        const known = options[needed] as (LineOptions | undefined)[]
+        return (known[c] ??= find(demand, needed, stock.items[indexes[c] as number]))
       }
     },
   }
@@ -347,6 +354,39 @@ export function schemeOf({ group, item }: Demand, { kind, uses }: Meaning): Colo
   const [use] = uses
   const own = kind === 'exact' || kind === 'colour' || kind === 'mould' || kind === 'split' || kind === 'chosen'
   return splitItemKey(own ? (use?.item ?? item) : item).colour
+}
+
+/** One way to draw pieces from the variants of their items, with what tells which demands it may serve. */
+type Combination = {
+  /** Pieces of each variant. */
+  readonly drawn: Components
+  readonly name: string
+  /** Some are fit for hidden places alone; some are in use elsewhere. */
+  readonly hiddenOnly: boolean
+  readonly applied: boolean
+  /** All are of donors. */
+  readonly fromDonors: boolean
+  /** Of the first piece in mm, where it comes by the length. */
+  readonly length: number | undefined
+}
+
+/** Every way to draw pieces; none where there is not one of each. */
+function combinationsIn(index: SupplyIndex, parts: Snapshot['parts'], uses: Candidate['uses']): Combination[] {
+  if (uses.some(({ item }) => !index.stock.indexes.has(item))) return []
+  const [first] = uses
+  const usual = first && lengthOf(parts.get(splitItemKey(first.item).part))
+  return combine(uses.map(({ item, qty }) => draws(index.variantsOf(item), qty))).map((combination) => {
+    const used = combination.flat()
+    const traits = used.map(({ variant }) => index.traitsOf(variant))
+    return {
+      drawn: addUp(used.map(({ variant, qty }) => ({ item: variant, qty }))),
+      name: used.map(({ variant, qty }) => `${qty} ${variant}`).join(),
+      hiddenOnly: traits.some((t) => t.hiddenOnly),
+      applied: traits.some((t) => t.applied),
+      fromDonors: traits.every((t) => t.donor),
+      length: traits[0]?.length ?? usual,
+    }
+  })
 }
 
 /** Every choice of one of each. */

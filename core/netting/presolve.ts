@@ -4,6 +4,8 @@ import type { Rules } from '../build/house-rules.ts'
 import type { DecisionBook } from '../build/decision.ts'
 import type { LineOptions, OptionFinder } from './options.ts'
 import { type Demand, indexIn, type Requirements } from './demand.ts'
+import type { Memory } from '../units/memory.ts'
+import { splitsNeeded } from './needless-splits.ts'
 import type { SupplyIndex } from './supply-index.ts'
 
 export type Presolved = {
@@ -16,22 +18,26 @@ export type Presolved = {
 }
 
 /**
- * Settles classes without a choice (`activeItems`): they take the piece itself. Options are found for the others alone.
+ * Settles classes without a choice (`activeItems`): they take the piece itself. Options are found for the others alone, and
+ * splits for those only that may need them (`splitsNeeded`).
  * Classes with pins, groups, lengths, accepted stand-ins, or whose item has variants, always have a choice.
  */
 export function presolve(
   rules: Rules,
   weighed: boolean,
-  { demands, keyOf, plainDemands, open, pinned }: Requirements,
+  required: Requirements,
   stock: SupplyIndex,
   finder: OptionFinder,
   book: DecisionBook,
+  memory: Memory,
 ): Presolved {
+  const { demands, keyOf, plainDemands, open, pinned } = required
   const mayChooseFreely = rules.aim === 'use up the donors' || (weighed && rules.pointPrice === 0)
-  const states = { there: stock.piecesAt, wanted: new Float64Array(stock.piecesAt.length) }
+  const { needed, settled } = splitsNeeded(rules, weighed, required, stock, book, memory)
+  const states = { there: stock.piecesAt.slice(), wanted: new Float64Array(stock.piecesAt.length) }
   const { indexOf: itemIndexOf } = stock
   const options = new Array<LineOptions | undefined>(demands.length).fill(undefined)
-  const optionsOf = finder.ofClasses({ demands, keyOf, plainDemands })
+  const optionsOf = finder.ofClasses({ demands, keyOf, plainDemands }, needed)
   /** Notes what a class draws on beside one item. */
   const reach = (c: number, itemIndex: number, note: NoteReach, several: boolean) => {
     const own = optionsOf(c)
@@ -48,12 +54,20 @@ export function presolve(
   const lastOf = new Int32Array(stock.piecesAt.length).fill(-1)
   const before = new Int32Array(demands.length)
   const itemAt = indexesOf(demands, plainDemands, stock)
+  /** Of each item the pieces that settled classes take whatever the rest does. */
+  const certain = new Float64Array(stock.piecesAt.length)
   /** Classes that always have a choice; their pieces, and after them those of pins. */
   const always: number[] = []
   const pieces: number[] = []
   for (let c = 0; c < demands.length; c++) {
     const { group, accepted, length } = demands[c] as Demand
     const itemIndex = itemAt[c] as number
+    if (settled[c] === 1) {
+      const own = open[c] as number
+      states.there[itemIndex] = (states.there[itemIndex] as number) - own
+      certain[itemIndex] = (certain[itemIndex] as number) + own
+      continue
+    }
     if (
       itemIndex >= 0 &&
       (stock.soleAt[itemIndex] as number) >= 0 &&
@@ -99,8 +113,9 @@ export function presolve(
   )
   const claimed = new Float64Array(stock.lots)
   for (let index = 0; index < active.length; index++) {
-    if (active[index] === 1 && alone[index] === 0) continue
-    let claim = Math.min(states.wanted[index] as number, states.there[index] as number)
+    let claim = certain[index] as number
+    if (active[index] === 0 || alone[index] === 1)
+      claim += Math.min(states.wanted[index] as number, states.there[index] as number)
     if (claim === 0) continue
     if (alone[index] === 1)
       for (let c = lastOf[index] as number; c >= 0; c = before[c] as number) options[c] = undefined

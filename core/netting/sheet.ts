@@ -346,16 +346,18 @@ function pegList(room: number) {
 function meaningBook() {
   const list: PegMeaning[] = []
   const single = new Map<StandInKind, Map<number, number>>()
-  const several = new Map<Candidate['uses'], number>()
+  const several = new Map<Candidate['uses'], number[]>()
   return {
     list,
     /** The number of a meaning; `uses` where one required piece takes several. */
     of(kind: Candidate['kind'], points: number, uses: Candidate['uses'] | undefined): number {
       if (kind === 'exact') return EXACT
       if (uses) {
-        const known = several.get(uses)
+        let same = several.get(uses)
+        if (!same) several.set(uses, (same = []))
+        const known = same.find((n) => list[n]?.kind === kind && list[n].points === points)
         if (known !== undefined) return known
-        several.set(uses, list.length)
+        same.push(list.length)
       } else {
         let byPoints = single.get(kind)
         if (!byPoints) single.set(kind, (byPoints = new Map()))

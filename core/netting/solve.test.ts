@@ -4,7 +4,7 @@ import { highsSolver } from '../solver/highs-milp.ts'
 import { MilpBuilder, type SolveMilp } from '../solver/milp.ts'
 import { parseNettingProblem, type NettingPlan, type NettingProblem } from './problem.ts'
 import { coverDemands } from './kernel/cover.ts'
-import { optionsFrom, withoutPool, valueOf } from './kernel/cover-problem.ts'
+import { isBetter, optionsFrom, withoutPool, valueOf } from './kernel/cover-problem.ts'
 import { solveNetting } from './solve.ts'
 import { verifyCover, verifyNetting } from './verify.ts'
 
@@ -473,6 +473,53 @@ test('a tangle too large for the solver is left unproven and says so; one that i
   const { demands, stock } = small
   const { cover } = coverDemands(demands, stock, { milp })
   expect(valueOf(demands, cover, stock)).toEqual({ short: 10, compromise: 20, rank: 0 })
+})
+
+test('where the solver has no time for all stages, what it knows by then is used and what is open is said', async () => {
+  const milp = highsSolver(await loadHighs())
+  const line = (qty: number, ...uses: [number, number, number][]) => ({
+    qty,
+    options: optionsFrom(uses.map(([item, each, compromise]) => ({ uses: [{ item, qty: each }], compromise }))),
+  })
+  const demandArb = fc.array(
+    fc
+      .tuple(fc.integer({ min: 1, max: 4 }), fc.nat(4), fc.nat(4), fc.integer({ min: 2, max: 3 }))
+      .map(([qty, one, other, each]) => line(qty, [one, 1, 0], [other, each, 2], [(other + 1) % 5, 2, 4])),
+    { minLength: 6, maxLength: 16 },
+  )
+  const stockArb = fc.array(fc.nat(16), { minLength: 5, maxLength: 5 }).map((qty) => ({
+    from: [0, 1, 2, 3, 4, 5],
+    rank: [0, 1, 0, 2, 1],
+    qty,
+  }))
+  let open = 0
+  fc.assert(
+    fc.property(demandArb, stockArb, fc.nat(2), (demands, stock, stages) => {
+      let asked = 0
+      /** It answers so many questions, and finds something but no proof for the next. */
+      const hasty: SolveMilp = (program, options) => {
+        const outcome = milp(program, options)
+        if (asked++ < stages || outcome.status !== 'optimal') return outcome
+        return { ...outcome, status: 'feasible', bound: outcome.bound - 3 }
+      }
+      const best = valueOf(demands, coverDemands(demands, stock, { milp }).cover, stock)
+      const plan = coverDemands(demands, stock, { milp: hasty })
+      const found = valueOf(demands, plan.cover, stock)
+      expect(verifyCover(demands, stock, plan)).toEqual([])
+      expect(isBetter(found, best)).toBe(false)
+      if (plan.proven) expect(found).toEqual(best)
+      // The best is no better than is said.
+      else {
+        open++
+        const slack = plan.slack ?? { short: 0, compromise: 0 }
+        expect(found.short - best.short).toBeLessThanOrEqual(slack.short)
+        if (found.short === best.short) expect(found.compromise - best.compromise).toBeLessThanOrEqual(slack.compromise)
+      }
+    }),
+    { numRuns: 60 },
+  )
+  // It was put to the test often.
+  expect(open).toBeGreaterThan(8)
 })
 
 test('a problem that is not one is refused with the place', () => {

@@ -1,5 +1,5 @@
 import { splitItemKey, type ItemKey } from '../catalogue/item.ts'
-import { splitsOf, type Split } from '../catalogue/split.ts'
+import { splitsOf } from '../catalogue/split.ts'
 import { mouldClass } from '../catalogue/mould.ts'
 import type { Part } from '../catalogue/part.ts'
 import type { Family } from '../catalogue/shape.ts'
@@ -38,6 +38,13 @@ export type StockItem = {
   readonly sticker: boolean
 }
 
+/** Smaller pieces of one colour that fill a part's place; all of them are there. One object for all who ask. */
+export type SplitKit = {
+  readonly uses: readonly { readonly item: ItemKey; readonly qty: number }[]
+  /** The number of their colour. */
+  readonly colourIndex: number
+}
+
 /** An item, if there is any of it. */
 export function itemIn({ indexes, items }: Pick<Stock, 'indexes' | 'items'>, item: ItemKey): StockItem | undefined {
   const itemIndex = indexes.get(item)
@@ -61,8 +68,8 @@ export type Stock = {
   readonly plenty: ReadonlyMap<ColourId, number>
   /** Parts there are of the same mould class as a part, itself left out. */
   matesOf(part: PartId): readonly StockPart[]
-  /** What a part may be split into (`splitsOf`). */
-  splitsOf(part: Part): readonly Split[]
+  /** What of that which a part may be split into (`splitsOf`) there is, in each colour. */
+  splitKitsOf(part: Part): readonly SplitKit[]
 }
 
 /** Families that come by the length; stiff ones are cut only where any altering is allowed. */
@@ -144,6 +151,7 @@ export class StockBuilder {
       else byMould.set(mould, [of])
     }
     const mates = new Map<PartId, readonly StockPart[]>()
+    const kits = new Map<PartId, readonly SplitKit[]>()
     return {
       indexes: this.#indexes,
       items: this.#items,
@@ -153,7 +161,13 @@ export class StockBuilder {
       colours: this.#colours,
       colourIndexOf: (colour) => this.#colourIndexOf.get(colour),
       plenty: new Map(this.#colours.map((colour, colourIndex) => [colour, this.#plenty[colourIndex] ?? 0])),
-      splitsOf: (part) => this.#memory.of(splitsOf, part),
+      splitKitsOf: (part) => {
+        const known = kits.get(part.id)
+        if (known) return known
+        const found = this.#splitKits(part)
+        kits.set(part.id, found)
+        return found
+      },
       indexesOf: keptIndexes(this.#indexes),
       matesOf: (id) => {
         const known = mates.get(id)
@@ -165,6 +179,23 @@ export class StockBuilder {
         return found
       },
     }
+  }
+
+  #splitKits(whole: Part): readonly SplitKit[] {
+    const found: SplitKit[] = []
+    for (const pieces of this.#memory.of(splitsOf, whole)) {
+      const parts = pieces.map(({ part }) => this.#byPart.get(part))
+      for (const { colourIndex, decoration } of parts[0]?.items ?? []) {
+        if (decoration !== '') continue
+        const uses: { item: ItemKey; qty: number }[] = []
+        for (const [i, { qty }] of pieces.entries()) {
+          const one = this.#items[parts[i]?.plain[colourIndex] ?? -1]
+          if (one) uses.push({ item: one.item, qty })
+        }
+        if (uses.length === pieces.length) found.push({ uses, colourIndex })
+      }
+    }
+    return found
   }
 
   #part(id: PartId): StockPart {

@@ -2,6 +2,7 @@ import { FlowNetwork } from './min-cost-flow.ts'
 import {
   addCovered,
   componentsOf,
+  type Components,
   slackTo,
   valueOf,
   piecesCovered,
@@ -12,6 +13,7 @@ import {
   type Cover,
   type Covered,
   type GroupPlan,
+  type Least,
   type CoverDemand,
   type Options,
   type Pool,
@@ -19,7 +21,8 @@ import {
 } from './cover-problem.ts'
 import { proveGroup, type Prover } from './milp-proof.ts'
 
-type Bounds = { readonly low: number; readonly high: number }
+/** How many required pieces each kit covers at least and at most. */
+type Bounds = { readonly low: Int32Array; readonly high: Int32Array }
 type Weighed = { readonly short: number; readonly cost: number }
 
 const better = (p: Weighed, q: Weighed) => p.short < q.short || (p.short === q.short && p.cost < q.cost)
@@ -28,7 +31,7 @@ const better = (p: Weighed, q: Weighed) => p.short < q.short || (p.short === q.s
 const PATIENCE = 40
 const MAX_NODES = 400
 /** In demands, items and options of several pieces looked at; but so many nodes however large they are. */
-const MAX_WORK = 100_000
+const MAX_WORK = 10_000
 const LEAST_NODES = 1
 
 /** Workspace to work in, for one group after the other. */
@@ -133,7 +136,8 @@ function solveInSlots(group: Group, workspace: Workspace, prover: Prover | undef
   const weight = Math.max(1, Math.min(wanted, Math.floor(2 ** 51 / (1 + maxCompromise * total))))
   const transshipments = findTransshipments(group, workspace)
   if (!combined) {
-    const found = evaluate(group, workspace, transshipments, NO_KIT_OPTIONS, [], false, weight, weight === wanted)
+    const kits = kitsOf(group)
+    const found = evaluate(group, workspace, transshipments, kits, kits.bounds, false, weight, weight === wanted)
     return { cover: found?.cover ?? nothing(demands), proven: weight === wanted }
   }
   return search(group, workspace, transshipments, weight, weight === wanted, prover)
@@ -148,44 +152,27 @@ function search(
   rankIsLeast: boolean,
   prover: Prover | undefined,
 ): GroupPlan {
-  const { demands, slotOf, stock, pieces } = group
-  const kits: Kit[] = []
-  const start: Bounds[] = []
-  const kitOf = demands.map(({ qty, options: { kits: several } }, demand) => {
-    if (several.size === 0) return undefined
-    const found = new Map<number, number>()
-    for (const [option, uses] of several) {
-      let high = qty
-      for (const { item, qty: each } of uses) high = Math.min(high, Math.floor(pieces[slotOf[item]] / each))
-      // Of what is not there none can be used.
-      if (high === 0) continue
-      found.set(option, kits.length)
-      kits.push({ demand, option })
-      start.push({ low: 0, high })
-    }
-    return found.size > 0 ? found : undefined
-  })
-  const at = (bounds: readonly Bounds[], relaxed: boolean) =>
-    evaluate(group, workspace, transshipments, kitOf, bounds, relaxed, weight, rankIsLeast)
+  const { demands, stock, pieces } = group
+  const kits = kitsOf(group)
+  const at = (bounds: Bounds, relaxed: boolean) =>
+    evaluate(group, workspace, transshipments, kits, bounds, relaxed, weight, rankIsLeast)
   let best: { value: Weighed; cover: Cover } | undefined
   const keep = (found: { value: Weighed; cover: Cover } | undefined) => {
     if (found && (!best || better(found.value, best.value))) best = found
   }
   /** The value of the whole relaxation: no cover has a better one. */
   let relaxation: Weighed | undefined
-  const open = [start]
+  const open = [kits.bounds]
   let nodes = 0
   // A large group takes long to look at: fewer looks then.
-  const size = demands.length + pieces.length + kits.length
+  const size = demands.length + pieces.length + kits.option.length
   const patience = Math.max(LEAST_NODES, Math.min(prover ? PATIENCE : MAX_NODES, Math.floor(MAX_WORK / size)))
   while (open.length > 0 && nodes < patience) {
-    const bounds = open.pop() ?? []
+    const bounds = open.pop() ?? kits.bounds
     nodes++
     const bound = at(bounds, true)
     if (!bound || (best && !better(bound.value, best.value))) continue
-    const branch = kits.findIndex(
-      ({ demand, option }, i) => piecesCovered(bound.cover[demand], option) > (bounds[i]?.low ?? 0),
-    )
+    const branch = bounds.low.findIndex((low, k) => coveredBy(kits, k, bound.cover) > low)
     if (branch < 0) {
       keep(bound)
       continue
@@ -198,47 +185,109 @@ function search(
       const more = first && filledUp(group, kits, first.cover)
       if (more) keep(at(more, false))
     }
-    const { low, high } = bounds[branch] ?? { low: 0, high: 0 }
-    const chosen = kits[branch]
-    const relaxed = Math.min(high, chosen ? piecesCovered(bound.cover[chosen.demand], chosen.option) : 0)
-    const withBounds = (next: Bounds) => bounds.map((b, i) => (i === branch ? next : b))
-    open.push(withBounds({ low, high: relaxed - 1 }), withBounds({ low: relaxed, high }))
+    // Nothing is better than the relaxation of all.
+    if (best && relaxation && !better(relaxation, best.value)) {
+      open.length = 0
+      break
+    }
+    const [low, high] = [bounds.low[branch], bounds.high[branch]]
+    const relaxed = Math.min(high, coveredBy(kits, branch, bound.cover))
+    open.push(
+      { ...bounds, high: bounds.high.with(branch, relaxed - 1) },
+      { low: bounds.low.with(branch, Math.max(low, relaxed)), high: bounds.high },
+    )
+  }
+  if (open.length === 0 && rankIsLeast) return { cover: best?.cover ?? nothing(demands), proven: true }
+  const unproven = demands.reduce((n, { options }) => n + sizeOf(options), 0)
+  const worthIt = prover && unproven <= (prover.most ?? Infinity)
+  const proof = worthIt
+    ? proveGroup(demands, stock, prover.milp, {
+        short: best && relaxation?.short === best.value.short ? best.value.short : undefined,
+      })
+    : undefined
+  const taken = proof?.kits
+  if (taken) {
+    // With the kits decided the rest is a flow.
+    const found = at(fixedAt(kits.bounds.low.map((_, k) => coveredBy(kits, k, taken))), false)
+    if (found && proof.proven && rankIsLeast) return { cover: found.cover, proven: true }
+    keep(found)
   }
   const cover = best?.cover ?? nothing(demands)
-  if (open.length === 0 && rankIsLeast) return { cover, proven: true }
-  const unproven = demands.reduce((n, { options }) => n + sizeOf(options), 0)
-  const proof = prover && unproven <= (prover.most ?? Infinity) ? proveGroup(demands, stock, prover.milp) : undefined
-  if (proof) return proof
   const value = valueOf(demands, cover, stock)
   // What the relaxation says of compromise holds where it outweighs all rank.
-  const compromise = rankIsLeast && relaxation ? Math.floor(relaxation.cost / weight) : 0
-  return { cover, proven: false, unproven, slack: slackTo({ short: relaxation?.short ?? 0, compromise }, value) }
+  const relaxed = {
+    short: relaxation?.short ?? 0,
+    compromise: rankIsLeast && relaxation ? Math.floor(relaxation.cost / weight) : 0,
+  }
+  return { cover, proven: false, unproven, slack: slackTo(sharper(relaxed, proof?.least), value) }
 }
 
-type Kit = { readonly demand: number; readonly option: number }
+/** The more that two bounds say together. */
+function sharper(p: Least, q: Least | undefined): Least {
+  if (!q || q.short < p.short) return p
+  return q.short > p.short || q.compromise > p.compromise ? q : p
+}
+
+/** Options of several pieces of which some can be used, those of a demand side by side; in arrays, as there may be very many. */
+type Kits = {
+  /** Of each demand its first; one number more than there are demands. */
+  readonly from: Int32Array
+  readonly demand: readonly number[]
+  readonly option: readonly number[]
+  readonly uses: readonly Components[]
+  readonly bounds: Bounds
+}
+
+function kitsOf({ demands, slotOf, pieces }: Group): Kits {
+  const from = new Int32Array(demands.length + 1)
+  const demand: number[] = []
+  const option: number[] = []
+  const uses: Components[] = []
+  const highs: number[] = []
+  for (let n = 0; n < demands.length; n++) {
+    const { qty, options } = demands[n]
+    for (const [o, own] of options.kits) {
+      let high = qty
+      for (const { item, qty: each } of own) high = Math.min(high, Math.floor(pieces[slotOf[item]] / each))
+      // Of what is not there none can be used.
+      if (high === 0) continue
+      demand.push(n)
+      option.push(o)
+      uses.push(own)
+      highs.push(high)
+    }
+    from[n + 1] = option.length
+  }
+  return { from, demand, option, uses, bounds: { low: new Int32Array(highs.length), high: Int32Array.from(highs) } }
+}
+
+/** The pieces that a kit covers. */
+const coveredBy = ({ demand, option }: Kits, kit: number, cover: Cover): number =>
+  piecesCovered(cover[demand[kit]], option[kit])
+
+/** Bounds that leave no choice. */
+const fixedAt = (taken: Int32Array): Bounds => ({ low: taken, high: taken })
 
 /** Options of several pieces as far as a relaxed cover uses them and there are pieces for them all: a plan to begin with. */
-function rounded({ demands, slotOf, pieces }: Group, kits: readonly Kit[], cover: Cover): Bounds[] {
+function rounded({ slotOf, pieces }: Group, kits: Kits, cover: Cover): Bounds {
   const left = [...pieces]
-  return kits.map(({ demand, option }) => {
-    const uses = demands[demand]?.options.kits.get(option) ?? []
-    let taken = piecesCovered(cover[demand], option)
-    for (const { item, qty } of uses) taken = Math.min(taken, Math.floor((left[slotOf[item]] ?? 0) / qty))
-    for (const { item, qty } of uses) {
-      const slot = slotOf[item]
-      left[slot] = (left[slot] ?? 0) - taken * qty
-    }
-    return { low: taken, high: taken }
-  })
+  return fixedAt(
+    kits.bounds.low.map((_, k) => {
+      let taken = coveredBy(kits, k, cover)
+      for (const { item, qty } of kits.uses[k]) taken = Math.min(taken, Math.floor(left[slotOf[item]] / qty))
+      if (taken > 0) for (const { item, qty } of kits.uses[k]) left[slotOf[item]] -= taken * qty
+      return taken
+    }),
+  )
 }
 
 /**
  * Options of several pieces as a cover uses them, and more of them where it leaves demands short and pieces over, the least
  * compromise first; undefined where there are none to be had.
  */
-function filledUp({ demands, slotOf, pieces }: Group, kits: readonly Kit[], cover: Cover): Bounds[] | undefined {
+function filledUp({ demands, slotOf, pieces }: Group, kits: Kits, cover: Cover): Bounds | undefined {
   const left = [...pieces]
-  const taken = kits.map(({ demand, option }) => piecesCovered(cover[demand], option))
+  const taken = kits.bounds.low.map((_, k) => coveredBy(kits, k, cover))
   const open = demands.map(({ qty, options }, demand) => {
     let short = qty
     const own = cover[demand]
@@ -248,31 +297,22 @@ function filledUp({ demands, slotOf, pieces }: Group, kits: readonly Kit[], cove
     }
     return short
   })
-  const cheapestFirst = kits
-    .map((_, n) => n)
-    .filter((n) => open[kits[n].demand] > 0)
-    .sort((p, q) => {
-      const [a, b] = [kits[p], kits[q]]
-      return demands[a.demand].options.compromises[a.option] - demands[b.demand].options.compromises[b.option] || p - q
-    })
+  const wanted: number[] = []
+  for (let k = 0; k < taken.length; k++) if (open[kits.demand[k]] > 0) wanted.push(k)
+  const costs = (k: number) => demands[kits.demand[k]].options.compromises[kits.option[k]]
+  wanted.sort((p, q) => costs(p) - costs(q) || p - q)
   let found = false
-  for (const n of cheapestFirst) {
-    const { demand, option } = kits[n]
-    const uses = demands[demand].options.kits.get(option) ?? []
-    let more = open[demand]
-    for (const { item, qty } of uses) more = Math.min(more, Math.floor(left[slotOf[item]] / qty))
+  for (const k of wanted) {
+    let more = open[kits.demand[k]]
+    for (const { item, qty } of kits.uses[k]) more = Math.min(more, Math.floor(left[slotOf[item]] / qty))
     if (more <= 0) continue
     found = true
-    taken[n] += more
-    open[demand] -= more
-    for (const { item, qty } of uses) left[slotOf[item]] -= more * qty
+    taken[k] += more
+    open[kits.demand[k]] -= more
+    for (const { item, qty } of kits.uses[k]) left[slotOf[item]] -= more * qty
   }
-  return found ? taken.map((n) => ({ low: n, high: n })) : undefined
+  return found ? fixedAt(taken) : undefined
 }
-
-/** A demand without options of several pieces; no demand with any. */
-const NO_MULTI: readonly (readonly [number, number])[] = []
-const NO_KIT_OPTIONS: readonly undefined[] = []
 
 const nothing = (demands: readonly CoverDemand[]): Covered[] => new Array<Covered>(demands.length).fill(UNCOVERED)
 
@@ -384,8 +424,8 @@ function evaluate(
   group: Group,
   workspace: Workspace,
   transshipments: readonly Transshipment[],
-  kitOf: readonly (ReadonlyMap<number, number> | undefined)[],
-  bounds: readonly Bounds[],
+  kits: Kits,
+  { low: lows, high: highs }: Bounds,
   relaxed: boolean,
   weight: number,
   rankIsLeast: boolean,
@@ -422,29 +462,30 @@ function evaluate(
   let mayTakeOwn = true
   const cover = nothing(demands)
   /** Options of several pieces relaxed to one, with an arc of their own. */
-  const arcs: { readonly demand: number; readonly option: number; readonly arc: number }[] = []
+  const relaxedKits: number[] = []
+  const relaxedArcs: number[] = []
   for (let n = 0; n < demands.length; n++) {
     const { qty, options } = demands[n]
     let left = qty
     total += qty
     const node = network.nodes(1)
-    for (const [o, b] of kitOf[n] ?? NO_MULTI) {
-      const { low = 0, high = 0 } = bounds[b] ?? {}
-      const uses = options.kits.get(o) ?? []
-      const compromise = options.compromises[o]
-      left -= low
-      forcedPieces += low
-      fixed += low * compromise
-      cover[n] = addCovered(cover[n], o, low)
-      for (const use of low > 0 ? uses : []) {
-        demand += use.qty * low
-        network.arc(forced, items + slotOf[use.item], use.qty * low, 0)
+    for (let k = kits.from[n]; k < kits.from[n + 1]; k++) {
+      const [low, high] = [lows[k], highs[k]]
+      const compromise = options.compromises[kits.option[k]]
+      if (low > 0) {
+        left -= low
+        forcedPieces += low
+        fixed += low * compromise
+        cover[n] = addCovered(cover[n], kits.option[k], low)
+        for (const { item, qty: each } of kits.uses[k]) {
+          demand += each * low
+          network.arc(forced, items + slotOf[item], each * low, 0)
+        }
       }
-      const [first] = uses
-      if (!first || !relaxed || high <= low) continue
-      const to = items + slotOf[first.item]
+      if (!relaxed || high <= low) continue
       if (compromise === 0) mayTakeOwn = false
-      arcs.push({ demand: n, option: o, arc: network.arc(node, to, high - low, compromise * weight) })
+      relaxedKits.push(k)
+      relaxedArcs.push(network.arc(node, items + slotOf[kits.uses[k][0].item], high - low, compromise * weight))
     }
     if (left < 0) possible = false
     demandArc[n] = network.arc(source, node, Math.max(0, left), 0)
@@ -467,7 +508,10 @@ function evaluate(
   const give = (demand: number, option: number, qty: number) => {
     cover[demand] = addCovered(cover[demand], option, qty)
   }
-  for (const { demand, option, arc } of arcs) give(demand, option, network.flowOn(arc))
+  for (let r = 0; r < relaxedKits.length; r++) {
+    const flow = network.flowOn(relaxedArcs[r])
+    if (flow > 0) give(kits.demand[relaxedKits[r]], kits.option[relaxedKits[r]], flow)
+  }
   // What came into a transshipment is handed to its items; however it is handed out, the cost is the same.
   const at = new Int32Array(transshipments.length)
   const given = new Float64Array(transshipments.length)

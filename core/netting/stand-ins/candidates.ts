@@ -2,20 +2,19 @@ import { visitLonger } from './length.ts'
 import { visitOwnRules } from './own-rule.ts'
 import { visitStickered } from './peel.ts'
 import { splitItemKey } from '../../catalogue/item.ts'
-import type { Split } from '../../catalogue/split.ts'
 import type { Visibility } from '../../design/design.ts'
 import type { ColourId } from '../../units/ids.ts'
 import type { Rules } from '../../build/house-rules.ts'
 import type { Candidate } from './candidate.ts'
 import { usesKey, type OwnRule } from '../../build/decision.ts'
-import { itemIn, lengthOf, type Stock, type StockPart } from '../stock.ts'
+import { itemIn, lengthOf, type SplitKit, type Stock, type StockPart } from '../stock.ts'
 import type { Part } from '../../catalogue/part.ts'
 import type { Demand } from '../demand.ts'
 import { POINTS, IN_SIGHT } from './points.ts'
 import type { CandidateVisitor, Asked } from './asked.ts'
 import { freedomOf, NO_SCORES, FREEDOM_FIELD, colourScorer, type ColourScorer, ownScore, inColours } from './colour.ts'
 import { mayTakeMould } from './mould.ts'
-import { maySplit, visitSmaller } from './split.ts'
+import { maySplit, SPLITS, visitSmaller } from './split.ts'
 import { visitUndecorated } from './undecorated.ts'
 
 /** No colour: all others are other colours. */
@@ -69,7 +68,7 @@ function judged(
 }
 
 const NO_PARTS: readonly StockPart[] = []
-const NO_SPLITS: readonly Split[] = []
+const NO_SPLITS: readonly SplitKit[] = []
 
 /** Has what all demands of a part have alike taken note of: other colours and moulds; false when that cannot be. */
 function makeAlike(
@@ -95,13 +94,14 @@ function makeAlike(
  * other colours and moulds, smaller pieces in its place, what the line takes instead, the user's own rules, longer hose
  * or string cut to length, and for stickered or printed pieces what the rules say of them. What the user forbids is
  * left out; what the user accepts costs no points. The pieces of a split share one colour. `there` is the item itself
- * in the stock, where that is known already.
+ * in the stock, where that is known already; `splits` says which of them are looked for.
  */
 export function eachCandidate(
   { rules, stock, ownRules, scoresOf }: StandInSearch,
   demand: Demand,
   visitor: CandidateVisitor,
   there = itemIn(stock, demand.item),
+  splits: number = SPLITS.any,
 ): void {
   const visit = demand.forbidden || demand.accepted ? judged(demand, stock, visitor) : visitor
   const { own, known, part, colour, decoration } = subjectOf(demand, stock, there)
@@ -111,7 +111,7 @@ export function eachCandidate(
   const scores = freedomOf(demand, rules) === 'exact' ? NO_SCORES : scoresOf(demand, colour)
   const colourIndex = there ? there.colourIndex : stock.colourIndexOf(colour)
   const asked: Asked = { demand, rules, stock, visit, scoresOf, part, colour, decoration, scores, colourIndex }
-  if (decoration === '') visitPlain(asked, own, known, ownRules, inSight)
+  if (decoration === '') visitPlain(asked, own, known, ownRules, inSight, splits)
   else if (own) inColours(asked, own, 'colour', 0, false)
   if (demand.instead) visitAlternates(asked, demand.instead)
   if (decoration !== '') visitUndecorated(asked)
@@ -126,13 +126,15 @@ function visitPlain(
   known: Part | undefined,
   ownRules: readonly OwnRule[],
   inSight: number,
+  needed: number,
 ): void {
   const { demand, rules, stock, visit, part, scores, colourIndex } = asked
   const { visibility } = demand
   const mouldPoints = POINTS.mould + inSight
   const mates = known && mayTakeMould(visibility, rules) ? stock.matesOf(part) : NO_PARTS
-  const splits = known && maySplit(visibility, rules) ? stock.splitsOf(known) : NO_SPLITS
-  const pooled = own ? fromPool(asked, own, mates, mouldPoints) : false
+  const splits = known && needed !== SPLITS.none && maySplit(visibility, rules) ? stock.splitKitsOf(known) : NO_SPLITS
+  // Who finds a piece in some colour for certain needs no other mould in another colour, which costs more.
+  const pooled = own ? fromPool(asked, own, needed === SPLITS.own ? NO_PARTS : mates, mouldPoints) : false
   // Most demands have no more to look for than the piece itself in other moulds, and what they have from a pool.
   const more = (scores !== NO_SCORES && !pooled) || splits.length > 0 || ownRules.length > 0
   if (more && own && !pooled) inColours(asked, own, 'colour', 0, false)
@@ -140,7 +142,7 @@ function visitPlain(
   for (const other of mates)
     if (!more || pooled) ownScore(visit, colourIndex, other, 'mould', mouldPoints)
     else inColours(asked, other, 'mould', mouldPoints, true)
-  if (more) visitSmaller(asked, splits, POINTS.split + inSight)
+  if (more) visitSmaller(asked, splits, POINTS.split + inSight, needed === SPLITS.own)
   visitOwnRules(asked, ownRules)
 }
 
@@ -160,8 +162,9 @@ function fromPool(
   mouldPoints: number,
 ): boolean {
   const { alike } = asked.visit
-  const field = alike && alikeField(asked.demand, asked.rules)
-  if (field === undefined) return false
+  const kind = alike && alikeField(asked.demand, asked.rules)
+  if (kind === undefined) return false
+  const field = 2 * kind + (mates.length > 0 ? 1 : 0)
   return alike?.takes(own, field) ?? makeAlike(asked, field, own, mates, mouldPoints)
 }
 

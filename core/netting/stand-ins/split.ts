@@ -1,9 +1,9 @@
 import type { Visibility } from '../../design/design.ts'
 import type { Rules } from '../../build/house-rules.ts'
 import type { Asked } from './asked.ts'
-import type { Split } from '../../catalogue/split.ts'
 import type { PartId, ColourId } from '../../units/ids.ts'
 import type { Candidate } from './candidate.ts'
+import type { SplitKit } from '../stock.ts'
 import { itemKey } from '../../catalogue/item.ts'
 
 /** Whether smaller pieces may fill the place of one: never where the structure counts on it, unless that is allowed. */
@@ -12,15 +12,18 @@ export const maySplit = (visibility: Visibility, { splits }: Rules): boolean =>
   (splits === 'anywhere' && visibility !== 'structural') ||
   (splits === 'where hidden' && visibility === 'hidden')
 
-/** Visits smaller pieces in its place. */
-export function visitSmaller(asked: Asked, splits: readonly Split[], base: number): void {
-  const { stock, visit } = asked
-  for (const pieces of splits) {
-    const [first] = pieces
-    for (const one of (first && stock.byPart.get(first.part)?.items) ?? []) {
-      const made = one.decoration === '' ? inOne(asked, pieces, one.colour) : undefined
-      if (made) visit.kit(made.uses, 'split', base + made.points)
-    }
+/**
+ * The smaller pieces that a line may need in the place of its own: none, those of its colour, or of any it may have. A line
+ * that needs those of its colour finds the piece itself in some colour for certain.
+ */
+export const SPLITS = { none: 0, own: 1, any: 2 } as const
+
+/** Visits smaller pieces in its place, of its own colour `only` where that is enough. */
+export function visitSmaller(asked: Asked, kits: readonly SplitKit[], base: number, only: boolean): void {
+  const { scores, colourIndex, visit } = asked
+  for (const { uses, colourIndex: other } of kits) {
+    const points = other === colourIndex ? 0 : only ? -1 : (scores.points[other] ?? -1)
+    if (points >= 0) visit.kit(uses, 'split', base + points)
   }
 }
 
