@@ -41,6 +41,20 @@ export default defineConfig({
     compression({ include: /\.wasm$/, algorithms: [defineAlgorithm('gzip', { level: 9 })], logLevel: 'silent' }),
   ],
   worker: { format: 'es' },
-  build: { target: 'es2022', chunkSizeWarningLimit: 700 },
+  build: {
+    target: 'es2022',
+    chunkSizeWarningLimit: 700,
+    rolldownOptions: {
+      output: {
+        // What is always needed comes in one file, and small ones that screens share join: a browser asks for few at a time.
+        codeSplitting: {
+          groups: [
+            { name: 'first', tags: ['$initial'], priority: 1 },
+            { name: 'shared', minShareCount: 2, entriesAware: true, entriesAwareMergeThreshold: 15_000 },
+          ],
+        },
+      },
+    },
+  },
   server: { proxy: { '/api': 'http://localhost:4173' } },
 })

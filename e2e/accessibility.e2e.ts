@@ -1,5 +1,6 @@
-import { expect, test } from '@playwright/test'
+import { expect } from '@playwright/test'
 import { axeOf, BUILD, goWithin, openDemo, settled } from './demo.ts'
+import { test } from './profile.ts'
 
 const SCREENS = [
   '/',

@@ -1,5 +1,6 @@
-import { expect, test } from '@playwright/test'
+import { expect } from '@playwright/test'
 import { goWithin, headline, openDemo } from './demo.ts'
+import { test } from './profile.ts'
 
 test('a build is copied, set aside, brought back and removed with what is its own; undone as one act', async ({
   page,

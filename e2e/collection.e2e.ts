@@ -1,5 +1,6 @@
-import { expect, test, type Page } from '@playwright/test'
+import { expect, type Page } from '@playwright/test'
 import { anyPlan, BUILD, choose, commit, goWithin, headline, openDemo, told } from './demo.ts'
+import { test } from './profile.ts'
 
 test('a set is typed by hand, pasted into, corrected and copied; a copy of it then serves the build', async ({
   page,

@@ -1,5 +1,6 @@
-import { expect, test } from '@playwright/test'
+import { expect } from '@playwright/test'
 import { BUILD, choose, commit, goWithin, headline, openDemo } from './demo.ts'
+import { test } from './profile.ts'
 
 test('in an empty profile everything can be typed; a new colour is a guess until it is confirmed', async ({ page }) => {
   await page.goto('/shelf')

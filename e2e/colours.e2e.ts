@@ -1,5 +1,6 @@
-import { expect, test } from '@playwright/test'
+import { expect } from '@playwright/test'
 import { BUILD, cellsOf, choose, goWithin, headline, openDemo, told } from './demo.ts'
+import { test } from './profile.ts'
 
 const COLOURS = `${BUILD}/colours`
 

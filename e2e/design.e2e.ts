@@ -1,6 +1,7 @@
-import { expect, test, type Page } from '@playwright/test'
+import { expect, type Page } from '@playwright/test'
 import { BUILD, choose, commit, goWithin, headline, openDemo, told } from './demo.ts'
 import { slowness } from './machine.ts'
+import { test } from './profile.ts'
 
 const DESIGN = `${BUILD}/design`
 const pieces = (page: Page) => told(page, /come to ([\d\u202f]+) pieces/)

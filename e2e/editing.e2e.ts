@@ -1,5 +1,6 @@
-import { expect, test } from '@playwright/test'
+import { expect } from '@playwright/test'
 import { BUILD, goWithin, grouped, headline, openDemo, told } from './demo.ts'
+import { test } from './profile.ts'
 
 test('house rules take effect at once, in the tally and in what may be bought', async ({ page }) => {
   await openDemo(page, `${BUILD}/brief`)

@@ -1,5 +1,6 @@
-import { expect, test, type BrowserContext, type Page } from '@playwright/test'
+import { expect, type BrowserContext, type Page } from '@playwright/test'
 import { BUILD, grouped, headline, keepFirst, openDemo } from './demo.ts'
+import { test } from './profile.ts'
 
 const LIST = 'part,colour,quantity,place\nplate 2x4,Soot,12,Drawer A\nbrick 1x2,Chalk,3,Drawer B\n'
 

@@ -1,6 +1,7 @@
-import { expect, test, type Page } from '@playwright/test'
+import { expect, type Page } from '@playwright/test'
 import { anyPlan, BUILD, goWithin, headline, openDemo, told } from './demo.ts'
 import { KINDS } from './hostile-jobs.ts'
+import { test } from './profile.ts'
 
 /** Writes into the browser's database behind the app's back. */
 const store = (page: Page, kind: string, record: Record<string, unknown>) =>

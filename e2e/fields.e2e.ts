@@ -1,5 +1,6 @@
-import { expect, test, type Locator, type Page } from '@playwright/test'
+import { expect, type Locator, type Page } from '@playwright/test'
 import { BUILD, openDemo } from './demo.ts'
+import { test } from './profile.ts'
 
 /** The words under a field that was refused, as its description says them. */
 async function refusalOf(page: Page, field: Locator): Promise<string> {

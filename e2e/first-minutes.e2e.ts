@@ -1,5 +1,6 @@
-import { expect, test, type Page } from '@playwright/test'
+import { expect, type Page } from '@playwright/test'
 import { goWithin, headline, startBuild } from './demo.ts'
+import { test } from './profile.ts'
 
 /** Drops files on the page itself, as from another window. */
 const drop = (page: Page, files: readonly { readonly name: string; readonly text: string }[]) =>

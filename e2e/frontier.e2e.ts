@@ -1,4 +1,4 @@
-import { expect, test, type Page } from '@playwright/test'
+import { expect, type Page } from '@playwright/test'
 import {
   anyPlan,
   axeOf,
@@ -12,6 +12,7 @@ import {
   settled,
   SMALL_BUILD,
 } from './demo.ts'
+import { test } from './profile.ts'
 
 /** Minor units of an amount as the screens write it. */
 const minor = (text: string) => Math.round(Number(text.replace(/[^\d.-]/g, '')) * 100)

@@ -1,10 +1,11 @@
 import { writeFileSync } from 'node:fs'
-import { expect, test, type Page } from '@playwright/test'
+import { expect, type Page } from '@playwright/test'
 import { strToU8, unzipSync, zipSync } from 'fflate'
 import writeWorkbook from 'write-excel-file/node'
 import { BUILD, headline, openDemo, screensOf } from './demo.ts'
 import { HOSTILE_JOBS, job } from './hostile-jobs.ts'
 import { longestTask, slowness, watchTasks } from './machine.ts'
+import { test } from './profile.ts'
 
 async function openImport(page: Page): Promise<void> {
   await page.goto('/shelf')

@@ -1,6 +1,7 @@
-import { expect, test, type Page } from '@playwright/test'
+import { expect, type Page } from '@playwright/test'
 import writeWorkbook from 'write-excel-file/node'
 import { cells } from './workbook.ts'
+import { test } from './profile.ts'
 
 const open = async (page: Page) => {
   await page.goto('/shelf')

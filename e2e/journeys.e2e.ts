@@ -1,6 +1,7 @@
 import { readFile } from 'node:fs/promises'
-import { expect, test, type Page } from '@playwright/test'
+import { expect, type Page } from '@playwright/test'
 import { BUILD, goWithin, grouped, openDemo, plan, told } from './demo.ts'
+import { test } from './profile.ts'
 
 const rail = (page: Page, name: RegExp) => page.getByRole('navigation', { name: 'Main' }).getByRole('link', { name })
 

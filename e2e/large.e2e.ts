@@ -1,7 +1,8 @@
 import { writeFileSync } from 'node:fs'
-import { expect, test } from '@playwright/test'
+import { expect } from '@playwright/test'
 import { goWithin, itemAt, screensOf, settled } from './demo.ts'
 import { longestTask, slowness, watchTasks } from './machine.ts'
+import { test } from './profile.ts'
 
 /** A shelf of 20,000 different items in 200 places: the size a big collection reaches. */
 const bigList = () =>

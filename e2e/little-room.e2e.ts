@@ -1,5 +1,6 @@
-import { expect, test, type Page } from '@playwright/test'
+import { expect, type Page } from '@playwright/test'
 import { axeOf, BUILD, goWithin, openDemo, screensOf, settled } from './demo.ts'
+import { test } from './profile.ts'
 
 const SCREENS = screensOf(BUILD)
 

@@ -1,7 +1,8 @@
 import { writeFileSync } from 'node:fs'
-import { expect, test, type Page } from '@playwright/test'
+import { expect, type Page } from '@playwright/test'
 import { axeOf, choose, goWithin, headline, itemAt, openDemo, settled, startBuild } from './demo.ts'
 import { slowness } from './machine.ts'
+import { test } from './profile.ts'
 
 const VALLEY = '/build/b-valley-station'
 const CANOPY = `${VALLEY}/make?view=build&work=m-valley-canopy&repeat=3`

@@ -1,7 +1,8 @@
-import { expect, test } from '@playwright/test'
+import { expect } from '@playwright/test'
 import { BUILD, headline, openDemo } from './demo.ts'
+import { test } from './profile.ts'
 
-test.use({ serviceWorkers: 'allow' })
+test.use({ serviceWorkers: 'allow', ownProfile: true })
 
 test('the app opens and works without a network; only the market says that it needs one', async ({ page, context }) => {
   await openDemo(page, '/data')

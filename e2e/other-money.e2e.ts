@@ -1,5 +1,6 @@
-import { expect, test } from '@playwright/test'
+import { expect } from '@playwright/test'
 import { headline, openDemo, SMALL_BUILD } from './demo.ts'
+import { test } from './profile.ts'
 
 test('shops in other money count once there is a rate; their bill is changed once, and is what the seller gets', async ({
   page,

@@ -1,8 +1,9 @@
 import { readFile } from 'node:fs/promises'
-import { expect, test, type Page } from '@playwright/test'
+import { expect, type Page } from '@playwright/test'
 import readSheets from 'read-excel-file/universal'
 import { goWithin, headline, openDemo, SMALL_BUILD } from './demo.ts'
 import { slowness } from './machine.ts'
+import { test } from './profile.ts'
 
 const KIOSK = '/build/b-yard-kiosk'
 const bench = (page: Page) => page.getByRole('combobox', { name: 'Find a piece, or say how many' })

@@ -1,5 +1,6 @@
-import { expect, test } from '@playwright/test'
+import { expect } from '@playwright/test'
 import { BUILD, choose, goWithin, openDemo } from './demo.ts'
+import { test } from './profile.ts'
 
 test('prints are an order of their maker’s, and what someone promised is told with its day', async ({
   page,

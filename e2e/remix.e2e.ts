@@ -1,5 +1,6 @@
-import { expect, test, type Page } from '@playwright/test'
+import { expect, type Page } from '@playwright/test'
 import { BUILD, choose, goWithin, grouped, headline, openDemo, settled, told } from './demo.ts'
+import { test } from './profile.ts'
 
 const lines = (page: Page) => page.getByRole('grid', { name: /^Lines of/ })
 const type = async (page: Page, text: string) => {

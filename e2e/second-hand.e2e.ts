@@ -1,5 +1,6 @@
-import { expect, test } from '@playwright/test'
+import { expect } from '@playwright/test'
 import { axeOf, goWithin, openDemo, SMALL_BUILD } from './demo.ts'
+import { test } from './profile.ts'
 
 test('a copy that is offered second hand is wanted with what it lacks, and weighed with the purchase', async ({
   page,

@@ -1,9 +1,10 @@
 import { readFileSync, writeFileSync } from 'node:fs'
 import { pathToFileURL } from 'node:url'
-import { expect, test, type Page } from '@playwright/test'
+import { expect, type Page } from '@playwright/test'
 import { axeOf, BUILD, choose, goWithin, headline, openDemo, settled, SMALL_BUILD } from './demo.ts'
 import { build, designed, job, line, module } from './hostile-jobs.ts'
 import { slowness } from './machine.ts'
+import { test } from './profile.ts'
 
 const LEDGER = `${BUILD}/ledger`
 const rail = (page: Page) => page.getByRole('navigation', { name: 'Main' }).getByRole('link', { name: /^Ledger/ })

@@ -1,5 +1,6 @@
-import { expect, test } from '@playwright/test'
+import { expect } from '@playwright/test'
 import { choose, goWithin, headline, startBuild } from './demo.ts'
+import { test } from './profile.ts'
 
 test('shops of one’s own come with an offers file or are typed; a plan with unknown shipping claims nothing', async ({
   page,

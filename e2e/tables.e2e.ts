@@ -1,5 +1,6 @@
-import { expect, test, type Page } from '@playwright/test'
+import { expect, type Page } from '@playwright/test'
 import { cellsOf, goWithin, openDemo } from './demo.ts'
+import { test } from './profile.ts'
 
 const clipboard = (page: Page) => page.evaluate(() => navigator.clipboard.readText())
 

@@ -1,6 +1,7 @@
 import { readFileSync } from 'node:fs'
-import { expect, test, type Page } from '@playwright/test'
+import { expect, type Page } from '@playwright/test'
 import { BUILD, choose, goWithin, headline, openDemo, told } from './demo.ts'
+import { test } from './profile.ts'
 
 const TALLY = `${BUILD}/tally`
 const short = (page: Page) => told(page, /([\d\u202f]+) pieces of/)

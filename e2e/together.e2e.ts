@@ -1,5 +1,6 @@
-import { expect, test } from '@playwright/test'
+import { expect } from '@playwright/test'
 import { axeOf, BUILD, choose, goWithin, headline, openDemo, SMALL_BUILD } from './demo.ts'
+import { test } from './profile.ts'
 
 const cents = (text: string | null) => Math.round(Number((text ?? '').replace(/[^\d.-]/g, '')) * 100)
 

@@ -1,6 +1,7 @@
-import { expect, test } from '@playwright/test'
+import { expect } from '@playwright/test'
 import { BUILD, headline, openDemo } from './demo.ts'
 import { job } from './hostile-jobs.ts'
+import { test } from './profile.ts'
 
 test('the Undo of a notice undoes just that act, however much was done since, or refuses', async ({ page }) => {
   await openDemo(page, '/shelf')

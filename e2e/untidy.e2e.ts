@@ -1,7 +1,8 @@
-import { expect, test } from '@playwright/test'
+import { expect } from '@playwright/test'
 import writeWorkbook from 'write-excel-file/node'
 import { choose, goWithin, headline, startBuild } from './demo.ts'
 import { cells } from './workbook.ts'
+import { test } from './profile.ts'
 
 test('three untidy lists, from an empty profile to baskets', async ({ page }) => {
   const build = await startBuild(page, 'Weather mast')
