@@ -253,13 +253,16 @@ test('a day passes on the market: what became of the plan’s offers is told, an
   await anyPlan(page)
   const before = await headline(page).textContent()
   const since = page.getByRole('region', { name: 'Offers since' })
-  // Day by day until something of the plan has changed.
-  await expect(async () => {
+  // Day by day until something of the plan has changed; each time its offers are waited for, and what is said of them.
+  const changed = since.getByText(/Of the \d+ offers of the kept plan .*(gone|too few left)/)
+  for (let days = 0; days < 12 && !(await changed.isVisible()); days++) {
+    const answered = page.waitForResponse((response) => response.url().endsWith('/api/market/offers'))
     await page.getByRole('button', { name: 'Let a day pass' }).click()
-    await expect(since.getByText(/Of the \d+ offers of the kept plan .*(gone|too few left)/)).toBeVisible({
-      timeout: 8_000,
-    })
-  }).toPass({ timeout: 60_000 })
+    await answered
+    await expect(page.getByRole('button', { name: 'Let a day pass' })).toBeEnabled({ timeout: 60_000 })
+    await settled(page, 700)
+  }
+  await expect(changed).toBeVisible()
   await expect(headline(page)).toContainText('older than the build or the offers')
   const [, all = '0'] = /Of the (\d+) offers/.exec((await since.textContent()) ?? '') ?? []
   await since.getByRole('button', { name: 'Repair with as few changes as possible' }).click()
