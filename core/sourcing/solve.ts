@@ -191,7 +191,7 @@ class Run {
   #searchNeighbourhoods(): void {
     const [net, { milp, timeLimit }] = [this.#net, this.#options]
     const until =
-      this.#elapsed() + Math.min(this.#left() - 0.5, timeLimit * (net.offers.length > this.#sizes.large ? 0.5 : 0.4))
+      this.#elapsed() + Math.min(this.#left() - 0.5, timeLimit * (net.offers.length > this.#sizes.large ? 0.5 : 0.45))
     const time = () => until - this.#elapsed() - this.#overhead
     if (time() <= 0 || this.#done() || this.#stopped()) return
     const whole = buildModel(net, { whole: new Set() })
@@ -226,22 +226,23 @@ class Run {
 
   /**
    * A solution of the relaxed model to start from: the relaxation dives to a choice of shops, which the program with broken
-   * pieces betters where that is small enough to be solved.
+   * pieces betters where that is small enough to be solved; in the shops of the relaxation alone, as any more slow it down.
    */
   #firstRelaxed(use: readonly number[], seconds: number): Relaxed | undefined {
     const net = this.#net
-    const until = this.#elapsed() + seconds * 0.7
+    const until = this.#elapsed() + seconds * 0.8
     const time = () => Math.max(0.3, until - this.#elapsed())
     const shopOf = new Map(net.offers.map((o) => [o.id, o.shop]))
     const inUse = (this.#incumbent?.decisions.purchases ?? []).map(({ offer }) => shopOf.get(offer) ?? -1)
-    const only = new Set([...use.flatMap((part, s) => (part > UNLIKELY ? [s] : [])), ...inUse])
-    const model = buildModel(net, { whole: new Set(), only })
-    const dived = dive(net, model, (program) => {
+    const likely = use.flatMap((part, s) => (part > UNLIKELY ? [s] : []))
+    const wide = buildModel(net, { whole: new Set(), only: new Set([...likely, ...inUse]) })
+    const dived = dive(net, wide, (program) => {
       const relaxed = this.#options.milp(program, { ...this.#common(), timeLimit: time() })
       return relaxed.status === 'optimal' ? relaxed.x : undefined
     })
     let found = dived && this.#withWholePacks(dived, seconds * 0.2)
     if (net.offers.length > this.#sizes.large && found) return found
+    const model = buildModel(net, { whole: new Set(), only: new Set(likely) })
     const broken = this.#options.milp(withBrokenPieces(model), {
       ...this.#common(),
       ...(found && { cutoff: found.standing.cost }),
@@ -317,7 +318,8 @@ class Run {
       // To make a solution whole takes little; to find a first plan in its shops takes more.
       const reserve = this.#incumbent ? Math.min(2, timeLimit * 0.05) : Math.min(8, timeLimit * 0.12)
       const outcome = this.#options.milp(model.milp, {
-        ...this.#cutoff(),
+        // Where no proof is in sight a good plan's total only slows the bound down (docs/decisions/0002-solver.md).
+        ...(net.offers.length > medium ? {} : this.#cutoff()),
         proving: settled && this.#incumbent !== undefined,
         timeLimit: Math.max(0.2, this.#left() - reserve - this.#overhead),
         absGap: 0.5,
