@@ -133,7 +133,7 @@ async function benchTally(): Promise<void> {
   )
 }
 
-/** The same scene with splits everywhere: the first count of a process, as the first screen waits for it, and later ones. */
+/** The same scene with splits everywhere: the first count, which where this runs alone is the first of the process, and the next. */
 async function benchSplits(): Promise<void> {
   const scene = bigScene({ splits: 'anywhere' })
   const milp = highsSolver(await loadHighs())

@@ -1,11 +1,11 @@
-import { test as base, type Browser, type BrowserContext, type Page } from '@playwright/test'
+import { test as base, type Browser, type BrowserContext } from '@playwright/test'
 import { PORT } from './setup.ts'
 
 /** The profile of a worker, once it is there. */
 type Kept = { context: BrowserContext | undefined }
 
-/** Takes away what a test left in a profile, so that the next finds a fresh one; gives a page of it. */
-async function emptied(context: BrowserContext): Promise<Page> {
+/** Takes away what a test left in a profile, so that the next finds a fresh one with an empty page. */
+async function emptied(context: BrowserContext): Promise<void> {
   for (const page of context.pages()) await page.close()
   await context.unrouteAll()
   await context.clearPermissions()
@@ -15,7 +15,6 @@ async function emptied(context: BrowserContext): Promise<Page> {
   const session = await context.newCDPSession(page)
   await session.send('Storage.clearDataForOrigin', { origin: `http://localhost:${PORT}`, storageTypes: 'all' })
   await session.detach()
-  return page
 }
 
 /** The kept profile, emptied; another one where it is gone. */
@@ -35,7 +34,7 @@ async function profileOf(kept: Kept, browser: Browser): Promise<BrowserContext> 
 
 /**
  * Tests of one worker share a profile that is emptied before each: nothing stored, allowed or answered in between stays,
- * only what the browser has compiled of the app, which took a third of the time in which the demo is opened.
+ * only what the browser has compiled of the app, which took a quarter of the work of opening the demo.
  * `ownProfile` gives a test one for itself.
  */
 export const test = base.extend<{ ownProfile: boolean }, { kept: Kept }>({

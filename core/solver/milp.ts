@@ -37,7 +37,7 @@ export type MilpOptions = {
   readonly relGap?: number
   /** Only solutions below this objective are of interest; when there is none the outcome is `infeasible`. */
   readonly cutoff?: number
-  /** All the work goes into the bound: a good solution is known, and `cutoff` says how good. */
+  /** All the work goes into the bound: a good solution is known; `cutoff` may say how good. */
   readonly proving?: boolean
   readonly onBound?: (bound: number, objective: number) => void
   readonly onSolution?: (x: Float64Array, objective: number) => void
