@@ -1,4 +1,4 @@
-import { chromium, type Browser, type CDPSession } from '@playwright/test'
+import { chromium, type Browser, type CDPSession, type Page } from '@playwright/test'
 import type { AddressInfo } from 'node:net'
 import { JOB_FORMAT, JOB_VERSION } from '../core/formats/job-file.ts'
 import { createApp } from '../server/app.ts'
@@ -18,6 +18,8 @@ export type InBrowser = {
   readonly rules: number[]
   /** Tasks of the page above 50 ms after a choice, the longest of each. */
   readonly longest: number[]
+  /** Milliseconds from allowing splits everywhere to the first count with them, and to what the solver makes of it; twice. */
+  readonly splits: { readonly first: number; readonly proven: number; readonly says: string }[]
   /** Bytes the tallying worker holds, as it is and after a collection. */
   readonly held: number
   readonly needed: number
@@ -76,7 +78,40 @@ export async function measureTally(browser: Browser, origin: string): Promise<In
     rules.push(performance.now() - started)
     longest.push(await page.evaluate(() => Math.max(0, ...(window as unknown as { longTasks: number[] }).longTasks)))
   }
-  return { rules, longest, ...(await workerMemory(browser)) }
+  return { rules, longest, splits: [await withSplits(page), await withSplits(page)], ...(await workerMemory(browser)) }
+}
+
+/** Allows splits everywhere, until the Tally screen says that the count stands; and forbids them again. */
+async function withSplits(page: Page): Promise<InBrowser['splits'][number]> {
+  const headline = page.locator('header p')
+  const choose = async (option: RegExp): Promise<{ before: string | null; started: number }> => {
+    await page.waitForTimeout(2000)
+    await page.getByLabel('Splits').click()
+    await page.waitForTimeout(500)
+    const before = await headline.textContent()
+    const started = performance.now()
+    await page.getByRole('option', { name: option }).click()
+    return { before, started }
+  }
+  const changed = (before: string | null) =>
+    page.waitForFunction((was) => document.querySelector('header p')?.textContent !== was, before)
+  const brief = page.url()
+  const { before, started } = await choose(/^allowed in structural/)
+  await changed(before)
+  const first = performance.now() - started
+  await page
+    .getByRole('link', { name: /^Tally/ })
+    .first()
+    .click()
+  const goal = page.getByText(/^(Proven best|Best found)/)
+  await goal.waitFor({ timeout: 60_000 })
+  const proven = performance.now() - started
+  const says = (await goal.textContent()) ?? ''
+  await page.goBack()
+  await page.waitForURL(brief)
+  const back = await choose(/^never/)
+  await changed(back.before)
+  return { first, proven, says }
 }
 
 /** Bytes in use in the tallying worker: its heap and its arrays. */

@@ -205,13 +205,18 @@ async function benchApp(): Promise<void> {
 
 /** The tally's scene in the built app: rules toggled, and the memory of the worker that tallies. */
 async function benchWorker(): Promise<void> {
-  const { rules, longest, held, needed } = await inBuiltApp(DIST, measureTally)
+  const { rules, longest, splits, held, needed } = await inBuiltApp(DIST, measureTally)
   const list = (times: readonly number[]) => times.map((t) => Math.round(t)).join(', ')
   console.log(
     `tally in the built app: rules toggled until the headline shows it ${list(rules)} ms, longest task of the page meanwhile ` +
       `${list(longest)} ms; the worker holds ${(held / 1e6).toFixed(1)} MB, ${(needed / 1e6).toFixed(1)} MB after a collection, ` +
       `${ratio(held, 300e6)} of 300 MB`,
   )
+  for (const { first, proven, says } of splits)
+    console.log(
+      `splits everywhere in the built app: counted ${ratio(first, 1000)} of 1 s (${Math.round(first)} ms), with all the solver ` +
+        `can do after ${Math.round(proven)} ms: ${says}`,
+    )
 }
 
 async function benchSourcing(name: string): Promise<void> {

@@ -138,14 +138,28 @@ test('what would help a short line is worked out, ranked, and done', async ({ pa
   expect(Number(told?.[1])).toBeLessThan(before)
 })
 
-test('a rule of one’s own and splits bring stand-ins; the tally stays proven', async ({ page }) => {
+test('a rule of one’s own and splits bring stand-ins; the tally says its gap at once, and is proven when the solver is there', async ({
+  page,
+}) => {
+  let arrive: () => void = () => undefined
+  const solver = new Promise<void>((resolve) => {
+    arrive = resolve
+  })
+  await page.context().route('**/*.wasm', async (route) => {
+    await solver
+    await route.continue()
+  })
   await openDemo(page, `${BUILD}/brief`)
   const missing = async () => Number(/([\d\u202f]+) short/.exec((await headline(page).textContent()) ?? '')?.[1])
   const before = await missing()
   await choose(page, 'Splits', 'allowed anywhere but in structural lines')
   await expect.poll(missing, { timeout: 30_000 }).toBeLessThan(before)
   await goWithin(page, TALLY)
+  await expect(page.getByText(/^Best so far, being proven: .*At most \d+ pieces? fewer could be short/)).toBeVisible()
+  const open = await short(page)
+  arrive()
   await expect(page.getByText(/^Proven best/)).toBeVisible({ timeout: 60_000 })
+  expect(await short(page)).toBeLessThanOrEqual(open)
   await goWithin(page, `${BUILD}/brief`)
   await page.getByLabel('One', { exact: true }).fill('no such part')
   await page.getByLabel('times').fill('plate 1x2')

@@ -3,6 +3,7 @@ import type { Build } from '../core/build/build.ts'
 import { withoutShared, type Rest } from '../core/netting/shared-records.ts'
 import { patchBetween } from '../core/records/record-patch.ts'
 import { snapshotOf, type Snapshot, type SnapshotRecords } from '../core/netting/snapshot.ts'
+import type { TallySheet } from '../core/netting/sheet.ts'
 import { openTally, type Tally } from '../core/netting/tally.ts'
 import type { JointAnswer, JointTerms } from '../core/sourcing/joint-answer.ts'
 import { Memory } from '../core/units/memory.ts'
@@ -16,9 +17,16 @@ import type {
   TaskSummary,
 } from './tally.worker.ts'
 
+/** A count as it is told first. */
+export type FirstCount = {
+  readonly result: Tally
+  /** Given where that is not proven and may be: betters or proves it; none where nothing came of that. */
+  readonly prove: (() => Promise<Tally | undefined>) | undefined
+}
+
 export type TallyClient = {
-  /** Counts a build as it is in these records. */
-  tally(build: Build, records: SnapshotRecords): Promise<Tally>
+  /** Counts a build as it is in these records, as well as can be done at once. */
+  tally(build: Build, records: SnapshotRecords): Promise<FirstCount>
   /** What a purchase for the build would have to bring. */
   task(build: Build, records: SnapshotRecords): Promise<TaskSummary>
   /** The purchase problem of the build itself. */
@@ -76,7 +84,7 @@ export function tallyClient(port: Port<TallyWorker>): TallyClient {
   let told = 0
   /** What counts have in common as they are read. */
   const memory = new Memory()
-  const ask = async <K extends 'tally' | 'task' | 'problem' | 'parties' | 'together' | 'about'>(
+  const ask = async <K extends 'tally' | 'prove' | 'task' | 'problem' | 'parties' | 'together' | 'about'>(
     name: K,
     build: Build,
     records: SnapshotRecords,
@@ -97,7 +105,15 @@ export function tallyClient(port: Port<TallyWorker>): TallyClient {
     }
   }
   return {
-    tally: async (build, records) => openTally(snapshotOf(build, records), await ask('tally', build, records), memory),
+    async tally(build, records) {
+      const opened = (sheet: TallySheet) => openTally(snapshotOf(build, records), sheet, memory)
+      const { sheet, open } = await ask('tally', build, records)
+      const prove = async () => {
+        const proven = await ask('prove', build, records)
+        return proven && opened(proven)
+      }
+      return { result: opened(sheet), prove: open ? prove : undefined }
+    },
     task: (build, records) => ask('task', build, records),
     problem: (build, records) => ask('problem', build, records),
     parties: ([build, ...others], records) => ask('parties', build, records, others),

@@ -80,11 +80,17 @@ type Counted = {
   readonly snapshot: Snapshot
   readonly sheet: TallySheet
   readonly result: Tally
+  /** A solver was not asked yet that may better or prove it. */
+  readonly open: boolean
 }
 const counts = new Map<BuildId, Counted>()
 
-/** Counts a build, unless that was done of just this state; what the search cannot prove goes to a solver. */
-async function countOf(build: Build, changed: RecordsChange): Promise<Counted> {
+/** Builds whose last proof took longer than one waits for: their counts are told before they are proven. */
+const slow = new Set<BuildId>()
+const SLOW_PROOF_MS = 700
+
+/** Counts a build, unless that was done of just this state; the solver is asked where it is there and quick enough. */
+function countOf(build: Build, changed: RecordsChange): Counted {
   const known = take(changed)
   const { designs, sets, copies, holdings, places, partById, colourById, market, decisions } = known
   const on = [
@@ -93,18 +99,36 @@ async function countOf(build: Build, changed: RecordsChange): Promise<Counted> {
   ]
   const last = counts.get(build.id)
   if (last?.on.every((value, i) => value === on[i])) return last
-  const snapshot = snapshotOf(build, known)
-  let sheet = tallied(snapshot, counting)
-  if (!counting.milp && sheet.unproven !== undefined && sheet.unproven <= WORTH_PROVING) {
-    const milp = await highs()
-    if (milp !== NO_SOLVER) {
-      counting = { ...counting, milp }
-      sheet = tallied(snapshot, counting)
-    }
-  }
-  const made = { on, snapshot, sheet, result: openTally(snapshot, sheet, memory) }
-  counts.set(build.id, made)
+  return keep(build.id, on, snapshotOf(build, known), slow.has(build.id) ? planner : counting)
+}
+
+function keep(id: BuildId, on: readonly unknown[], snapshot: Snapshot, by: Planner): Counted {
+  const sheet = tallied(snapshot, by)
+  const open = !by.milp && sheet.unproven !== undefined && sheet.unproven <= WORTH_PROVING
+  const made = { on, snapshot, sheet, result: openTally(snapshot, sheet, memory), open }
+  counts.set(id, made)
   return made
+}
+
+/** A count that was left open, with all that a solver can do for it; none where that is nothing, or the build has changed. */
+async function proofOf(id: BuildId, first: Counted): Promise<Counted | undefined> {
+  const milp = await highs()
+  const last = counts.get(id)
+  // Who asked at the same time has had it proven meanwhile.
+  if (last !== first) return last?.on === first.on ? last : undefined
+  if (milp === NO_SOLVER) return undefined
+  counting = { ...counting, milp }
+  const started = performance.now()
+  const proven = keep(id, first.on, first.snapshot, counting)
+  if (performance.now() - started > SLOW_PROOF_MS) slow.add(id)
+  else slow.delete(id)
+  return proven
+}
+
+/** The count that purchases rest on: as well as it can be made. */
+async function provenCount(build: Build, changed: RecordsChange): Promise<Counted> {
+  const first = countOf(build, changed)
+  return first.open ? ((await proofOf(build.id, first)) ?? first) : first
 }
 
 /** The purchase of each count, made when first asked for. */
@@ -146,8 +170,10 @@ const MOST_HINTED = 6
 let lastParties: { readonly on: readonly unknown[]; readonly parties: PartyTask[] } | undefined
 
 async function partiesOf(build: Build, changed: RecordsChange, others: readonly Build[]): Promise<PartyTask[]> {
-  const made = await countOf(build, changed)
+  const counted = provenCount(build, changed)
+  // Others may change them while that is waited for.
   const known = records
+  const made = await counted
   if (!known) throw new Error('nothing was tallied yet')
   // A count that is the same was made of the same records.
   const on = [made, JSON.stringify(others)]
@@ -244,13 +270,22 @@ export type CountQuestions = typeof questions
 const api = {
   /**
    * Tallies a build. `changed` tells the records that differ from those of the call before: what stays the same is
-   * neither sent nor sorted again.
+   * neither sent nor sorted again. `open` where a proof is still to be asked for (`prove`).
    */
-  tally: async (build: Build, changed: RecordsChange): Promise<TallySheet> => (await countOf(build, changed)).sheet,
+  tally(build: Build, changed: RecordsChange): { readonly sheet: TallySheet; readonly open: boolean } {
+    const { sheet, open } = countOf(build, changed)
+    return { sheet, open }
+  },
+
+  /** The tally of a build, with what a solver can do for one that was left open; none where that is nothing, or the build has changed. */
+  async prove(build: Build, changed: RecordsChange): Promise<TallySheet | undefined> {
+    const first = countOf(build, changed)
+    return first.open ? (await proofOf(build.id, first))?.sheet : first.sheet
+  },
 
   /** What a purchase for a build would have to bring. */
   async task(build: Build, changed: RecordsChange): Promise<TaskSummary> {
-    const { task, key, anyCopiesKey, loose } = taskOf(await countOf(build, changed))
+    const { task, key, anyCopiesKey, loose } = taskOf(await provenCount(build, changed))
     const { wanted, unavailable, otherCurrency, currencies, problem } = task
     const carried = new Map<string, Set<string>>()
     for (const { shop, item } of problem.offers) carried.set(shop, (carried.get(shop) ?? new Set()).add(item))
@@ -272,7 +307,7 @@ const api = {
 
   /** The purchase problem of a build, and its key; with any number of the copies wanted as well. */
   async problem(build: Build, changed: RecordsChange): Promise<PurchaseProblem> {
-    const { task, key } = taskOf(await countOf(build, changed))
+    const { task, key } = taskOf(await provenCount(build, changed))
     return { asked: task.asked, key, anyCopies: task.anyCopies }
   },
 
@@ -297,7 +332,7 @@ const api = {
 
   /** Answers a question about a count. */
   async about(build: Build, changed: RecordsChange, name: keyof CountQuestions, question: unknown): Promise<unknown> {
-    const count = await countOf(build, changed)
+    const count = countOf(build, changed)
     return (questions[name] as (count: Counted, question: unknown) => unknown)(count, question)
   },
 

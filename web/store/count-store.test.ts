@@ -24,7 +24,9 @@ function byHand() {
       new Promise((resolve, reject) => {
         asked.push({
           build: of,
-          answer: resolve,
+          answer: (counted) => {
+            resolve({ result: counted })
+          },
           fail: (message) => {
             reject(new Error(message))
           },
@@ -113,4 +115,87 @@ test('only the newest state of a build is counted, and who waits is told of a fa
   asked[2]?.fail('nor this')
   await waited
   expect(store.failureOf({ build: other, records: last.records })?.message).toBe('nor this')
+})
+
+/** A store whose counts are there at once and whose proofs are answered by hand. */
+function withProofs() {
+  const asked: string[] = []
+  const proofs: { of: Build; answer: (result: Tally | undefined) => void; fail: () => void }[] = []
+  const store = new CountStore((of) => {
+    asked.push(of.id)
+    const prove = () =>
+      new Promise<Tally | undefined>((resolve, reject) => {
+        proofs.push({
+          of,
+          answer: resolve,
+          fail: () => {
+            reject(new Error('no'))
+          },
+        })
+      })
+    return Promise.resolve({ result: result(asked.length), prove })
+  })
+  return { asked, proofs, store }
+}
+
+test('a count that can be proven is told at once, and again when that is done', async () => {
+  const { proofs, store } = withProofs()
+  const job = { build: build('b-1'), records: records() }
+  store.request(job)
+  await store.settled(job)
+  expect(store.countOf(job.build.id)).toMatchObject({ result: { need: 1 }, proving: true })
+  const before = store.version()
+  await turn()
+  proofs[0]?.answer(result(9))
+  await turn()
+  expect(store.countOf(job.build.id)).toMatchObject({ result: { need: 9 }, proving: false, ...job })
+  expect(store.version()).toBeGreaterThan(before)
+  // The proven state is not counted again.
+  store.request(job)
+  await turn()
+  expect(store.countOf(job.build.id)?.result.need).toBe(9)
+})
+
+test('a proof that fails or brings nothing leaves the count as it is', async () => {
+  const { proofs, store } = withProofs()
+  for (const end of ['fail', 'nothing']) {
+    const job = { build: build(`b-${end}`), records: records() }
+    store.request(job)
+    await turn()
+    const first = store.countOf(job.build.id)
+    expect(first?.proving).toBe(true)
+    if (end === 'fail') proofs.at(-1)?.fail()
+    else proofs.at(-1)?.answer(undefined)
+    await turn()
+    expect(store.countOf(job.build.id)).toMatchObject({ proving: false })
+    expect(store.countOf(job.build.id)?.result).toBe(first?.result)
+    expect(store.failureOf(job)).toBeUndefined()
+  }
+})
+
+test('whoever waits for a count goes before proofs; the proof of a state that has changed since is not taken', async () => {
+  const { asked, proofs, store } = withProofs()
+  const [own, other] = [build('b-1'), build('b-2')]
+  const [before, after] = [records(), records()]
+  store.request({ build: own, records: before })
+  store.request({ build: other, records: before })
+  await turn()
+  // Both were counted before the first was proven.
+  expect(asked).toEqual(['b-1', 'b-2'])
+  expect(proofs.map(({ of }) => of.id)).toEqual(['b-1'])
+  store.request({ build: own, records: after })
+  proofs[0]?.answer(result(99))
+  await turn()
+  expect(asked).toEqual(['b-1', 'b-2', 'b-1'])
+  expect(store.countOf(own.id)).toMatchObject({ result: { need: 3 }, records: after, proving: true })
+  // A count that is replaced before its turn comes is not proven at all.
+  const third = records()
+  store.request({ build: own, records: third })
+  proofs[1]?.answer(undefined)
+  await turn()
+  expect(store.countOf(own.id)).toMatchObject({ result: { need: 4 }, records: third, proving: true })
+  proofs[2]?.answer(undefined)
+  await turn()
+  expect(store.countOf(own.id)).toMatchObject({ records: third, proving: false })
+  expect(proofs.map(({ of }) => of.id)).toEqual(['b-1', 'b-2', 'b-1'])
 })

@@ -10,6 +10,8 @@ export type Count = {
   /** The build as it was counted. */
   readonly snapshot: Snapshot
   readonly result: Tally
+  /** It is not proven yet, and that is being tried: the same state gets another count if that brings anything. */
+  readonly proving: boolean
 }
 
 /** Why the last count of a build failed, and of which state; it stays until that state changes or it is tried again. */
@@ -19,13 +21,17 @@ export type CountFailure = {
   readonly message: string
 }
 
-/** Makes counts; rejects when it cannot. */
-export type Counter = (build: Build, records: SnapshotRecords) => Promise<Tally>
+/** Makes counts; rejects when it cannot. What it cannot prove at once it may prove when asked. */
+export type Counter = (
+  build: Build,
+  records: SnapshotRecords,
+) => Promise<{ readonly result: Tally; readonly prove?: (() => Promise<Tally | undefined>) | undefined }>
 
 type Job = { readonly build: Build; readonly records: SnapshotRecords }
+type Prove = () => Promise<Tally | undefined>
 
 /**
- * The last count of each build, made one after the other for the newest state asked for. A count that fails is that
+ * The last count of each build, made one after the other for the newest state asked for; proofs come when nothing waits to be counted. A count that fails is that
  * build's failure alone: its last count stays, and the next change or `retry` counts again.
  */
 export class CountStore {
@@ -33,7 +39,11 @@ export class CountStore {
   readonly #counts = new Map<BuildId, Count>()
   readonly #failures = new Map<BuildId, CountFailure>()
   readonly #waiting = new Map<BuildId, Job>()
+  /** Counts that may still be proven, and how. */
+  readonly #unproven = new Map<Count, Prove>()
   readonly #listeners = new Set<() => void>()
+  #working = false
+  /** What is being counted. */
   #current: Job | undefined
   #version = 0
 
@@ -63,7 +73,7 @@ export class CountStore {
       return
     }
     this.#waiting.set(build.id, job)
-    if (!this.#current) void this.#work()
+    if (!this.#working) void this.#work()
   }
 
   /** Forgets a failure and counts again. */
@@ -88,20 +98,49 @@ export class CountStore {
   }
 
   async #work(): Promise<void> {
-    for (let next = this.#waiting.values().next().value; next; next = this.#waiting.values().next().value) {
-      const { build, records } = (this.#current = next)
-      this.#waiting.delete(build.id)
-      try {
-        const result = await this.#count(build, records)
-        this.#counts.set(build.id, { build, records, snapshot: snapshotOf(build, records), result })
-        this.#failures.delete(build.id)
-      } catch (error) {
-        const message = error instanceof Error ? error.message : String(error)
-        this.#failures.set(build.id, { build, records, message })
-      }
-      this.#tell()
-    }
+    this.#working = true
+    for (let next = this.#next(); next; next = this.#next()) await next()
+    this.#working = false
+  }
+
+  /** What to do next: a count that is waited for; otherwise a proof. */
+  #next(): (() => Promise<void>) | undefined {
+    const [job] = this.#waiting.values()
+    if (job) return () => this.#make(job)
     this.#current = undefined
+    const [proof] = this.#unproven
+    return proof && (() => this.#prove(...proof))
+  }
+
+  async #make(job: Job): Promise<void> {
+    const { build, records } = (this.#current = job)
+    this.#waiting.delete(build.id)
+    try {
+      const { result, prove } = await this.#count(build, records)
+      const count = { build, records, snapshot: snapshotOf(build, records), result, proving: prove !== undefined }
+      this.#keep(count)
+      if (prove) this.#unproven.set(count, prove)
+      this.#failures.delete(build.id)
+    } catch (error) {
+      const message = error instanceof Error ? error.message : String(error)
+      this.#failures.set(build.id, { build, records, message })
+    }
+    this.#tell()
+  }
+
+  /** Has a count proven, if it is still the last of its build when that is done; one that fails leaves it as it is. */
+  async #prove(count: Count, prove: Prove): Promise<void> {
+    this.#unproven.delete(count)
+    const result = (await prove().catch(() => undefined)) ?? count.result
+    if (this.#counts.get(count.build.id) !== count) return
+    this.#keep({ ...count, result, proving: false })
+    this.#tell()
+  }
+
+  #keep(count: Count): void {
+    const last = this.#counts.get(count.build.id)
+    if (last) this.#unproven.delete(last)
+    this.#counts.set(count.build.id, count)
   }
 
   #tell(): void {

@@ -145,6 +145,6 @@ export function useConflicts(): Conflict[] {
 /** A count of a build as it is now, for an act that rests on it; rejects where it cannot be made. */
 export async function countNow(build: Build, records: SnapshotRecords) {
   const snapshot = snapshotOf(build, records)
-  const result: Tally = await tallyWorker().tally(build, records)
-  return { snapshot, result }
+  const { result, prove } = await tallyWorker().tally(build, records)
+  return { snapshot, result: (await prove?.()) ?? result }
 }

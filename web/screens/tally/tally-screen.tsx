@@ -10,6 +10,7 @@ import { formatMoney } from '../../../core/units/money.ts'
 import { editAll } from '../../../storage/journal.ts'
 import { perform } from '../../store/perform.ts'
 import { useRecords } from '../../store/records.tsx'
+import type { Count } from '../../store/count-store.ts'
 import { useTally } from '../../store/tallies.ts'
 import { Button } from '../../ui/button.tsx'
 import { ConflictNote } from '../../pieces/conflict-note.tsx'
@@ -88,9 +89,7 @@ export function TallyScreen() {
         <CoverageStrip coverage={result.coverage} height={18} />
         <div className="flex flex-wrap items-center justify-between gap-3">
           <CoverageLegend coverage={result.coverage} />
-          <div className="text-sm text-soft">
-            {stale ? <StaleNote tally={tally} /> : objectiveWords(snapshot, result)}
-          </div>
+          <div className="text-sm text-soft">{stale ? <StaleNote tally={tally} /> : objectiveWords(tally.count)}</div>
           {reserved > 0 && (
             <span className="text-sm text-soft">
               {plural(reserved, 'piece is', 'pieces are')} reserved on the shelf for this build.
@@ -162,12 +161,13 @@ export function TallyScreen() {
 }
 
 /** What the tally goes for, and whether it got there. */
-function objectiveWords({ build }: Snapshot, result: Tally): string {
+function objectiveWords({ build, result, proving }: Count): string {
   const places = build.rules.aim === 'use up the donors' ? 'most donor pieces used' : 'preferred sources and few places'
   const goal = result.weighed
     ? `stand-ins against prices at ${formatMoney(build.rules.pointPrice, build.currency)} a point, then ${places}`
     : `fewest pieces short, then least compromise (${plural(result.compromise, 'point')}), then ${places}`
-  return `${result.proven ? 'Proven best' : 'Best found, not proven'}: ${goal}.${slackWords(result)}`
+  const standing = result.proven ? 'Proven best' : proving ? 'Best so far, being proven' : 'Best found, not proven'
+  return `${standing}: ${goal}.${slackWords(result)}`
 }
 
 /** How much better than what was found the best may be. */
