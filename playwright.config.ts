@@ -1,12 +1,17 @@
 import { defineConfig } from '@playwright/test'
-import { BROWSER, PORT, SERVER } from './e2e/setup.ts'
+import { BROWSER, BROWSER_FOR_JOURNEYS, PORT, SERVER } from './e2e/setup.ts'
 
 export default defineConfig({
   testDir: 'e2e',
   // What takes longest comes first, so that nothing waits for it at the end.
   projects: [
     { name: 'long', testMatch: ['large.e2e.ts', 'accessibility.e2e.ts'] },
-    { name: 'journeys', testMatch: '*.e2e.ts', testIgnore: ['large.e2e.ts', 'accessibility.e2e.ts'] },
+    {
+      name: 'journeys',
+      testMatch: '*.e2e.ts',
+      testIgnore: ['large.e2e.ts', 'accessibility.e2e.ts'],
+      use: { launchOptions: BROWSER_FOR_JOURNEYS },
+    },
   ],
   // Room for a machine that is busy otherwise; a quiet one needs a tenth of it.
   timeout: 240_000,

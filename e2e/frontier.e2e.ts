@@ -1,7 +1,7 @@
 import { expect, type Page } from '@playwright/test'
 import {
   anyPlan,
-  axeOf,
+  axeFinds,
   BUILD,
   choose,
   goWithin,
@@ -42,7 +42,7 @@ test('what it costs to have all sooner is drawn, and a point is kept with its ru
   expect(points.length).toBeGreaterThan(1)
   const limits = points.map((p) => p.limit)
   expect(limits).toEqual([...limits].sort((p, q) => q - p))
-  expect((await axeOf(page).analyze()).violations.map((v) => `${v.id}: ${v.nodes[0]?.html}`)).toEqual([])
+  expect(await axeFinds(page)).toEqual([])
 
   const { limit = 0, cost = '', proof = '' } = points.at(-1) ?? {}
   await sooner
@@ -88,7 +88,7 @@ test('what each number of donor copies comes to is told, kept across a reload, a
   await page.reload()
   await expect(rows).toHaveCount(8)
   expect(await rows.allTextContents()).toEqual(told)
-  expect((await axeOf(page).analyze()).violations.map((v) => `${v.id}: ${v.nodes[0]?.html}`)).toEqual([])
+  expect(await axeFinds(page)).toEqual([])
 
   // Three of which one is wanted: the others are wanted from now on.
   const three = rows.filter({ has: page.getByRole('button', { name: /^Keep 3 × [^×]*$/ }) })
@@ -209,7 +209,7 @@ test('scenarios are written, compared on the same offers, and one becomes the bu
     expect(parts.reduce((sum, p) => sum + p, 0)).toBe(part('Up front'))
     expect(part('Up front') + part('Resale, likely')).toBe(part('Net'))
   }
-  expect((await axeOf(page).analyze()).violations.map((v) => `${v.id}: ${v.nodes[0]?.html}`)).toEqual([])
+  expect(await axeFinds(page)).toEqual([])
   await page.reload()
   await expect(make).toBeEnabled()
 
@@ -271,7 +271,7 @@ test('a day passes on the market: what became of the plan’s offers is told, an
   // A few of the plan's offers, not most of it.
   expect(await repaired.getByRole('listitem').count()).toBeLessThan(Number(all) / 2)
   await expect(page.getByRole('link', { name: /^Buy/ })).toContainText('plan kept')
-  expect((await axeOf(page).analyze()).violations.map((v) => `${v.id}: ${v.nodes[0]?.html}`)).toEqual([])
+  expect(await axeFinds(page)).toEqual([])
   await page.keyboard.press('Control+z')
   await expect(since).toBeVisible()
   expect((await headline(page).textContent())?.split(',')[0]?.split(' in ')[0]).toBe(before?.split(' in ')[0])
@@ -290,7 +290,7 @@ test('what is rare is told on Design, and on Buy what it really costs and what w
   await expect(rare.getByRole('status')).toContainText(/; [3-9] of \d+ done/, { timeout: 60_000 })
   await rare.getByRole('button', { name: 'Stop, keep what is found' }).click()
   await expect(rare.getByText(/It really costs [\d.]+ EUR/).first()).toBeVisible({ timeout: 30_000 })
-  expect((await axeOf(page).analyze()).violations.map((v) => `${v.id}: ${v.nodes[0]?.html}`)).toEqual([])
+  expect(await axeFinds(page)).toEqual([])
   // A hint becomes a scenario, to be compared with others.
   await rare
     .getByRole('button', { name: /^Compare as a scenario: Leave out/ })

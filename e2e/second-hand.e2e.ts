@@ -1,5 +1,5 @@
 import { expect } from '@playwright/test'
-import { axeOf, goWithin, openDemo, SMALL_BUILD } from './demo.ts'
+import { axeFinds, goWithin, openDemo, SMALL_BUILD } from './demo.ts'
 import { test } from './profile.ts'
 
 test('a copy that is offered second hand is wanted with what it lacks, and weighed with the purchase', async ({
@@ -17,7 +17,7 @@ test('a copy that is offered second hand is wanted with what it lacks, and weigh
     .first()
   await row.locator('summary').click()
   await expect(row.getByRole('listitem').first()).toBeVisible()
-  expect((await axeOf(page).analyze()).violations.map((v) => `${v.id}: ${v.nodes[0]?.html}`)).toEqual([])
+  expect(await axeFinds(page)).toEqual([])
   const want = row.getByRole('button', { name: /^Want / })
   const label = (await want.getAttribute('aria-label')) ?? ''
   const [, name = '', seller = ''] = /^Want (.*) from (.*)$/.exec(label) ?? []
