@@ -214,9 +214,9 @@ const markKinds = (page: Page): Promise<void> =>
     for (const element of document.querySelectorAll('body *')) {
       element.removeAttribute('data-contrast')
       const says =
-        element instanceof HTMLInputElement ||
+        element.matches('input, textarea, select') ||
         [...element.childNodes].some((n) => n.nodeType === 3 && n.nodeValue?.trim())
-      if (!says) continue
+      if (!says || !element.checkVisibility({ visibilityProperty: true })) continue
       const { color, fontSize, fontWeight, textShadow, display } = getComputedStyle(element)
       const kind = [element.tagName, color, fontSize, fontWeight, textShadow, display, groundOf(element)].join('|')
       kinds.set(kind, [...(kinds.get(kind) ?? []), element])

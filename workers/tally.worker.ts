@@ -110,7 +110,9 @@ function keep(id: BuildId, on: readonly unknown[], snapshot: Snapshot, by: Plann
   return made
 }
 
-/** A count that was left open, with all that a solver can do for it; none where that is nothing, or the build has changed. */
+/**
+ * A count that was left open, with all that a solver can do for it; none where that is nothing, or the build has changed.
+ */
 async function proofOf(id: BuildId, first: Counted): Promise<Counted | undefined> {
   const milp = await highs()
   const last = counts.get(id)
@@ -277,7 +279,10 @@ const api = {
     return { sheet, open }
   },
 
-  /** The tally of a build, with what a solver can do for one that was left open; none where that is nothing, or the build has changed. */
+  /**
+   * The tally of a build, with what a solver can do for one that was left open; none where that is nothing, or the build has
+   * changed.
+   */
   async prove(build: Build, changed: RecordsChange): Promise<TallySheet | undefined> {
     const first = countOf(build, changed)
     return first.open ? (await proofOf(build.id, first))?.sheet : first.sheet

@@ -31,8 +31,9 @@ type Job = { readonly build: Build; readonly records: SnapshotRecords }
 type Prove = () => Promise<Tally | undefined>
 
 /**
- * The last count of each build, made one after the other for the newest state asked for; proofs come when nothing waits to be counted. A count that fails is that
- * build's failure alone: its last count stays, and the next change or `retry` counts again.
+ * The last count of each build, made one after the other for the newest state asked for; proofs come when nothing waits to
+ * be counted. A count that fails is that build's failure alone: its last count stays, and the next change or `retry` counts
+ * again.
  */
 export class CountStore {
   readonly #count: Counter
