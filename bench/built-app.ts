@@ -40,7 +40,7 @@ export async function inBuiltApp<T>(dist: string, work: (browser: Browser, origi
   }
 }
 
-/** The big scene in the built app: rules toggled on the Brief screen, and the memory of the worker. */
+/** The big scene in the built app: rules toggled on the Brief screen, splits allowed there, and the memory of the worker. */
 export async function measureTally(browser: Browser, origin: string): Promise<InBrowser> {
   const page = await (await browser.newContext()).newPage()
   await page.addInitScript(() => {

@@ -203,7 +203,7 @@ async function benchApp(): Promise<void> {
   })
 }
 
-/** The tally's scene in the built app: rules toggled, and the memory of the worker that tallies. */
+/** The tally's scene in the built app: rules toggled, splits allowed everywhere, and the memory of the worker that tallies. */
 async function benchWorker(): Promise<void> {
   const { rules, longest, splits, held, needed } = await inBuiltApp(DIST, measureTally)
   const list = (times: readonly number[]) => times.map((t) => Math.round(t)).join(', ')

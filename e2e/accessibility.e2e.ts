@@ -66,7 +66,7 @@ for (const theme of ['light', 'dark'] as const)
     await page.getByRole('button', { name: 'Read the rows' }).click()
     await page.getByRole('region', { name: 'Unknown colours' }).waitFor()
     expect(await axeFinds(page)).toEqual([])
-    // One among many of its kind that is hard to read is found.
+    // One text that is hard to read is found.
     await page
       .getByRole('region', { name: 'Unknown colours' })
       .getByText('Nowhere hue')

@@ -21,7 +21,7 @@ import type {
 export type FirstCount = {
   readonly result: Tally
   /** Given where that is not proven and may be: betters or proves it; none where nothing came of that. */
-  readonly prove: (() => Promise<Tally | undefined>) | undefined
+  readonly prove?: (() => Promise<Tally | undefined>) | undefined
 }
 
 export type TallyClient = {

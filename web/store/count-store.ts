@@ -2,6 +2,7 @@ import type { Build } from '../../core/build/build.ts'
 import { snapshotOf, type Snapshot, type SnapshotRecords } from '../../core/netting/snapshot.ts'
 import type { Tally } from '../../core/netting/tally.ts'
 import type { BuildId } from '../../core/units/ids.ts'
+import type { FirstCount } from '../../workers/tally-client.ts'
 
 /** A count and the state it was made from: they never part. */
 export type Count = {
@@ -22,13 +23,10 @@ export type CountFailure = {
 }
 
 /** Makes counts; rejects when it cannot. What it cannot prove at once it may prove when asked. */
-export type Counter = (
-  build: Build,
-  records: SnapshotRecords,
-) => Promise<{ readonly result: Tally; readonly prove?: (() => Promise<Tally | undefined>) | undefined }>
+export type Counter = (build: Build, records: SnapshotRecords) => Promise<FirstCount>
 
 type Job = { readonly build: Build; readonly records: SnapshotRecords }
-type Prove = () => Promise<Tally | undefined>
+type Prove = NonNullable<FirstCount['prove']>
 
 /**
  * The last count of each build, made one after the other for the newest state asked for; proofs come when nothing waits to
