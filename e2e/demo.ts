@@ -1,4 +1,3 @@
-import AxeBuilder from '@axe-core/playwright'
 import axeCore from 'axe-core'
 import { expect, type Locator, type Page } from '@playwright/test'
 
@@ -226,12 +225,23 @@ const markKinds = (page: Page): Promise<void> =>
         element.setAttribute('data-contrast', '')
   })
 
-/** What axe finds on a page without frames, in words; by its usual rules, by those with some tags, or of contrast alone. */
+/**
+ * What axe finds on a page without frames, in words; by its usual rules, by those with some tags, or of contrast alone.
+ * A page keeps the axe that it was given.
+ */
 export async function axeFinds(page: Page, rules: 'usual' | 'contrast' | string[] = 'usual'): Promise<string[]> {
   await markKinds(page)
-  const axe = new AxeBuilder({ page, axeSource: AXE }).setLegacyMode().options({ resultTypes: ['violations'] })
-  if (rules === 'contrast') axe.withRules('color-contrast')
-  else if (rules !== 'usual') axe.withTags(rules)
-  const { violations } = await axe.analyze()
-  return violations.map((v) => `${v.id}: ${v.nodes[0]?.html}`)
+  if (!(await page.evaluate(() => 'axe' in window))) await page.evaluate(AXE)
+  return page.evaluate(
+    async (runOnly) => {
+      const { axe } = window as unknown as { axe: typeof axeCore }
+      const { violations } = await axe.run(document, { resultTypes: ['violations'], ...(runOnly && { runOnly }) })
+      return violations.map((v) => `${v.id}: ${v.nodes[0]?.html}`)
+    },
+    rules === 'contrast'
+      ? { type: 'rule' as const, values: ['color-contrast'] }
+      : rules === 'usual'
+        ? undefined
+        : { type: 'tag' as const, values: rules },
+  )
 }
