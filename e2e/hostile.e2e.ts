@@ -2,7 +2,7 @@ import { writeFileSync } from 'node:fs'
 import { expect, type Page } from '@playwright/test'
 import { strToU8, unzipSync, zipSync } from 'fflate'
 import writeWorkbook from 'write-excel-file/node'
-import { BUILD, headline, openDemo, screensOf } from './demo.ts'
+import { headline, openDemo, screensOf, SMALL_BUILD } from './demo.ts'
 import { HOSTILE_JOBS, job } from './hostile-jobs.ts'
 import { longestTask, slowness, watchTasks } from './machine.ts'
 import { test } from './profile.ts'
@@ -196,18 +196,22 @@ for (const name of [
     await page.goto('/data')
     const slow = await slowness(page)
     await restore(page, file)
+    // Measured in the page, which answers to a script as it would to a user.
     const seconds = async (path: string): Promise<number> => {
-      const started = Date.now()
-      await page.evaluate((to) => {
+      const { there, wrong, ms } = await page.evaluate(async (to) => {
+        const pause = (ms: number) => new Promise((resolve) => setTimeout(resolve, ms))
+        const started = performance.now()
         history.pushState({}, '', to)
         dispatchEvent(new PopStateEvent('popstate', { state: {} }))
+        const isThere = () =>
+          location.pathname + location.search === to && document.querySelector('h1')?.checkVisibility() === true
+        do await pause(50)
+        while (!isThere() && performance.now() < started + 30_000)
+        const wrong = /Something went wrong|could not be counted/.exec(document.body.textContent)?.[0]
+        return { there: isThere(), wrong, ms: performance.now() - started }
       }, path)
-      await expect(page).toHaveURL((url) => url.pathname + url.search === path)
-      await expect(page.getByRole('heading', { level: 1 }).first()).toBeVisible({ timeout: 30_000 })
-      await expect(page.getByText(/Something went wrong|could not be counted/)).toHaveCount(0)
-      // The page answers to a script as it would to a user.
-      await page.evaluate(() => new Promise((resolve) => setTimeout(resolve, 50)))
-      return (Date.now() - started) / 1000
+      expect({ path, there, wrong }).toEqual({ path, there: true, wrong: undefined })
+      return ms / 1000
     }
     const late: string[] = []
     // The aim is a second.
@@ -242,7 +246,7 @@ test('a refused file says why, in a few words, and changes nothing', async ({ pa
 })
 
 test('a market that answers absurdly is not believed: no record changes, and it is said why', async ({ page }) => {
-  await openDemo(page, `${BUILD}/buy`)
+  await openDemo(page, `${SMALL_BUILD}/buy`)
   type Answer = { shops: { id: string; name: string }[]; offers: { price: number; stock: number }[] }
   const spoil: readonly (readonly [(a: Answer) => Answer, RegExp])[] = [
     [(a) => ({ ...a, shops: a.shops.map((s) => ({ ...s, name: 'x'.repeat(400) })) }), /longer than 120 characters/],

@@ -1,5 +1,5 @@
 import { expect, type Page } from '@playwright/test'
-import { axeFinds, BUILD, goWithin, openDemo, screensOf, settled } from './demo.ts'
+import { axeFinds, BUILD, goWithin, openDemo, screensOf, settled, SMALL_BUILD } from './demo.ts'
 import { test } from './profile.ts'
 
 const SCREENS = screensOf(BUILD)
@@ -110,7 +110,7 @@ test('the focus comes back to where a dialog was opened, also from a menu, and g
 test('the palette does what screens do: imports, asking, finding; the build’s rail stays on the shelf', async ({
   page,
 }) => {
-  await openDemo(page, `${BUILD}/buy`)
+  await openDemo(page, `${SMALL_BUILD}/buy`)
   const does = async (what: string) => {
     await page.keyboard.press('Control+k')
     await page.getByPlaceholder('Go to, do, or find a piece…').fill(what)
@@ -125,7 +125,7 @@ test('the palette does what screens do: imports, asking, finding; the build’s 
   // The build that is at hand stays so.
   const tally = page.getByRole('navigation', { name: 'Main' }).getByRole('link', { name: /^Tally/ })
   await tally.click()
-  await expect(page).toHaveURL(new RegExp(`${BUILD}/tally$`))
+  await expect(page).toHaveURL(new RegExp(`${SMALL_BUILD}/tally$`))
   await does('Import a parts list for this build')
   await expect(page.getByRole('dialog', { name: 'Import a design parts list' })).toBeVisible()
   await expect(page).toHaveURL(/\/design$/)
