@@ -170,7 +170,7 @@ async function write(db: Database, change: Change, fresh: () => string): Promise
   })
   if (meets !== 'as it is') refuseUnfit(kind, met, bases)
   // In the order of their ids the database takes very many a tenth sooner.
-  const puts = met.length < MANY ? met : met.sort((a, b) => (a.id < b.id ? -1 : 1))
+  const puts = met.length < VERY_MANY ? met : met.sort((a, b) => (a.id < b.id ? -1 : 1))
   if (puts.length + deletes.length === 0) return undefined
   if (deletes.length > 0) await table.bulkDelete([...deletes])
   if (puts.length > 0) await table.bulkPut([...puts] as never[])
@@ -189,15 +189,19 @@ async function allOthers(table: Table<RecordOf<RecordKind>, string>, but: readon
   return (await table.toCollection().primaryKeys()).filter((id) => !kept.has(id))
 }
 
-/** Asking for so many records one by one takes longer than asking which there are. */
-const MANY = 500
+/** So many are put in the order of their ids. */
+const VERY_MANY = 500
+/** Of so many records and more it is asked first which there are: in a table of few, most are new. */
+const MANY = 20
+/** In a table of so many times more records than are asked for, to ask one by one is sooner than which there are. */
+const FAR_MORE = 10
 
 /** The stored records of some ids, in their order; undefined where there is none. */
 async function readHeld(
   table: Table<RecordOf<RecordKind>, string>,
   ids: readonly string[],
 ): Promise<(RecordOf<RecordKind> | undefined)[]> {
-  if (ids.length < MANY) return table.bulkGet([...ids])
+  if (ids.length < MANY || (await table.count()) > FAR_MORE * ids.length) return table.bulkGet([...ids])
   const there = new Set(await table.toCollection().primaryKeys())
   const asked = ids.filter((id) => there.has(id))
   const found = new Map<string, RecordOf<RecordKind> | undefined>()

@@ -80,6 +80,40 @@ const leaves = (value: Fields, path = ''): [string, string][] =>
       : [[`${path}${key}`, JSON.stringify(v)] as [string, string]],
   )
 
+test('however few there are or how many, what is put anew replaces what stood there, and undone it stands there again', async () => {
+  // In a table of so many so many are put, the first of them new: few, many of few, many of very many.
+  for (const [there, asked] of [
+    [0, 30],
+    [6, 4],
+    [40, 40],
+    [300, 25],
+    [900, 600],
+  ] as const) {
+    const db = fresh()
+    const at = (n: number) => Math.floor((n * (there + 10)) / asked) - 5
+    const before = Array.from({ length: there }, (_, n) => place(n))
+    await act(db, 'before', [put('places', before)], AT)
+    const stood = await db.records('places').toArray()
+    await act(
+      db,
+      'anew',
+      [
+        put(
+          'places',
+          Array.from({ length: asked }, (_, n) => place(at(n), 'Anew')),
+        ),
+      ],
+      AT,
+    )
+    const known = new Set(Array.from({ length: asked }, (_, n) => at(n)))
+    const now = await db.records('places').toArray()
+    expect(now.filter(({ name }) => name === 'Anew')).toHaveLength(known.size)
+    expect(now).toHaveLength(new Set([...before.keys(), ...known]).size)
+    await undo(db)
+    expect(await db.records('places').toArray()).toEqual(stood)
+  }
+})
+
 test('edits of one record that overlap lose nothing but what both changed', () => {
   fc.assert(
     fc.property(record, record, record, (base, next, now) => {
