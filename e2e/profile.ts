@@ -34,7 +34,8 @@ async function profileOf(kept: Kept, browser: Browser): Promise<BrowserContext> 
 
 /**
  * Tests of one worker share a profile that is emptied before each: nothing stored, allowed or answered in between stays,
- * only what the browser has compiled of the app, which took a quarter of the work of opening the demo.
+ * only what the browser has fetched of the app. It is compiled anew in each page: a process that stays through all tests
+ * (`--process-per-site`) makes opening the demo a sixth cheaper, but the tests no faster.
  * `ownProfile` gives a test one for itself.
  */
 export const test = base.extend<{ ownProfile: boolean }, { kept: Kept }>({
