@@ -166,6 +166,7 @@ test('ordering the likely is compared with the high and a second order', async (
       timeout: 90_000,
     },
   )
+  await expect(page.getByRole('region', { name: 'Uncertain quantities' })).not.toContainText('Nothing proves')
 })
 
 test('what can be tried now, what may fail and what fits are kept with each module', async ({ page }) => {

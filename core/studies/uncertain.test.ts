@@ -4,6 +4,7 @@ import loadHighs from 'highs'
 import { itemKey } from '../catalogue/item.ts'
 import { partFromName } from '../catalogue/part.ts'
 import { highsSolver } from '../solver/highs-milp.ts'
+import { NO_SOLVER } from '../solver/milp.ts'
 import { colourId, type BuildId, type LineId, type ModuleId } from '../units/ids.ts'
 import { currency } from '../units/money.ts'
 import { defaultRules } from '../build/house-rules.ts'
@@ -61,7 +62,7 @@ test('likely 4, high 9: the second order is the 5 pieces between them, with its 
       extraLater: 300,
       breakEven: 15,
       pieces: 5,
-      proven: true,
+      open: 0,
     },
   })
 })
@@ -70,6 +71,21 @@ test('the second order finds what the first has left in the shops', () => {
   // The cheap six go first: the likely takes 4, the second order 2 of them and 3 of the dear ones.
   const found = orderStudy(scene(4, 4, 9, [offer(10, 6), offer(40, 100, 'dear')]), options)
   expect(found).toMatchObject({ ok: true, value: { likely: 340, high: 480, second: 440, pieces: 5 } })
+})
+
+test('how far the orders may be from the least possible is told; without a solver that is much', () => {
+  const found = orderStudy(scene(2, 4, 9, [offer(10, 100)]), { ...options, milp: NO_SOLVER })
+  // Without a solver only pieces bound an order, and those of the second may be on order: all its 350 stay open.
+  expect(found).toMatchObject({ ok: true, value: { likely: 340, high: 390, second: 350, open: 350 } })
+  // A solver that stops as soon as it may: no order is a thousandth above what it proves.
+  const many = scene(
+    2,
+    400,
+    900,
+    Array.from({ length: 40 }, (_, i) => offer(10 + (i % 7), 25, `o-${i}`)),
+  )
+  const close = orderStudy(many, options)
+  expect(close.ok && close.value.open <= 0.001 * close.value.high).toBe(true)
 })
 
 test('what nobody can supply is told, and no offers at all are a reason', () => {

@@ -1,6 +1,7 @@
 import { newPlanner } from '../netting/planner.ts'
 import { AMOUNTS, type Amount } from '../design/explode.ts'
 import { solveWithinReach, type WithinReach } from '../sourcing/leave-out.ts'
+import type { SourcingPlan } from '../sourcing/plan.ts'
 import type { SourcingProblem } from '../sourcing/problem.ts'
 import type { SolveOptions } from '../sourcing/solve.ts'
 import { verifyPlan } from '../sourcing/verify-plan.ts'
@@ -56,9 +57,13 @@ export function compareOrders(likely: number, high: number, second: number): Ord
   return { likely, high, second, extraNow, extraLater: likely + second - high, breakEven }
 }
 
-/** The orders compared, with what they cannot have and whether each is proven to be the cheapest. */
+/** The gap, as a share of its total, at which an order is good enough to be compared. */
+const GOOD_ENOUGH = 0.001
+
+/** The orders compared, with what they cannot have and how near each is to the least possible. */
 export type OrderStudy = OrderChoice & {
-  readonly proven: boolean
+  /** No order is further above the least possible than so many minor units; 0 where all are proven, infinite where nothing bounds one. */
+  readonly open: number
   /** Pieces that nobody can supply, of the likely and of the high. */
   readonly unavailable: { readonly likely: number; readonly high: number }
   /** Pieces of the second order. */
@@ -98,10 +103,14 @@ function paid({ plan, problem }: WithinReach): number | undefined {
   return plan.total - plan.cost.penalties
 }
 
+/** How far a plan may be above the least possible, minor units; infinite where nothing bounds it. */
+const openOf = ({ status, total, bound }: SourcingPlan): number =>
+  status === 'optimal' ? 0 : total === null || bound === null ? Infinity : total - bound
+
 /**
  * "Order the likely or the high?" The likely and the high are each counted and bought by themselves; the second order is
- * what the high still needs once the likely's purchases are on order, at the offers that are left. Each solve may take
- * `seconds`.
+ * what the high still needs once the likely's purchases are on order, at the offers that are left. Each solve ends when it
+ * is within a thousandth of the least possible, or after `seconds`.
  */
 export function orderStudy(
   snapshot: Snapshot,
@@ -114,7 +123,7 @@ export function orderStudy(
     return sourcingTask(asked, tally(asked, planner), shops, offers, planner).asked
   }
   const buy = (problem: SourcingProblem) => {
-    const found = solveWithinReach(problem, { ...options, timeLimit: options.seconds })
+    const found = solveWithinReach(problem, { ...options, timeLimit: options.seconds, goodEnough: GOOD_ENOUGH })
     options.onStep?.()
     return found
   }
@@ -124,14 +133,15 @@ export function orderStudy(
   const likely = buy(asked.likely)
   const high = buy(asked.high)
   const second = buy(afterBuying(asked.high, likely))
-  const [l, h, s] = [likely, high, second].map(paid)
+  const orders = [likely, high, second]
+  const [l, h, s] = orders.map(paid)
   if (l === undefined || h === undefined || s === undefined) return fail('no plan')
   const leftOut = ({ leftOut: list }: WithinReach) => list.reduce((n, u) => n + u.short, 0)
   const offerById = new Map(second.problem.offers.map((o) => [o.id, o]))
   return ok({
     // What brings the high brings the likely too: its order costs no more.
     ...compareOrders(Math.min(l, h), h, s),
-    proven: [likely, high, second].every((w) => w.plan.status === 'optimal'),
+    open: Math.max(...orders.map(({ plan }) => openOf(plan))),
     unavailable: { likely: leftOut(likely), high: leftOut(high) },
     pieces: second.plan.purchases.reduce((n, p) => n + p.packs * (offerById.get(p.offer)?.pack ?? 0), 0),
   })

@@ -8,7 +8,7 @@ import { Button } from '../../ui/button.tsx'
 import { plural } from '../../../core/units/numbers.ts'
 import { StudyNote } from '../../pieces/study-note.tsx'
 
-/** For each of three purchases. */
+/** At most, for each of three purchases. */
 const SECONDS = 15
 
 const FAULTS: Record<OrderFault, string> = {
@@ -94,7 +94,7 @@ export function UncertainPanel({ snapshot }: { snapshot: Snapshot }) {
 
 function Advice({ orders, currency }: { orders: OrderStudy; currency: string }) {
   const money = (minor: number) => formatMoney(minor, currency)
-  const { likely, high, second, extraNow, breakEven, pieces, proven, unavailable } = orders
+  const { likely, high, second, extraNow, breakEven, pieces, open, unavailable } = orders
   return (
     <p aria-live="polite">
       The likely costs {money(likely)}, the high {money(high)}:{' '}
@@ -106,7 +106,10 @@ function Advice({ orders, currency }: { orders: OrderStudy; currency: string }) 
           ? 'Order the high: it costs no more than the likely.'
           : `Order the high if you think its chance is above ${breakEven}%.`}
       {unavailable.high > 0 && ` ${plural(unavailable.high, 'piece')} of the high cannot be had and are in no figure.`}
-      {!proven && ' Not every order is proven to be the cheapest.'}
+      {open > 0 &&
+        (Number.isFinite(open)
+          ? ` Each order is at most ${money(open)} above the least possible.`
+          : ' Nothing proves that the orders are the cheapest.')}
     </p>
   )
 }
