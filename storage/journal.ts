@@ -189,19 +189,18 @@ async function allOthers(table: Table<RecordOf<RecordKind>, string>, but: readon
   return (await table.toCollection().primaryKeys()).filter((id) => !kept.has(id))
 }
 
-/** So many are put in the order of their ids. */
+/** So many records are put in the order of their ids; and asking for them one by one takes longer than asking which there are. */
 const VERY_MANY = 500
-/** Of so many records and more it is asked first which there are: in a table of few, most are new. */
-const MANY = 20
-/** In a table of so many times more records than are asked for, to ask one by one is sooner than which there are. */
-const FAR_MORE = 10
+/** Of so many it is asked which there are where the table holds not many times more: most are new then. */
+const [MANY, MANY_TIMES] = [20, 10]
 
 /** The stored records of some ids, in their order; undefined where there is none. */
 async function readHeld(
   table: Table<RecordOf<RecordKind>, string>,
   ids: readonly string[],
 ): Promise<(RecordOf<RecordKind> | undefined)[]> {
-  if (ids.length < MANY || (await table.count()) > FAR_MORE * ids.length) return table.bulkGet([...ids])
+  const few = ids.length < MANY || (ids.length < VERY_MANY && (await table.count()) > MANY_TIMES * ids.length)
+  if (few) return table.bulkGet([...ids])
   const there = new Set(await table.toCollection().primaryKeys())
   const asked = ids.filter((id) => there.has(id))
   const found = new Map<string, RecordOf<RecordKind> | undefined>()

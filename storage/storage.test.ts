@@ -88,11 +88,12 @@ test('however few there are or how many, what is put anew replaces what stood th
     [40, 40],
     [300, 25],
     [900, 600],
+    [2900, 25],
   ] as const) {
     const db = fresh()
     const at = (n: number) => Math.floor((n * (there + 10)) / asked) - 5
     const before = Array.from({ length: there }, (_, n) => place(n))
-    await act(db, 'before', [put('places', before)], AT)
+    expect((await act(db, 'before', [put('places', before)], AT)).ok).toBe(true)
     const stood = await db.records('places').toArray()
     await act(
       db,
