@@ -81,7 +81,7 @@ const leaves = (value: Fields, path = ''): [string, string][] =>
   )
 
 test('however few there are or how many, what is put anew replaces what stood there, and undone it stands there again', async () => {
-  // In a table of so many so many are put, the first of them new: few, many of few, many of very many.
+  // Records there, and records put, the first of them new: many where there are few, few among many.
   for (const [there, asked] of [
     [0, 30],
     [6, 4],
