@@ -13,9 +13,9 @@ export default defineConfig({
       use: { launchOptions: BROWSER_FOR_JOURNEYS },
     },
   ],
-  // Room for a machine that is busy otherwise; a quiet one needs a tenth of it.
-  timeout: 240_000,
-  expect: { timeout: 15_000 },
+  // Room for a machine that is busy otherwise; a quiet one needs a tenth of it. Tests have no shorter limits of their own.
+  timeout: 600_000,
+  expect: { timeout: 120_000 },
   // Two at a time on one server; each test has a profile of its own.
   workers: 2,
   fullyParallel: true,

@@ -91,7 +91,7 @@ test('for what is short the nearest colours at home and on offer are told, and h
 test('the recolouring that helps most is found by trying, and done', async ({ page }) => {
   await openDemo(page, `${COLOURS}?view=recolour`)
   const line = page.getByRole('heading', { level: 2 })
-  await expect(line).toContainText(/leaves \d+ short, \d+ pieces? fewer/, { timeout: 60_000 })
+  await expect(line).toContainText(/leaves \d+ short, \d+ pieces? fewer/)
   const short = Number(/leaves (\d+) short/.exec((await line.textContent()) ?? '')?.[1])
   await page
     .getByRole('button', { name: /^Exchange / })

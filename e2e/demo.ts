@@ -153,7 +153,7 @@ async function ask(page: Page): Promise<void> {
 }
 
 const found = async (page: Page): Promise<string> => {
-  await expect(page.getByText('What it is made of')).toBeVisible({ timeout: 60_000 })
+  await expect(page.getByText('What it is made of')).toBeVisible()
   return (await headline(page).textContent()) ?? ''
 }
 
@@ -182,7 +182,7 @@ export async function proven(page: Page): Promise<string> {
 
 /** Stops the run that goes on as soon as it has found something. */
 export async function keepFirst(page: Page): Promise<void> {
-  await expect(page.getByText(/Best so far [\d.]+/)).toBeVisible({ timeout: 60_000 })
+  await expect(page.getByText(/Best so far [\d.]+/)).toBeVisible()
   await page.getByRole('button', { name: 'Stop, keep the best' }).click()
 }
 

@@ -42,8 +42,8 @@ test('a plain workbook of 5,000 rows comes in, in the built app under its own he
   await page
     .getByLabel('List file')
     .setInputFiles({ name: 'parts.xlsx', mimeType: 'application/zip', buffer: Buffer.from(file) })
-  await importButton(page).click({ timeout: 60_000 })
-  await expect(headline(page)).toContainText(/5.000 holdings, 40 places/, { timeout: 60_000 })
+  await importButton(page).click()
+  await expect(headline(page)).toContainText(/5.000 holdings, 40 places/)
 })
 
 test('workbooks that are small and would cost a tab are refused in words, and the next one comes in', async ({
@@ -58,7 +58,7 @@ test('workbooks that are small and would cost a tab are refused in words, and th
   ] as const) {
     const buffer = await workbookOf(rows)
     await page.getByLabel('List file').setInputFiles({ name: 'odd.xlsx', mimeType: 'application/zip', buffer })
-    await expect(page.getByRole('alert').filter({ hasText: words })).toBeVisible({ timeout: 30_000 })
+    await expect(page.getByRole('alert').filter({ hasText: words })).toBeVisible()
     await expect(page.getByText('Reading…')).toHaveCount(0)
   }
   const buffer = Buffer.from(await plainWorkbook(3))
@@ -97,7 +97,7 @@ test('lists of 200,000 rows and cells of megabytes are read without freezing the
         .getByRole('alert')
         .or(page.getByRole('button', { name: /^Import / }).last())
         .first(),
-    ).toBeVisible({ timeout: 120_000 })
+    ).toBeVisible()
     await page.waitForTimeout(300)
     const longest = await longestTask(page)
     // As slow as the machine is by now, whatever it was at the beginning.
@@ -120,8 +120,8 @@ const pictures = (mark: string) =>
 
 async function restore(page: Page, file: string): Promise<void> {
   await page.getByLabel('Job file').setInputFiles(file)
-  await page.getByRole('button', { name: 'Replace everything' }).click({ timeout: 60_000 })
-  await expect(page.getByRole('dialog')).toBeHidden({ timeout: 120_000 })
+  await page.getByRole('button', { name: 'Replace everything' }).click()
+  await expect(page.getByRole('dialog')).toBeHidden()
   await expect(page.getByText('Restored', { exact: true }).first()).toBeVisible()
 }
 
@@ -139,7 +139,7 @@ test('160 pictures, 106 MB, export and restore, also over as many others, and ca
   await restore(page, one)
   await restore(page, two)
   const [download] = await Promise.all([
-    page.waitForEvent('download', { timeout: 60_000 }),
+    page.waitForEvent('download'),
     page.getByRole('button', { name: 'Export everything' }).click(),
   ])
   await download.saveAs(out)
@@ -157,7 +157,7 @@ test('160 pictures, 106 MB, export and restore, also over as many others, and ca
   // The restores taken back one by one: the first left nothing.
   for (let i = 0; i < restores; i++) {
     await page.getByRole('main').getByRole('button', { name: 'Undo', exact: true }).click()
-    await expect(page.locator('main ol li.line-through')).toHaveCount(i + 1, { timeout: 60_000 })
+    await expect(page.locator('main ol li.line-through')).toHaveCount(i + 1)
   }
   const kept = await page.evaluate(
     () =>
@@ -263,10 +263,10 @@ test('a market that answers absurdly is not believed: no record changes, and it 
       .getByRole('button', { name: /Ask the market|Ask again/ })
       .first()
       .click()
-    await expect(page.getByRole('main').getByRole('alert').filter({ hasText: words })).toBeVisible({ timeout: 30_000 })
+    await expect(page.getByRole('main').getByRole('alert').filter({ hasText: words })).toBeVisible()
     await expect(page.getByText('No offers for the short items yet.')).toBeVisible()
     await page.unroute('**/api/market/offers')
   }
   await page.getByRole('button', { name: 'Ask the market' }).click()
-  await expect(page.getByText(/usable offers from/)).toBeVisible({ timeout: 60_000 })
+  await expect(page.getByText(/usable offers from/)).toBeVisible()
 })

@@ -153,7 +153,7 @@ test('empty → three files → plan → export → restore on a fresh profile g
     headline.replace(/: .*$/, ': checked, but found elsewhere; find it again to prove it.'),
   )
   await other.getByRole('button', { name: 'Find the cheapest again' }).click()
-  await expect(other.locator('header p')).toHaveText(headline, { timeout: 60_000 })
+  await expect(other.locator('header p')).toHaveText(headline)
   await other.context().close()
 })
 

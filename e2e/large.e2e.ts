@@ -42,11 +42,11 @@ test('20,000 rows come in without freezing the page, and the shelf answers at on
   const chosen = Date.now()
   await page.getByLabel('List file').setInputFiles(file)
   const go = page.getByRole('button', { name: /^Import [\d\s]+ rows$/ })
-  await go.waitFor({ timeout: 60_000 })
+  await go.waitFor()
   const previewed = Date.now() - chosen
   const pressed = Date.now()
   await go.click()
-  await expect(page.locator('header p')).toContainText(/in 20.000 holdings, 200 places/, { timeout: 60_000 })
+  await expect(page.locator('header p')).toContainText(/in 20.000 holdings, 200 places/)
   const stored = Date.now() - pressed
   console.log(`20,000 rows: previewed in ${previewed} ms, stored and shown in ${stored} ms`)
   const worst = await longestTask(page)
@@ -100,8 +100,8 @@ test('20,000 rows come in without freezing the page, and the shelf answers at on
     await page.goto(path)
     await open()
     await page.getByLabel('List file').setInputFiles({ name, mimeType: 'text/csv', buffer: Buffer.from(text) })
-    await page.getByRole('button', { name: /^Import [\d\s]+ rows$/ }).click({ timeout: 60_000 })
-    await expect(page.getByRole('dialog')).toBeHidden({ timeout: 60_000 })
+    await page.getByRole('button', { name: /^Import [\d\s]+ rows$/ }).click()
+    await expect(page.getByRole('dialog')).toBeHidden()
   }
   await bring(
     `${build}/design`,

@@ -5,6 +5,7 @@ import { createBrowserRouter, RouterProvider } from 'react-router'
 import '../ui/theme.css'
 import { applyTheme } from './theme.ts'
 import { routes } from './routes.tsx'
+import { OpeningContext } from '../ui/address.ts'
 import { RecordsProvider } from '../store/records.tsx'
 import { ErrorBoundary } from './error-boundary.tsx'
 import { Loading } from './loading.tsx'
@@ -12,12 +13,16 @@ import { Loading } from './loading.tsx'
 applyTheme()
 const root = document.getElementById('root')
 if (!root) throw new Error('the page has no root')
+const router = createBrowserRouter(routes)
+const isOpening = () => router.state.navigation.state !== 'idle'
 createRoot(root).render(
   <StrictMode>
     <QueryClientProvider client={new QueryClient()}>
       <ErrorBoundary>
         <RecordsProvider fallback={<Loading />}>
-          <RouterProvider router={createBrowserRouter(routes)} />
+          <OpeningContext value={isOpening}>
+            <RouterProvider router={router} />
+          </OpeningContext>
         </RecordsProvider>
       </ErrorBoundary>
     </QueryClientProvider>

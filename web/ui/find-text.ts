@@ -36,7 +36,7 @@ export function useFindText(key = 'find'): { text: string; deferred: string; set
     if (text === last) return undefined
     const timer = setTimeout(() => {
       setSent((now) => [...now, text])
-      change({ [key]: text === '' ? null : text })
+      change({ [key]: text === '' ? null : text }, { replace: true, late: true })
     }, PAUSE)
     return () => {
       clearTimeout(timer)
