@@ -366,7 +366,7 @@ test('a tick is there at once: a shelf of 20,000 holdings, a module of 3,000 lin
   await goWithin(page, `${build}/make?view=build`)
   await expect(lines(page).first()).toBeVisible()
   await settled(page, 500)
-  const slower = await slowness(page)
+  const slow = await slowness(page)
   const times = await page.evaluate(async () => {
     const taken: number[] = []
     for (let n = 0; n < 40; n++) {
@@ -387,6 +387,7 @@ test('a tick is there at once: a shelf of 20,000 holdings, a module of 3,000 lin
     }
     return taken
   })
+  const slower = await slowness(page, slow)
   // Presses show at once and are written one after the other, however slow that is.
   await expect(said(page)).toContainText(`${times.length} of`)
   times.sort((p, q) => p - q)

@@ -335,7 +335,7 @@ test('20,000 entries: every view of the ledger answers at once', async ({ page }
   await goWithin(page, '/build/b-1/ledger')
   await expect(page.getByRole('region', { name: 'By category' })).toBeVisible()
   await settled(page, 500)
-  const slower = await slowness(page)
+  const slow = await slowness(page)
   const times = await page.evaluate(async () => {
     const taken: Record<string, number> = {}
     const shown: Record<string, string> = {
@@ -357,6 +357,7 @@ test('20,000 entries: every view of the ledger answers at once', async ({ page }
       }
     return taken
   })
+  const slower = await slowness(page, slow)
   console.log(`views of 20,000 entries: ${JSON.stringify(times)}`)
   // The aim is 100 ms; another test runs beside.
   for (const [view, ms] of Object.entries(times)) expect([view, ms < 300 * slower]).toEqual([view, true])
