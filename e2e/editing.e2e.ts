@@ -194,11 +194,14 @@ test('what is typed to find stays with its screen, however long the next one tak
   await openDemo(page, `${BUILD}/tally`)
   const session = await page.context().newCDPSession(page)
   await session.send('Emulation.setCPUThrottlingRate', { rate: 10 })
+  // Both at one moment, as the browser's own keys and clicks are slower here than the pause.
   await page.evaluate(() => {
     const field = document.querySelector<HTMLInputElement>('main input[type=search]')
+    const link = document.querySelector<HTMLAnchorElement>('nav a[href$="/design"]')
+    if (!field || !link) throw new Error('nothing to type in, or no way on')
     Object.getOwnPropertyDescriptor(HTMLInputElement.prototype, 'value')?.set?.call(field, 'summit')
-    field?.dispatchEvent(new Event('input', { bubbles: true }))
-    document.querySelector<HTMLAnchorElement>('nav a[href$="/design"]')?.click()
+    field.dispatchEvent(new Event('input', { bubbles: true }))
+    link.click()
   })
   await expect(page.getByRole('heading', { level: 1, name: 'Design' })).toBeVisible()
   await session.send('Emulation.setCPUThrottlingRate', { rate: 1 })

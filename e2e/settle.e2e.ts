@@ -312,7 +312,6 @@ test('a design that may not be shared leaves its lines out of all files, and say
 })
 
 test('20,000 entries: every view of the ledger answers at once', async ({ page }) => {
-  test.slow()
   const CATEGORIES = ['donor copies', 'loose pieces', 'shipping', 'fees', 'prints', 'other', 'resale']
   const entries = Array.from({ length: 20_000 }, (_, i) => ({
     id: `e-${i}`,

@@ -19,10 +19,10 @@ type Address = {
 }
 
 /**
- * The parameters of the address; its functions stay the same on a screen. Unlike with the router's own, a change rests on what the
- * address holds by then, not on what was drawn last: drawing comes when there is time for it, and of two quick changes the
- * first would be lost. What comes when the address is another screen's already, as that is not drawn yet, is not for it and
- * is dropped.
+ * The parameters of the address; its functions stay the same on a screen. Unlike with the router's own, a change rests on
+ * what the address holds by then, not on what was drawn last: drawing comes when there is time for it, and of two quick
+ * changes the first would be lost. What comes when the address is another screen's already, as that is not drawn yet, is
+ * not for it and is dropped.
  */
 export function useAddress(): Address {
   const [params] = useSearchParams()
