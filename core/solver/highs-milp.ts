@@ -1,5 +1,13 @@
 import type { Highs } from 'highs'
-import type { Milp, MilpOptions, MilpOutcome, SolveMilp } from './milp.ts'
+import {
+  csrOf,
+  type LoadedLp,
+  type Milp,
+  type MilpOptions,
+  type MilpOutcome,
+  type Row,
+  type SolveMilp,
+} from './milp.ts'
 
 /** No search for solutions beside the proof. */
 const NO_HEURISTICS = {
@@ -13,14 +21,16 @@ const NO_HEURISTICS = {
 
 /** Binds a loaded HiGHS runtime to the solver port. Loading the runtime is the caller's business (worker or Node). */
 export function highsSolver(highs: Highs): SolveMilp {
-  return (milp, options) => solveWithHighs(highs, milp, options)
+  return Object.assign((milp: Milp, options: MilpOptions) => solveWithHighs(highs, milp, options), {
+    load: (milp: Milp) => loadIntoHighs(highs, milp),
+  })
 }
 
-function solveWithHighs(highs: Highs, milp: Milp, options: MilpOptions): MilpOutcome {
-  const { modelStatus, callbackType } = highs.constants
-  if (milp.cost.length === 0) return withoutColumns(milp)
-  const isMip = milp.integer.includes(1)
-  const model = highs.createModel({
+type Model = ReturnType<Highs['createModel']>
+
+/** A program as the runtime takes it. */
+const modelOf = (highs: Highs, milp: Milp, whole: boolean): Model =>
+  highs.createModel({
     numCols: milp.cost.length,
     numRows: milp.rowLower.length,
     colCost: milp.cost,
@@ -28,16 +38,81 @@ function solveWithHighs(highs: Highs, milp: Milp, options: MilpOptions): MilpOut
     colUpper: milp.upper,
     rowLower: milp.rowLower,
     rowUpper: milp.rowUpper,
-    matrix: {
-      format: 'csr',
-      numRows: milp.rowLower.length,
-      numCols: milp.cost.length,
-      starts: milp.starts,
-      indices: milp.indices,
-      values: milp.values,
-    },
-    ...(isMip ? { integrality: Int32Array.from(milp.integer) } : {}),
+    matrix: matrixOf(milp, milp.rowLower.length, milp.cost.length),
+    ...(whole ? { integrality: Int32Array.from(milp.integer) } : {}),
   })
+
+const matrixOf = (
+  { starts, indices, values }: Pick<Milp, 'starts' | 'indices' | 'values'>,
+  numRows: number,
+  numCols: number,
+) => ({ format: 'csr' as const, numRows, numCols, starts, indices, values })
+
+/** No bound on the objective: the runtime takes no infinite one. */
+const NO_CUTOFF = 1e30
+
+function loadIntoHighs(highs: Highs, milp: Milp): LoadedLp {
+  const columns = milp.cost.length
+  if (columns === 0) return loadNothing(milp)
+  const model = modelOf(highs, milp, false)
+  model.options.set({ output_flag: false })
+  return {
+    solve({ timeLimit, cutoff = NO_CUTOFF }) {
+      // The limit is one of all runs together.
+      model.zeroAllClocks()
+      model.options.set({ time_limit: Math.max(0.01, timeLimit), objective_bound: Math.min(NO_CUTOFF, cutoff) })
+      const ran = runs(() => {
+        model.run()
+      })
+      if (!ran || model.getModelStatus() !== highs.constants.modelStatus.optimal) return undefined
+      // From here on the basis says more than reducing the program would.
+      model.options.set({ presolve: 'off' })
+      const { colValue: x, colDual: reduced } = model.getSolution()
+      const objective = model.getObjectiveValue()
+      return objective < cutoff ? { x, reduced, objective } : undefined
+    },
+    hold(changes) {
+      if (changes.length === 0) return
+      const sorted = [...changes].sort(([p], [q]) => p - q)
+      model.changeColsBounds(
+        { kind: 'set', indices: Int32Array.from(sorted, ([column]) => column) },
+        Float64Array.from(sorted, ([, lower]) => lower),
+        Float64Array.from(sorted, ([, , upper]) => upper),
+      )
+    },
+    add(rows: readonly Row[]) {
+      if (rows.length === 0) return
+      model.addRows({
+        lower: Float64Array.from(rows, ({ least }) => least),
+        upper: new Float64Array(rows.length).fill(Infinity),
+        matrix: matrixOf(csrOf(rows), rows.length, columns),
+      })
+    },
+    close() {
+      model.dispose()
+    },
+  }
+}
+
+/** A program without columns, which the runtime does not take: its rows hold or do not. */
+function loadNothing(milp: Milp): LoadedLp {
+  let holds = withoutColumns(milp).status === 'optimal'
+  const none = new Float64Array(0)
+  return {
+    solve: () => (holds ? { x: none, reduced: none, objective: 0 } : undefined),
+    hold: () => undefined,
+    add(rows) {
+      holds &&= rows.every(({ least }) => least <= 0)
+    },
+    close: () => undefined,
+  }
+}
+
+function solveWithHighs(highs: Highs, milp: Milp, options: MilpOptions): MilpOutcome {
+  const { modelStatus, callbackType } = highs.constants
+  if (milp.cost.length === 0) return withoutColumns(milp)
+  const isMip = milp.integer.includes(1)
+  const model = modelOf(highs, milp, isMip)
   try {
     model.options.set({
       output_flag: true,

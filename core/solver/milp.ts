@@ -29,6 +29,32 @@ export const isSolved = (outcome: MilpOutcome): outcome is Extract<MilpOutcome, 
 /** The program without whole numbers: it costs as much or less. */
 export const relaxationOf = (milp: Milp): Milp => ({ ...milp, integer: new Uint8Array(milp.integer.length) })
 
+/** A program with more rows. */
+export function withRows(milp: Milp, rows: readonly Row[]): Milp {
+  if (rows.length === 0) return milp
+  const more = csrOf(rows)
+  const from = milp.starts.at(-1) ?? 0
+  return {
+    ...milp,
+    rowLower: Float64Array.from([...milp.rowLower, ...rows.map((row) => row.least)]),
+    rowUpper: Float64Array.from([...milp.rowUpper, ...rows.map(() => Infinity)]),
+    starts: Int32Array.from([...milp.starts, ...more.starts.subarray(1).map((start) => from + start)]),
+    indices: Int32Array.from([...milp.indices, ...more.indices]),
+    values: Float64Array.from([...milp.values, ...more.values]),
+  }
+}
+
+/** Rows in sparse form. */
+export function csrOf(rows: readonly Row[]): Pick<Milp, 'starts' | 'indices' | 'values'> {
+  const starts = new Int32Array(rows.length + 1)
+  for (const [r, { terms }] of rows.entries()) starts[r + 1] = (starts[r] ?? 0) + terms.length
+  return {
+    starts,
+    indices: Int32Array.from(rows.flatMap(({ terms }) => terms.map(([column]) => column))),
+    values: Float64Array.from(rows.flatMap(({ terms }) => terms.map(([, value]) => value))),
+  }
+}
+
 export type MilpOptions = {
   /** Seconds. */
   readonly timeLimit: number
@@ -44,8 +70,42 @@ export type MilpOptions = {
   readonly shouldStop?: () => boolean
 }
 
+/** Σ value · column ≥ least. */
+export type Row = { readonly least: number; readonly terms: readonly (readonly [column: number, value: number])[] }
+
+/** New bounds of a column. */
+export type ColumnBounds = readonly [column: number, lower: number, upper: number]
+
+export type LpOptions = {
+  /** Seconds. */
+  readonly timeLimit: number
+  /** Only solutions below this objective are of interest. */
+  readonly cutoff?: number
+}
+
+export type LpSolution = {
+  readonly x: Float64Array
+  /** Reduced costs of columns: moving a bound by one changes the least objective by so much or more. */
+  readonly reduced: Float64Array
+  readonly objective: number
+}
+
+/** A linear program that stays loaded: it is changed a little and solved again from where it stood. Its owner closes it. */
+export type LoadedLp = {
+  /** The least objective; undefined where there is no solution, none below the cutoff, or no time to find it. */
+  readonly solve: (options: LpOptions) => LpSolution | undefined
+  /** Changes bounds of columns, each at most once. */
+  readonly hold: (columns: readonly ColumnBounds[]) => void
+  readonly add: (rows: readonly Row[]) => void
+  readonly close: () => void
+}
+
 /** The port through which the sourcing model reaches a solver. */
-export type SolveMilp = (milp: Milp, options: MilpOptions) => MilpOutcome
+export type SolveMilp = {
+  (milp: Milp, options: MilpOptions): MilpOutcome
+  /** Loads a program; what is said of whole numbers is left out. A solver may not have that. */
+  readonly load?: (milp: Milp) => LoadedLp
+}
 
 /** The solver where there is none: it finds nothing and proves nothing. */
 export const NO_SOLVER: SolveMilp = () => ({ status: 'none', bound: -Infinity })

@@ -1,7 +1,8 @@
+import fc from 'fast-check'
 import loadHighs from 'highs'
 import { solve as solveWithYalps } from 'yalps'
 import { highsSolver } from './highs-milp.ts'
-import { MilpBuilder, NO_SOLVER, type Milp, type SolveMilp } from './milp.ts'
+import { MilpBuilder, NO_SOLVER, withRows, type LoadedLp, type Milp, type SolveMilp } from './milp.ts'
 
 /** The reference library `yalps` behind the same port. */
 const yalps: SolveMilp = (milp) => {
@@ -126,4 +127,93 @@ test('a solver that gives up on its numbers gives what it had found, and no erro
   }
   const solve = highsSolver(giveUp as typeof highs)
   expect(solve(whole([1, 1], 3, [[2, 9, 1, 1]]), { timeLimit: 5 })).toEqual({ status: 'none', bound: -Infinity })
+})
+
+const loaded = (milp: Milp): LoadedLp => {
+  const { load } = SOLVERS[0]?.[1] ?? yalps
+  if (!load) throw new Error('HiGHS keeps programs loaded')
+  return load(milp)
+}
+
+/** Costs, bounds and rows ≥ of a program of three columns. */
+const threeColumns = fc
+  .record({
+    costs: fc.array(fc.integer({ min: -5, max: 9 }), { minLength: 3, maxLength: 3 }),
+    most: fc.array(fc.integer({ min: 0, max: 6 }), { minLength: 3, maxLength: 3 }),
+    rows: fc.array(
+      fc.record({ least: fc.integer({ min: -8, max: 12 }), by: fc.array(fc.integer({ min: -3, max: 5 }), { minLength: 3, maxLength: 3 }) }), // prettier-ignore
+      { minLength: 1, maxLength: 3 },
+    ),
+  })
+  .map(({ costs, most, rows }) => ({
+    milp: { ...withRows(whole(costs, 0, []), []), upper: Float64Array.from(most), integer: new Uint8Array(3) },
+    rows: rows.map(({ least, by }) => ({
+      least,
+      terms: by.flatMap((value, column) => (value === 0 ? [] : [[column, value] as const])),
+    })),
+  }))
+
+test('a program that stays loaded solves as the reference library does one that is written anew, change after change', () => {
+  let solved = 0
+  fc.assert(
+    fc.property(
+      threeColumns,
+      fc.array(fc.record({ column: fc.nat(2), lower: fc.nat(3), more: fc.nat(4) }), { maxLength: 4 }),
+      ({ milp, rows }, changes) => {
+        const lp = loaded(milp)
+        const like = (now: Milp) => {
+          const expected = yalps(now, { timeLimit: 5 })
+          const found = lp.solve({ timeLimit: 5 })
+          if (expected.status !== 'optimal') {
+            expect(found).toBeUndefined()
+            return
+          }
+          solved++
+          expect(found?.objective).toBeCloseTo(expected.objective, 5)
+          // Below what it costs there is nothing.
+          expect(lp.solve({ timeLimit: 5, cutoff: expected.objective - 0.5 })).toBeUndefined()
+          const again = lp.solve({ timeLimit: 5 })
+          expect(again?.objective).toBeCloseTo(expected.objective, 5)
+        }
+        let now: Milp = milp
+        like(now)
+        for (const row of rows) {
+          lp.add([row])
+          now = withRows(now, [row])
+          like(now)
+        }
+        for (const { column, lower, more } of changes) {
+          const before = lp.solve({ timeLimit: 5 })
+          const [low, high] = [now.lower.slice(), now.upper.slice()]
+          const moved = lower - (low[column] ?? 0)
+          low[column] = lower
+          high[column] = lower + more
+          lp.hold([[column, lower, lower + more]])
+          const was = now
+          now = { ...now, lower: low, upper: high }
+          like(now)
+          // A column that is moved from one value to another adds its reduced cost at least.
+          const after = lp.solve({ timeLimit: 5 })
+          if (before && after && more === 0 && was.lower[column] === was.upper[column])
+            expect(after.objective).toBeGreaterThanOrEqual(
+              before.objective + (before.reduced[column] ?? 0) * moved - 1e-6,
+            )
+        }
+        lp.close()
+      },
+    ),
+    { numRuns: 150, seed: 19 },
+  )
+  expect(solved).toBeGreaterThan(200)
+})
+
+test('without columns a loaded program holds as long as its rows ask for nothing', () => {
+  const lp = loaded(new MilpBuilder().build())
+  expect(lp.solve({ timeLimit: 1 })?.objective).toBe(0)
+  lp.hold([])
+  lp.add([{ least: -1, terms: [] }])
+  expect(lp.solve({ timeLimit: 1 })?.objective).toBe(0)
+  lp.add([{ least: 1, terms: [] }])
+  expect(lp.solve({ timeLimit: 1 })).toBeUndefined()
+  lp.close()
 })

@@ -1,18 +1,11 @@
 import { Coverer, roundToPlan } from './greedy-cover.ts'
 import { fewestCopies, searchShops, type Choice } from './shop-search.ts'
 import { isSolved, relaxationOf, type MilpOptions, type SolveMilp } from '../solver/milp.ts'
-import {
-  chances,
-  dive,
-  heldTo,
-  nextFreed,
-  standingOf,
-  nearTo,
-  withBrokenPieces,
-  type Standing,
-} from './neighbourhoods.ts'
+import { dive, heldTo, nearTo, standingOf, type Standing } from './standings.ts'
+import { searchStandings } from './standing-search.ts'
+import { findCuts, NO_CUTS, withCuts, type Cuts } from './cuts.ts'
 import { explainNone } from './explain.ts'
-import { buildModel, readDecisions, roughShops, usedShops, type SourcingModel } from './model.ts'
+import { buildModel, readDecisions, roughShops, usedShops, type ModelOptions, type SourcingModel } from './model.ts'
 import { presolve, findUnreachable, type PresolvedProblem } from './presolve.ts'
 import type { SourcingProblem } from './problem.ts'
 import { gapOf, type Decisions, type PlanCost, type SourcingPlan, type Unreachable } from './plan.ts'
@@ -50,16 +43,14 @@ export type Sizes = {
   readonly small: number
   /** Beyond that and up to this the whole relaxed model finds good plans by itself soon enough. */
   readonly medium: number
-  /** Beyond this a solver betters no choice of all likely shops in time. */
+  /** Beyond this cuts of its own slow the bound of the whole down more than they tighten it. */
   readonly large: number
 }
 const SIZES: Sizes = { small: 1500, medium: 5000, large: 20_000 }
-/** Neighbourhoods in a row that may bring nothing before the search ends. */
-const IDLE_ROUNDS = 12
 /** Shops of which the relaxation uses no more than this are left out at first. */
 const UNLIKELY = 0.02
-/** How near the best, as a share of it, is near enough for a step of the search, and for its first. */
-const [CLOSE_ENOUGH, NEAR_ENOUGH] = [5e-4, 2e-3]
+/** How near the best, as a share of it, is near enough for a step of the search; what is too far from its bound to be kept. */
+const [CLOSE_ENOUGH, FAR] = [5e-4, 2e-3]
 
 /** A solution of a relaxed model, and what it says of shops. */
 type Relaxed = { readonly model: SourcingModel; readonly x: Float64Array; readonly standing: Standing }
@@ -90,6 +81,7 @@ class Run {
   #incumbent: Incumbent | undefined
   #bound: number | null = null
   #phase: SolveProgress['phase'] = 'search'
+  #cuts: Cuts = NO_CUTS
 
   constructor(problem: SourcingProblem, options: SolveOptions) {
     this.#problem = problem
@@ -108,9 +100,8 @@ class Run {
     const floor = trivialBound(this.#net)
     if (floor !== undefined) this.#raiseBound(floor)
     const choice = this.#searchShops()
-    const { offers } = this.#net
     this.#settleLikely(choice)
-    if (offers.length > this.#sizes.medium) this.#searchNeighbourhoods()
+    if (this.#isLarge()) this.#searchStandings()
     const none = this.#prove()
     if (none) return none
     if (this.#incumbent) return this.#finish(this.#proven() ? 'optimal' : this.#stopped() ? 'cancelled' : 'feasible')
@@ -144,12 +135,13 @@ class Run {
   /** The best within the shops that are known to be likely, and within those of the choice that was found. */
   #settleLikely(choice: Choice | undefined): void {
     const { timeLimit, likelyShops = [] } = this.#options
-    const share = this.#net.offers.length > this.#sizes.medium ? 0.05 : 0.15
+    const share = this.#isLarge() ? 0.05 : 0.15
     const seconds = Math.min(8, Math.max(timeLimit * share, Math.min(1, timeLimit / 3)))
     const likely = new Set(likelyShops)
     const known = new Set(this.#net.shops.flatMap((shop, s) => (likely.has(shop.id) ? [s] : [])))
     if (known.size > 0) this.#settleWithin(known, new Set(), seconds)
-    if (choice) this.#settleWithin(openShops(choice.open), new Set(), seconds)
+    // Beyond the sizes that are solved as a whole the search over standings finds better shops in that time.
+    if (choice && !this.#isLarge()) this.#settleWithin(openShops(choice.open), new Set(), seconds)
   }
 
   /** The optimum within some shops, made whole shop by shop. */
@@ -185,96 +177,69 @@ class Run {
   }
 
   /**
-   * 2. The relaxation of the whole problem bounds it and says which shops are likely; from those the search goes on in
-   * neighbourhoods, until many in a row bring nothing or a share of the time is used.
+   * 2. The relaxation of the whole problem bounds it and says which shops are likely. Among those, with cuts that say what whole
+   * packs and parcels cost, it dives to a choice of shops and bands, which local search betters; then packs are made whole.
    */
-  #searchNeighbourhoods(): void {
+  #searchStandings(): void {
     const [net, { milp, timeLimit }] = [this.#net, this.#options]
+    const { load } = milp
     const until =
-      this.#elapsed() + Math.min(this.#left() - 0.5, timeLimit * (net.offers.length > this.#sizes.large ? 0.5 : 0.45))
-    const time = () => until - this.#elapsed() - this.#overhead
-    if (time() <= 0 || this.#done() || this.#stopped()) return
+      this.#elapsed() +
+      Math.min(this.#left() - 0.5, timeLimit * (net.offers.length > this.#sizes.large ? 0.5 : 0.6)) -
+      this.#overhead
+    const left = () => Math.max(0, until - this.#elapsed())
+    if (!load || left() === 0 || this.#done() || this.#stopped()) return
     const whole = buildModel(net, { whole: new Set() })
-    const relaxed = milp(relaxationOf(whole.milp), { ...this.#common(), timeLimit: time() })
+    const relaxed = milp(relaxationOf(whole.milp), { ...this.#common(), timeLimit: left() })
     if (relaxed.status !== 'optimal') return
     this.#raiseBound(relaxed.objective)
     this.#report(false)
+    const time = left()
+    /** Whether so much of the time is used. */
+    const over = (share: number) => () => left() <= time * (1 - share) || this.#stopped()
     const use = Array.from(whole.used, (z) => (z < 0 ? 0 : (relaxed.x[z] ?? 0)))
-    let found = this.#firstRelaxed(use, time())
-    const chance = chances(net.offers.length)
-    let size = 1
-    for (let idle = 0; found && idle < IDLE_ROUNDS && time() > 0.1 && !this.#done() && !this.#stopped(); idle++) {
-      const { standing } = found
-      const freed = nextFreed(net, standing, use, size, chance)
-      const model = buildModel(net, { whole: new Set(), only: new Set([...standing.shops.keys(), ...freed]) })
-      const outcome = milp(heldTo(standing, model, freed), {
-        ...this.#common(),
-        timeLimit: Math.min(time(), Math.max(0.5, timeLimit / 12)),
-        cutoff: standing.cost - 0.5,
-        absGap: 0.5,
-        relGap: CLOSE_ENOUGH,
-      })
-      // Neighbourhoods that are not searched in time are too large, those that are searched may be larger.
-      size = outcome.status === 'none' || outcome.status === 'feasible' ? size * 0.8 : Math.min(3, size * 1.15)
-      if (!isSolved(outcome) || outcome.objective > standing.cost - 0.5) continue
-      found = { model, x: outcome.x, standing: standingOf(model, outcome.x, outcome.objective) }
-      this.#offerEither(model, outcome.x)
-      idle = -1
+    for (const unlikely of [UNLIKELY, 0]) {
+      const only = new Set(use.flatMap((part, s) => (part > unlikely ? [s] : [])))
+      const model = buildModel(net, { whole: new Set(), only })
+      const lp = load(model.milp)
+      try {
+        const found = findCuts(net, model, lp, { milp, load, left, over: over(0.5) })
+        if (!found) continue
+        this.#cuts = found.cuts
+        const dived = dive(net, model, lp, found.solution, { sure: 0.8, left })
+        const tight = withCuts(net, model, { whole: new Set(), only }, found.cuts)
+        const best = dived && searchStandings(net, tight, dived, load, { left, over: over(0.8) })
+        if (best) {
+          this.#planWithin(best.standing, Math.max(1, left() * 0.7))
+          // Where that found nothing near in time, the linear program's own solution is made whole.
+          if ((this.#incumbent?.total ?? Infinity) > best.standing.cost + Math.abs(best.standing.cost) * FAR)
+            this.#makeWhole({ model: tight, ...best }, Math.max(1, left()))
+        } else if (dived) this.#settleWithin(new Set(dived.shops.keys()), new Set(), Math.max(1, left()))
+        return
+      } finally {
+        lp.close()
+      }
     }
-    if (found) this.#makeWhole(found, Math.max(1, timeLimit * 0.08))
   }
 
-  /**
-   * A solution of the relaxed model to start from: the relaxation dives to a choice of shops, which the program with broken
-   * pieces betters where that is small enough to be solved; in the shops of the relaxation alone, as any more slow it down.
-   */
-  #firstRelaxed(use: readonly number[], seconds: number): Relaxed | undefined {
+  /** Plans of a standing that are better than the best so far. */
+  #planWithin(standing: Standing, seconds: number): void {
+    if (this.#done() || this.#stopped()) return
+    this.#phase = 'polish'
     const net = this.#net
-    const until = this.#elapsed() + seconds * 0.8
-    const time = () => Math.max(0.3, until - this.#elapsed())
-    const shopOf = new Map(net.offers.map((o) => [o.id, o.shop]))
-    const inUse = (this.#incumbent?.decisions.purchases ?? []).map(({ offer }) => shopOf.get(offer) ?? -1)
-    const likely = use.flatMap((part, s) => (part > UNLIKELY ? [s] : []))
-    const wide = buildModel(net, { whole: new Set(), only: new Set([...likely, ...inUse]) })
-    const dived = dive(net, wide, (program) => {
-      const relaxed = this.#options.milp(program, { ...this.#common(), timeLimit: time() })
-      return relaxed.status === 'optimal' ? relaxed.x : undefined
-    })
-    let found = dived && this.#withWholePacks(dived, seconds * 0.2)
-    if (net.offers.length > this.#sizes.large && found) return found
-    const model = buildModel(net, { whole: new Set(), only: new Set(likely) })
-    const broken = this.#options.milp(withBrokenPieces(model), {
+    const options: ModelOptions = { whole: 'all', only: new Set(standing.shops.keys()) }
+    const model = withCuts(net, buildModel(net, options), options, this.#cuts)
+    const outcome = this.#options.milp(heldTo(standing, model, new Set()), {
       ...this.#common(),
-      ...(found && { cutoff: found.standing.cost }),
-      timeLimit: time(),
+      ...this.#cutoff(),
+      timeLimit: Math.max(0.3, Math.min(seconds, this.#left())),
       absGap: 0.5,
-      relGap: NEAR_ENOUGH,
+      relGap: CLOSE_ENOUGH,
+      onSolution: (x) => {
+        this.#offer(readDecisions(net, model, x))
+      },
     })
-    if (isSolved(broken)) {
-      const other = this.#withWholePacks(standingOf(model, broken.x, broken.objective), seconds * 0.2)
-      if (other && other.standing.cost < (found?.standing.cost ?? Infinity)) found = other
-    }
-    return found
-  }
-
-  /** A solution of the relaxed model with whole packs, in the shops and bands that are given. */
-  #withWholePacks(standing: Standing, seconds: number): Relaxed | undefined {
-    const shops = new Set(standing.shops.keys())
-    const model = buildModel(this.#net, { whole: new Set(), only: shops })
-    // Whole packs may weigh more than the bands allow: then those are free as well.
-    for (const freed of [new Set<number>(), shops]) {
-      const outcome = this.#options.milp(heldTo(standing, model, freed), {
-        ...this.#common(),
-        timeLimit: Math.max(0.3, seconds),
-        absGap: 0.5,
-        relGap: CLOSE_ENOUGH,
-      })
-      if (!isSolved(outcome)) continue
-      const found = { model, x: outcome.x, standing: standingOf(model, outcome.x, outcome.objective) }
-      this.#makeWhole(found, seconds / 2)
-      return found
-    }
-    return undefined
+    if (isSolved(outcome)) this.#offer(readDecisions(net, model, outcome.x))
   }
 
   /** Whole packs and paddings for a solution of a relaxed model, changing as little as that takes. */
@@ -310,11 +275,13 @@ class Run {
   #prove(): SourcingPlan | undefined {
     const [net, { timeLimit }] = [this.#net, this.#options]
     const whole = new Set<number>()
-    const { small, medium } = this.#sizes
+    const { small, medium, large } = this.#sizes
+    const cuts = net.offers.length > large ? NO_CUTS : this.#cuts
     const settled = net.offers.length <= small || net.offers.length > medium
     while (!this.#done() && this.#left() > 0.5 + this.#overhead && !this.#stopped()) {
       this.#phase = 'prove'
-      const model = buildModel(net, { whole: whole.size === net.shops.length ? 'all' : whole })
+      const options: ModelOptions = { whole: whole.size === net.shops.length ? 'all' : whole }
+      const model = withCuts(net, buildModel(net, options), options, cuts)
       // To make a solution whole takes little; to find a first plan in its shops takes more.
       const reserve = this.#incumbent ? Math.min(2, timeLimit * 0.05) : Math.min(8, timeLimit * 0.12)
       const outcome = this.#options.milp(model.milp, {
@@ -354,6 +321,11 @@ class Run {
       if (whole.size === before) return undefined
     }
     return undefined
+  }
+
+  /** Whether standings are searched, which takes a solver that keeps programs loaded. */
+  #isLarge(): boolean {
+    return this.#net.offers.length > this.#sizes.medium && this.#options.milp.load !== undefined
   }
 
   #elapsed(): number {

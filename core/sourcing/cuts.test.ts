@@ -1,0 +1,210 @@
+import fc from 'fast-check'
+import loadHighs from 'highs'
+import { highsSolver } from '../solver/highs-milp.ts'
+import { relaxationOf, type LoadedLp, type Milp } from '../solver/milp.ts'
+import { findCuts, withCuts } from './cuts.ts'
+import { buildModel } from './model.ts'
+import { needsOf, PackCuts, packRows } from './pack-cuts.ts'
+import { presolve } from './presolve.ts'
+import type { SourcingProblem } from './problem.ts'
+import { smallProblem } from './small-problem.test-data.ts'
+import { currency } from '../units/money.ts'
+
+const milp = highsSolver(await loadHighs())
+const load = (program: Milp): LoadedLp => {
+  if (!milp.load) throw new Error('this solver keeps programs loaded')
+  return milp.load(program)
+}
+
+type Offer = { readonly price: number; readonly pack: number; readonly packs: number; readonly fee: number }
+
+/** One line, and shops with one offer each. */
+const oneLine = (qty: number, offers: readonly Offer[]): SourcingProblem => ({
+  format: 'sourcing-problem',
+  version: 2,
+  id: 'one-line',
+  currency: currency('EUR'),
+  maxShops: null,
+  deadlineDays: null,
+  items: [{ id: 'i', part: 'p', colour: 'c', mass: 1000, owned: 0, resale: null }],
+  lines: [{ id: 'l', qty, accepts: [{ id: 'a', uses: [{ item: 'i', qty: 1 }], penalty: 0 }] }],
+  shops: offers.map(({ fee }, s) => ({
+    id: `s${s}`,
+    kind: 'shop',
+    minOrder: 0,
+    bands: [],
+    service: null,
+    handling: fee,
+    lineFee: 0,
+    leadDays: 1,
+    reliability: 1,
+    status: 'free',
+  })),
+  offers: offers.map(({ price, pack, packs }, s) => ({
+    id: `o${s}`,
+    shop: `s${s}`,
+    item: 'i',
+    price,
+    stock: pack * packs,
+    pack,
+  })),
+  sets: [],
+  onOrder: [],
+})
+
+/** The relaxation with all the cuts that can be found: rounds go on until a solution violates none. */
+function tightest(problem: SourcingProblem): number | undefined {
+  const net = presolve(problem)
+  const model = buildModel(net, { whole: new Set() })
+  const finder = new PackCuts(net, load)
+  const lp = load(model.milp)
+  try {
+    for (let round = 0; round < 60; round++) {
+      const solution = lp.solve({ timeLimit: 5 })
+      if (!solution) return undefined
+      const cuts = finder.violated(model, solution.x, () => false)
+      if (cuts.length === 0) return solution.objective
+      lp.add(packRows(model, cuts))
+    }
+    throw new Error('the rounds do not end')
+  } finally {
+    lp.close()
+  }
+}
+
+/** The least that covers a need in whole packs, by trying every number of every pack. */
+function leastByTrying(qty: number, offers: readonly Offer[]): number {
+  const [first, ...rest] = offers
+  if (qty <= 0) return 0
+  if (!first) return Infinity
+  let least = leastByTrying(qty, rest)
+  for (let n = 1; n <= first.packs; n++)
+    least = Math.min(least, first.fee + n * first.pack * first.price + leastByTrying(qty - n * first.pack, rest))
+  return least
+}
+
+test('one offer in packs of three: five pieces are two packs, by rounding up (Chvátal, 1973)', () => {
+  const problem = oneLine(5, [{ price: 10, pack: 3, packs: 9, fee: 0 }])
+  const net = presolve(problem)
+  const relaxed = milp(relaxationOf(buildModel(net, { whole: new Set() }).milp), { timeLimit: 5 })
+  // 5/3 of a pack of 30.
+  expect(relaxed.status === 'optimal' && relaxed.objective).toBeCloseTo(50, 6)
+  expect(tightest(problem)).toBeCloseTo(60, 4)
+})
+
+test('packs and fees of one line: with all cuts the relaxation is what trying every way comes to', () => {
+  let covered = 0
+  fc.assert(
+    fc.property(
+      fc.integer({ min: 1, max: 14 }),
+      fc.array(
+        fc.record({
+          price: fc.integer({ min: 1, max: 30 }),
+          pack: fc.constantFrom(1, 2, 3, 5, 10),
+          packs: fc.integer({ min: 1, max: 4 }),
+          fee: fc.constantFrom(0, 0, 15, 60),
+        }),
+        { minLength: 1, maxLength: 5 },
+      ),
+      (qty, offers) => {
+        const least = leastByTrying(qty, offers)
+        const bound = tightest(oneLine(qty, offers))
+        if (least === Infinity) {
+          expect(bound).toBeUndefined()
+          return
+        }
+        covered++
+        expect(bound).toBeLessThanOrEqual(least + 1e-6 * least)
+        // The hull is cut out exactly, but for what is not worth a row.
+        expect(bound).toBeGreaterThanOrEqual(least * 0.994)
+      },
+    ),
+    { numRuns: 300, seed: 71 },
+  )
+  expect(covered).toBeGreaterThan(150)
+})
+
+test('a shop that must send everything is paid for the band that holds it', () => {
+  // 8 pieces of 1 kg, bands up to 5 kg for 100 and up to 20 kg for 400, and 1 piece of another shop's at 900.
+  const base = oneLine(8, [
+    { price: 10, pack: 1, packs: 8, fee: 0 },
+    { price: 900, pack: 1, packs: 1, fee: 0 },
+  ])
+  const problem: SourcingProblem = {
+    ...base,
+    items: base.items.map((item) => ({ ...item, mass: 1_000_000 })),
+    shops: base.shops.map(
+      (shop, s) =>
+      s === 0 ? { ...shop, bands: [{ maxMass: 5_000_000, fee: 100 }, { maxMass: 20_000_000, fee: 400 }] } : shop, // prettier-ignore
+    ),
+  }
+  const net = presolve(problem)
+  const model = buildModel(net, { whole: new Set() })
+  const lp = load(model.milp)
+  const relaxed = lp.solve({ timeLimit: 5 })?.objective ?? NaN
+  const found = findCuts(net, model, lp, { milp, load, left: () => 5, over: () => false })
+  lp.close()
+  // All eight weigh 8 kg; the second band is cut to them: 80 + 400, where the relaxation has none of it whole.
+  expect(relaxed).toBeLessThanOrEqual(80 + 400)
+  expect(found?.solution.objective).toBeCloseTo(480, 4)
+})
+
+test('with the cuts a model has the same optimum, and their bound never exceeds it', () => {
+  let cut = 0
+  fc.assert(
+    fc.property(smallProblem(), (problem) => {
+      const net = presolve(problem)
+      const options = { whole: new Set<number>() }
+      const model = buildModel(net, options)
+      const lp = load(model.milp)
+      const found = findCuts(net, model, lp, { milp, load, left: () => 5, over: () => false })
+      lp.close()
+      for (const whole of [new Set<number>(), 'all' as const]) {
+        const plain = buildModel(net, { whole })
+        const best = milp(plain.milp, { timeLimit: 5 })
+        if (!found) {
+          expect(best.status).toBe('infeasible')
+          continue
+        }
+        const tight = milp(withCuts(net, plain, { whole }, found.cuts).milp, { timeLimit: 5 })
+        expect(tight.status).toBe(best.status)
+        if (best.status !== 'optimal' || tight.status !== 'optimal') continue
+        if (found.cuts.packs.length + found.cuts.parcels.length > 0) cut++
+        expect(Math.abs(tight.objective - best.objective)).toBeLessThan(1e-3)
+        expect(found.solution.objective).toBeLessThanOrEqual(best.objective + 1e-3)
+      }
+    }),
+    { numRuns: 250, seed: 73 },
+  )
+  expect(cut).toBeGreaterThan(40)
+})
+
+test('a need is what all lines on the same items ask for, less what is owned; items that sets hold are left out', () => {
+  const base = oneLine(8, [{ price: 10, pack: 1, packs: 20, fee: 0 }])
+  const twice: SourcingProblem = {
+    ...base,
+    items: base.items.map((item) => ({ ...item, owned: 3 })),
+    lines: [...base.lines, { id: 'm', qty: 2, accepts: [{ id: 'b', uses: [{ item: 'i', qty: 2 }], penalty: 0 }] }],
+  }
+  expect(needsOf(presolve(twice))).toEqual([{ pieces: 8 + 2 * 2 - 3, offers: [0] }])
+  const set = { id: 'x', price: 100, maxCopies: 1, contents: [{ item: 'i', qty: 1 }] }
+  expect(needsOf(presolve({ ...twice, sets: [set] }))).toEqual([])
+})
+
+test('needs that take too long to look at are left alone', () => {
+  const offer = { price: 7, pack: 3, packs: 200, fee: 5 }
+  const cutsOf = (count: number) => {
+    const net = presolve(
+      oneLine(
+        200,
+        Array.from({ length: count }, () => offer),
+      ),
+    )
+    const model = buildModel(net, { whole: new Set() })
+    const x = load(model.milp).solve({ timeLimit: 20 })?.x
+    return x && new PackCuts(net, load).violated(model, x, () => false).length
+  }
+  // 67 packs at most of each offer, for 200 pieces.
+  expect(cutsOf(200)).toBe(1)
+  expect(cutsOf(300)).toBe(0)
+})
