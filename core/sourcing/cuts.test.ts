@@ -201,7 +201,9 @@ test('needs that take too long to look at are left alone', () => {
       ),
     )
     const model = buildModel(net, { whole: new Set() })
-    const x = load(model.milp).solve({ timeLimit: 20 })?.x
+    const lp = load(model.milp)
+    const x = lp.solve({ timeLimit: 20 })?.x
+    lp.close()
     return x && new PackCuts(net, load).violated(model, x, () => false).length
   }
   // 67 packs at most of each offer, for 200 pieces.

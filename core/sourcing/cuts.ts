@@ -12,14 +12,15 @@ export const NO_CUTS: Cuts = { packs: [], parcels: [] }
 /** What a round of cuts must bring, as a share of the bound, for another; how slack a cut may be that is kept. */
 const [LEAST_GAIN, MOST_SLACK] = [3e-4, 0.05]
 
-export type CutOptions = {
-  readonly milp: SolveMilp
-  readonly load: (program: Milp) => LoadedLp
+/** The time that a step of the search has. */
+export type StepTime = {
   /** Seconds left. */
   readonly left: () => number
   /** Whether the time to look for more is over. */
   readonly over: () => boolean
 }
+
+export type CutOptions = StepTime & { readonly milp: SolveMilp; readonly load: (program: Milp) => LoadedLp }
 
 /**
  * Solves the relaxation of a wholly relaxed model, which `lp` holds, adds cuts that its solution violates, and so on until they
@@ -37,10 +38,10 @@ export function findCuts(
   const solve = () => lp.solve({ timeLimit: left() })
   let solution = solve()
   let last: number | undefined
-  for (let next = solution; next && !over(); next = solve()) {
+  for (let next = solution; next; next = solve()) {
     solution = next
     const { x, objective } = next
-    if (last !== undefined && objective < last + Math.abs(last) * LEAST_GAIN) break
+    if (over() || (last !== undefined && objective < last + Math.abs(last) * LEAST_GAIN)) break
     last = objective
     const found = { packs: finder.violated(model, x, over), parcels: violatedParcels(net, model, x, milp, over) }
     packs.push(...found.packs)

@@ -2,7 +2,7 @@ import { Coverer, roundToPlan } from './greedy-cover.ts'
 import { fewestCopies, searchShops, type Choice } from './shop-search.ts'
 import { isSolved, relaxationOf, type MilpOptions, type SolveMilp } from '../solver/milp.ts'
 import { dive, heldTo, nearTo, standingOf, type Standing } from './standings.ts'
-import { searchStandings } from './standing-search.ts'
+import { searchStandings, type Found } from './standing-search.ts'
 import { findCuts, NO_CUTS, withCuts, type Cuts } from './cuts.ts'
 import { explainNone } from './explain.ts'
 import { buildModel, readDecisions, roughShops, usedShops, type ModelOptions, type SourcingModel } from './model.ts'
@@ -53,7 +53,7 @@ const UNLIKELY = 0.02
 const [CLOSE_ENOUGH, FAR] = [5e-4, 2e-3]
 
 /** A solution of a relaxed model, and what it says of shops. */
-type Relaxed = { readonly model: SourcingModel; readonly x: Float64Array; readonly standing: Standing }
+type Relaxed = Found & { readonly model: SourcingModel }
 
 type Incumbent = { readonly decisions: Decisions; readonly cost: PlanCost; readonly total: number }
 
@@ -206,8 +206,9 @@ class Run {
         const found = findCuts(net, model, lp, { milp, load, left, over: over(0.5) })
         if (!found) continue
         this.#cuts = found.cuts
-        const dived = dive(net, model, lp, found.solution, { sure: 0.8, left })
-        const tight = withCuts(net, model, { whole: new Set(), only }, found.cuts)
+        const dived = dive(net, model, lp, found.solution, left)
+        // Held, a shop's parcel is in one state, and its cuts say nothing more.
+        const tight = withCuts(net, model, { whole: new Set(), only }, { ...found.cuts, parcels: [] })
         const best = dived && searchStandings(net, tight, dived, load, { left, over: over(0.8) })
         if (best) {
           this.#planWithin(best.standing, Math.max(1, left() * 0.7))

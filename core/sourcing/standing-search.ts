@@ -1,4 +1,5 @@
 import type { ColumnBounds, LoadedLp, LpSolution, Milp } from '../solver/milp.ts'
+import type { StepTime } from './cuts.ts'
 import type { SourcingModel } from './model.ts'
 import type { PresolvedProblem } from './presolve.ts'
 import { heldShop, heldTo, type Standing, type Way } from './standings.ts'
@@ -26,13 +27,6 @@ const REST = 6
 /** A standing, and the solution of its linear program. */
 export type Found = { readonly standing: Standing; readonly x: Float64Array }
 
-export type SearchOptions = {
-  /** Seconds left. */
-  readonly left: () => number
-  /** Whether it must end. */
-  readonly over: () => boolean
-}
-
 /**
  * The best standing that is reached from one by changes of one shop or two, among the shops of a model whose program has the
  * cuts; undefined where the first has no solution or there is no time for it. Its cost is that of the linear program.
@@ -42,16 +36,16 @@ export function searchStandings(
   model: SourcingModel,
   start: Standing,
   load: (program: Milp) => LoadedLp,
-  options: SearchOptions,
+  { left, over }: StepTime,
 ): Found | undefined {
-  const judge = new Judge(net, model, start, load, options.left)
+  const judge = new Judge(net, model, start, load, left)
   try {
     if (!judge.start()) return undefined
     const memory: Memory = new Map()
-    for (let pass = 0; !options.over(); pass++) {
-      const tried = tryAlone(judge, memory, pass, options.over)
+    for (let pass = 0; !over(); pass++) {
+      const tried = tryAlone(judge, memory, pass, over)
       if (tried === 'better') continue
-      if (!tried || !tryTogether(judge, tried, options.over)) break
+      if (!tried || !tryTogether(judge, tried, over)) break
     }
     return judge.found()
   } finally {
@@ -83,7 +77,7 @@ function tryAlone(
     .sort((p, q) => (memory.get(p.key)?.adds ?? 0) - (memory.get(q.key)?.adds ?? 0))
   for (const { change, key } of inOrder) {
     if (over()) return undefined
-    const least = judge.leastAdded([change])
+    const least = judge.leastAdded(change)
     if (least >= near) continue
     const adds = judge.try([change], near)
     memory.set(key, { adds: Math.min(adds, near), from: adds === Infinity ? pass + REST : pass })
@@ -179,20 +173,17 @@ class Judge {
     })
   }
 
-  /** What changes add at least, by the reduced costs of what they move. */
-  leastAdded(changes: readonly Change[]): number {
-    const { reduced } = this.#at ?? {}
+  /** What a change adds at least, by the reduced costs of what it moves. */
+  leastAdded({ shop, to }: Change): number {
+    const reduced = (column: number) => this.#at?.reduced[column] ?? 0
+    const from = this.#ways.get(shop)
+    const before = heldShop(this.#model, shop, from)
     let sum = 0
-    for (const { shop, to } of changes) {
-      const from = this.#ways.get(shop)
-      const before = heldShop(this.#model, shop, from)
-      for (const [i, [column, value]] of heldShop(this.#model, shop, to).entries())
-        sum += (reduced?.[column] ?? 0) * (value - (before[i]?.[1] ?? 0))
-      const opened = Number(to !== undefined) - Number(from !== undefined)
-      if (opened === 0) continue
-      for (const [column, most] of this.#tied.get(shop) ?? [])
-        sum += opened * Math.min(0, reduced?.[column] ?? 0) * most
-    }
+    for (const [i, [column, value]] of heldShop(this.#model, shop, to).entries())
+      sum += reduced(column) * (value - (before[i]?.[1] ?? 0))
+    const opened = Number(to !== undefined) - Number(from !== undefined)
+    if (opened !== 0)
+      for (const [column, most] of this.#tied.get(shop) ?? []) sum += opened * Math.min(0, reduced(column)) * most
     return sum
   }
 

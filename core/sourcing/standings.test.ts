@@ -55,7 +55,7 @@ test('what is held costs as much or more; a dive ends in shops that have everyth
       const lp = load(model.milp)
       const relaxed = lp.solve({ timeLimit: 5 })
       if (!relaxed) throw new Error('what has a solution has a relaxed one')
-      const dived = dive(net, model, lp, relaxed, { sure: 0.8, left })
+      const dived = dive(net, model, lp, relaxed, left)
       lp.close()
       const rounded = dived && solve(heldTo(dived, model, new Set(dived.shops.keys())))
       if (rounded?.status === 'optimal') expect(near(rounded.objective)).toBeGreaterThanOrEqual(best.objective)
@@ -75,7 +75,7 @@ test('where the search ends no other way to use one shop is better, each judged 
       const bare = buildModel(net, options)
       const lp = load(bare.milp)
       const found = findCuts(net, bare, lp, { milp, load, left, over: () => false })
-      const dived = found && dive(net, bare, lp, found.solution, { sure: 0.8, left })
+      const dived = found && dive(net, bare, lp, found.solution, left)
       lp.close()
       if (!dived) return
       const model = withCuts(net, bare, options, found.cuts)

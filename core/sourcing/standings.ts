@@ -48,27 +48,20 @@ export function heldTo({ shops }: Standing, model: SourcingModel, freed: Readonl
   return { ...milp, lower, upper }
 }
 
-/** What a relaxed solution uses less of is taken as nothing. */
-const NOTHING = 0.03
-
-export type DiveOptions = {
-  /** The share of a shop that is taken as the whole of it. */
-  readonly sure: number
-  /** Seconds left. */
-  readonly left: () => number
-}
+/** A relaxed solution's use of a shop is taken as whole from here on, and as nothing below. */
+const [SURE, NOTHING] = [0.8, 0.03]
 
 /**
  * Dives from the relaxation of a model, which `lp` holds and `last` solves, to a choice of shops: those it uses nearly whole are held
  * open, or an eighth of those it uses in part; those it hardly uses are held closed; it is solved again, until no shop is used in part.
- * Each parcel then takes the lightest band that holds it. Undefined where that runs out of time.
+ * Each parcel then takes the lightest band that holds it. Undefined where that runs out of time, of which `left` gives the seconds.
  */
 export function dive(
   net: PresolvedProblem,
   model: SourcingModel,
   lp: LoadedLp,
   last: LpSolution,
-  { sure: whole, left }: DiveOptions,
+  left: () => number,
 ): Standing | undefined {
   const { milp, used } = model
   const columns = [...used].filter((z) => z >= 0 && milp.lower[z] !== milp.upper[z])
@@ -80,7 +73,7 @@ export function dive(
     const unsettled = columns.flatMap((z) => (open.has(z) || closed.has(z) ? [] : [{ z, use: x[z] ?? 0 }]))
     const most = unsettled.filter(({ use }) => use > NOTHING).sort((p, q) => q.use - p.use)
     if (most.length === 0) return standingOfRelaxed(net, model, x)
-    const sure = most.filter(({ use }) => use >= whole)
+    const sure = most.filter(({ use }) => use >= SURE)
     const taken = sure.length > 0 ? sure : most.slice(0, Math.ceil(most.length / 8))
     // What the first relaxation leaves out may come in once others are held.
     const dropped = first ? [] : unsettled.filter(({ use }) => use <= NOTHING)
