@@ -42,10 +42,15 @@ export function searchStandings(
   try {
     if (!judge.start()) return undefined
     const memory: Memory = new Map()
-    for (let pass = 0; !over(); pass++) {
-      const tried = tryAlone(judge, memory, pass, over)
-      if (tried === 'better') continue
-      if (!tried || !tryTogether(judge, tried, over)) break
+    let tried = new Set<string>()
+    for (let [pass, last] = [0, false]; !over(); pass++) {
+      const alone = tryAlone(judge, memory, pass, over)
+      const better = alone === 'better' || (alone && tryTogether(judge, alone, tried, over))
+      if (better === undefined || (last && !better)) break
+      // Before it ends, those that are left alone have their turn.
+      last = !better
+      if (last) pass += REST
+      else tried = new Set()
     }
     return judge.found()
   } finally {
@@ -91,18 +96,29 @@ function tryAlone(
   return tried
 }
 
-/** Tries changes of two shops, those first that add least alone, until one is better, which is kept; says whether one was. */
-function tryTogether(judge: Judge, tried: readonly Tried[], over: () => boolean): boolean {
+/**
+ * Tries changes of two shops that were not `tried` yet, those first that add least alone, until one is better, which is
+ * kept; says whether one was, undefined where time is up.
+ */
+function tryTogether(
+  judge: Judge,
+  alone: readonly Tried[],
+  tried: Set<string>,
+  over: () => boolean,
+): boolean | undefined {
   const most = Math.max(WORTH, Math.abs(judge.cost) * NEAR_TOGETHER)
-  const pairs = tried.flatMap((p, i) =>
-    tried.slice(i + 1).flatMap((q) => {
+  const pairs = alone.flatMap((p, i) =>
+    alone.slice(i + 1).flatMap((q) => {
       const adds = p.adds + q.adds
       const hopeless = p.change.shop === q.change.shop || p.least + q.least >= -WORTH || adds > most
       return hopeless ? [] : [{ changes: [p.change, q.change], adds }]
     }),
   )
   for (const { changes } of pairs.sort((p, q) => p.adds - q.adds)) {
-    if (over()) return false
+    if (over()) return undefined
+    const pair = changes.map(keyOf).sort().join(' and ')
+    if (tried.has(pair)) continue
+    tried.add(pair)
     if (judge.try(changes, -WORTH) < -WORTH) {
       judge.keep(changes)
       return true
