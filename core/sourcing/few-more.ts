@@ -23,8 +23,8 @@ export type FewMore = {
   readonly bought: number
   readonly more: number
   /**
-   * What they add to the purchase: goods, a heavier parcel, fees and levies, less what a leftover may bring; below 0 where
-   * they save a fee.
+   * What they add to the purchase: goods, a heavier parcel, fees and levies, an offer's penalty, less what a leftover may
+   * bring; below 0 where they save a fee.
    */
   readonly costs: number
   /**
@@ -71,7 +71,7 @@ export function fewMore(
   for (const { offer, packs: n } of plan.purchases)
     if (n > 0) linesOf.set(shopOf.get(offer) ?? '', (linesOf.get(shopOf.get(offer) ?? '') ?? 0) + 1)
   const earned = leftoversEarn(problem, plan, verdict.surplus)
-  const priced = ({ shop, item, price }: SourcingProblem['offers'][number], more: number) => {
+  const priced = ({ shop, item, price, penalty = 0 }: SourcingProblem['offers'][number], more: number) => {
     const terms = usable.get(shop)
     const order = verdict.orders.get(shop)
     if (!terms || !order) return undefined
@@ -79,7 +79,7 @@ export function fewMore(
     const goods = order.billed.goods + more * price
     const now = orderCost(terms, { goods: order.billed.goods, mass: order.mass, lines })
     const then = orderCost(terms, { goods, mass: order.mass + more * (massOf.get(item) ?? 0), lines })
-    return now && then && orderTotal(then) - orderTotal(now) - earned(item, more)
+    return now && then && orderTotal(then) - orderTotal(now) + more * penalty - earned(item, more)
   }
   const found: FewMore[] = []
   for (const offer of problem.offers) {

@@ -67,7 +67,7 @@ const countingPieces = (problem: SourcingProblem): SourcingProblem => ({
     lineFee: 0,
     levies: [],
   })),
-  offers: problem.offers.map((offer) => ({ ...offer, price: 1 })),
+  offers: problem.offers.map(({ penalty: _, ...offer }) => ({ ...offer, price: 1 })),
   sets: problem.sets.map(({ figures: _, ...set }) => ({ ...set, price: 0 })),
 })
 

@@ -244,7 +244,7 @@ function addOffer({ net, b, options, lumpy, procured }: Draft, s: number, o: num
   if (most === 0) return undefined
   const price = offer.billed * offer.pack
   const column = b.column(
-    inMoneyOf(shop, price),
+    inMoneyOf(shop, price) + offer.penalty * offer.pack,
     0,
     most,
     isWhole(options, s) || offer.pack > 1 || lumpy[offer.item] === true,

@@ -107,7 +107,7 @@ test('prices doubled with every fee double the optimum', () => {
           bands: s.bands.map((b) => ({ ...b, fee: twice(b.fee) })),
           service: s.service && { threshold: twice(s.service.threshold), fee: twice(s.service.fee) },
         })),
-        offers: problem.offers.map((o) => ({ ...o, price: twice(o.price) })),
+        offers: problem.offers.map((o) => ({ ...o, price: twice(o.price), penalty: twice(o.penalty ?? 0) })),
         sets: problem.sets.map((s) => ({
           ...s,
           price: twice(s.price),

@@ -28,8 +28,9 @@ export type NetOffer = {
   readonly id: string
   readonly shop: number
   readonly item: number
-  /** Per piece, in the problem's money: not whole where the shop trades in another. */
+  /** Per piece with its penalty, in the problem's money: not whole where the shop trades in another. */
   readonly price: number
+  readonly penalty: number
   /** Per piece, as the shop bills it in its own money. */
   readonly billed: number
   readonly pack: number
@@ -163,8 +164,9 @@ export function presolve(problem: SourcingProblem): PresolvedProblem {
     // An item no line uses is worth buying only as padding, for its credit or to complete a figure.
     const sold = problem.items[item]
     if ((demand[item] ?? 0) === 0 && !pads[shop] && !(sold && earns(sold)) && (inFigures[item] ?? 0) === 0) continue
-    const price = offer.price * (shops[shop]?.ratio ?? 1)
-    offers.push({ id: offer.id, shop, item, price, billed: offer.price, pack: offer.pack, packs })
+    const { penalty = 0 } = offer
+    const price = offer.price * (shops[shop]?.ratio ?? 1) + penalty
+    offers.push({ id: offer.id, shop, item, price, penalty, billed: offer.price, pack: offer.pack, packs })
   }
   const offersOfItem: number[][] = problem.items.map(() => [])
   const offersOfShop: number[][] = shops.map(() => [])

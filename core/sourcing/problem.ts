@@ -70,7 +70,11 @@ const ShopSchema = v.object({
 /** Duty or tax that orders bear. */
 const LevySchema = v.object({ id: Text, ...LevyTermsSchema.entries })
 
-const OfferSchema = v.object({ id: Text, shop: Text, item: Text, price: Count, stock: Pieces, pack: Positive })
+const OfferSchema = v.object({
+  ...{ id: Text, shop: Text, item: Text, price: Count, stock: Pieces, pack: Positive },
+  /** What a piece of it weighs against buying it beside its price, as an option's does; in no bill. Version 2. */
+  penalty: v.optional(Count),
+})
 
 /** A figure that a copy of a set holds, worth more whole than in pieces. */
 const FigureSchema = v.object({
@@ -144,10 +148,10 @@ export function homePrices({
   }
 }
 
-/** What the dearest piece on offer costs, minor units of the problem's money rounded up; at least 1. */
+/** What the dearest piece on offer costs with its penalty, minor units of the problem's money rounded up; at least 1. */
 export function dearestPiece(problem: Pick<SourcingProblem, 'shops' | 'offers'>): number {
   const priceOf = homePrices(problem)
-  return problem.offers.reduce((most, o) => Math.max(most, Math.ceil(priceOf(o))), 1)
+  return problem.offers.reduce((most, o) => Math.max(most, Math.ceil(priceOf(o)) + (o.penalty ?? 0)), 1)
 }
 
 /** Why a value is no sourcing problem. */
@@ -188,12 +192,13 @@ export function parseSourcingProblem(value: unknown): Result<SourcingProblem, Fa
 }
 
 /** Where a problem of version 1 says what only version 2 can; undefined where it does not. */
-function laterField({ levies, maxPieces, items, shops, sets }: SourcingProblem): string | undefined {
+function laterField({ levies, maxPieces, items, shops, offers, sets }: SourcingProblem): string | undefined {
   const shop = shops.findIndex((s) => s.levies !== undefined)
   const foreign = shops.findIndex((s) => s.rate !== undefined || s.currency !== undefined)
   const set = sets.findIndex((s) => s.minCopies !== undefined)
   const figured = sets.findIndex((s) => s.figures !== undefined)
   const item = items.findIndex((i) => i.resale?.hoped !== undefined)
+  const weighed = offers.findIndex((o) => o.penalty !== undefined)
   const [field] = [
     ...(levies === undefined ? [] : ['levies']),
     ...(maxPieces === undefined ? [] : ['maxPieces']),
@@ -202,6 +207,7 @@ function laterField({ levies, maxPieces, items, shops, sets }: SourcingProblem):
     ...(set < 0 ? [] : [`sets.${set}.minCopies`]),
     ...(figured < 0 ? [] : [`sets.${figured}.figures`]),
     ...(item < 0 ? [] : [`items.${item}.resale.hoped`]),
+    ...(weighed < 0 ? [] : [`offers.${weighed}.penalty`]),
   ]
   return field === undefined ? undefined : `${field}: only version 2 has this; say "version": 2`
 }
@@ -303,6 +309,7 @@ function whatIsTooLarge({ items, lines, shops, offers, sets, levies = [] }: Sour
     sum(levies.map((l) => l.fee)) * shops.length +
     sum(sets.map((s) => s.price * s.maxCopies)) +
     sum(lines.map(dearest)) +
+    sum(offers.map((o) => (o.penalty ?? 0) * o.stock)) +
     sum(items.map((i) => (i.resale ? i.resale.credit * i.resale.max : 0))) +
     sum(figuresOf({ sets }).map(({ set, figure }) => figure.credit * set.maxCopies))
   if (money > Number.MAX_SAFE_INTEGER) return 'prices, stocks and fees'

@@ -54,7 +54,7 @@ export function offerChanges({ problem, plan }: Planned, fresh: SourcingProblem)
   })
 }
 
-/** What is bought beyond what a plan buys, as offers, items and options. No id of a problem that is solved here ends so. */
+/** What is bought beyond what a plan buys, as offers, sets, items and options. No id of a problem that is solved here ends so. */
 const MORE = '\u0000more'
 const withoutMore = (id: string): string => {
   const at = id.indexOf(MORE)
@@ -76,11 +76,12 @@ function someOf(most: readonly number[]): readonly (readonly number[])[] {
 }
 
 /**
- * The same problem in which every piece that is had otherwise than by a plan costs so many points that no saving makes up
- * for it: what offers sell and copies hold beyond what the plan buys of them are pieces of their own, and lines are divided by the
+ * The same problem in which every change to a plan costs so many points that no saving makes up for it. A change is a
+ * piece bought beyond what the plan buys of its offer, used or not; a piece used out of a copy of a set beyond those the
+ * plan buys, which are pieces of their own; and a piece of a line covered by another option: lines are divided by the
  * options that the plan covers them with, each of which is free of points for as many, and what it leaves over is asked
- * for as well. Its optimum changes the fewest pieces, and among those plans costs least. Prices stay what they are, so
- * that minimums, fees and levies do.
+ * for as well. Its optimum has the fewest changes, and among those plans costs least. Prices stay what they are, so that
+ * minimums, fees and levies do.
  */
 function fewestChanges(problem: SourcingProblem, kept: Planned): SourcingProblem {
   const { plan } = kept
@@ -88,20 +89,19 @@ function fewestChanges(problem: SourcingProblem, kept: Planned): SourcingProblem
   const asked = problem.lines.reduce((n, l) => n + l.qty, 0)
   const dearest = dearestPiece(problem)
   // More than a plan may cost in all; beyond a million it would ask too much of a solver's numbers.
-  const change = Math.min(Math.max(plan.total ?? 0, 1000) + asked * dearest, 1_000_000)
-  const further = new Set<string>()
+  const sold = problem.items.reduce((sum, { resale }) => sum + (resale ? resale.credit * resale.max : 0), 0)
+  const change = Math.min(Math.max(plan.total ?? 0, 1000) + asked * dearest + sold, 1_000_000)
   const offers = problem.offers.flatMap((offer) => {
     const stock = offer.stock - (offer.stock % offer.pack)
     const still = Math.min(stock, (bought.get(offer.id) ?? 0) * offer.pack)
-    if (stock > still) further.add(offer.item)
     return [
       ...(still > 0 ? [{ ...offer, stock: still }] : []),
       ...(stock > still
-        ? [{ ...offer, id: `${offer.id}${MORE}`, item: `${offer.item}${MORE}`, stock: stock - still }]
+        ? [{ ...offer, id: `${offer.id}${MORE}`, stock: stock - still, penalty: (offer.penalty ?? 0) + change }]
         : []),
     ]
   })
-  // Further copies of a set are no less a change than further pieces of an offer.
+  const further = new Set<string>()
   const copies = new Map(plan.sets.map((s) => [s.set, s.copies]))
   const sets = problem.sets.flatMap(({ figures: _, ...set }) => {
     // What was bought to be sold whole is among what stays.

@@ -63,6 +63,7 @@ export const smallProblem = (): fc.Arbitrary<SourcingProblem> =>
               price: fc.integer({ min: 1, max: 30 }),
               stock: fc.integer({ min: 0, max: 12 }),
               pack: fc.constantFrom(1, 1, 3),
+              penalty: fc.constantFrom(undefined, undefined, undefined, 4),
             }),
             { minLength: 1, maxLength: 3 },
           ),
@@ -347,7 +348,7 @@ export function optimumByYalps(problem: SourcingProblem): number | undefined {
     for (const offer of problem.offers.filter((o) => o.shop === shop.id)) {
       const y = `y ${offer.id}`
       const packs = Math.floor(offer.stock / offer.pack)
-      variable(y, inMoney * offer.price * offer.pack)
+      variable(y, (inMoney * offer.price + (offer.penalty ?? 0)) * offer.pack)
       constraints.set(`link ${offer.id}`, { max: 0 })
       add(y, `link ${offer.id}`, 1)
       add(z, `link ${offer.id}`, -packs)

@@ -220,6 +220,12 @@ test('the verifier rejects every tampered plan', () => {
   expect(verifyPlan(problem, { ...plan, assignments: [{ line: 'd1', accept: 'exact', qty: 1 }] }).ok).toBe(false)
 })
 
+/** A case of version 1 whose offers have a penalty. */
+const weighed = (version: number) => {
+  const problem = load('tiny-1-shipping.json')
+  return { ...problem, version, offers: problem.offers.map((o) => ({ ...o, penalty: o.shop === 's3' ? 1 : 5 })) }
+}
+
 /** The case in other money, its shop otherwise, its prices so many times. */
 const atRate = (shop: object, times = 1) => {
   const problem = load('tiny-8-exchange.json')
@@ -244,9 +250,20 @@ test.each([
   [atRate({ currency: 'QQQ' }), /shops\.1\.currency.*ISO 4217/],
   [atRate({ rate: 1e15 }, 1e9), /add up to more than can be counted exactly/],
   [{ ...atRate({}), version: 1, levies: undefined }, /shops\.1\.rate: only version 2/],
+  [weighed(1), /offers\.0\.penalty: only version 2/],
+  [{ ...weighed(2), offers: weighed(2).offers.map((o) => ({ ...o, penalty: -1 })) }, /offers\.0\.penalty/],
 ])('bad input is refused with its place: %#', (value, message) => {
   const parsed = parseSourcingProblem(value)
   expect(parsed.ok ? '' : parsed.error.message).toMatch(message)
+})
+
+test('an offer’s penalty is weighed by the piece and is in no bill', () => {
+  // 25 pieces: s1 650 + 125, s2 645 + 125, s3 660 + 25.
+  const problem = weighed(2)
+  const plan = solve(problem)
+  expect(plan).toMatchObject({ total: 685, status: 'optimal', cost: { goods: 360, shipping: 300, penalties: 25 } })
+  const verdict = verifyPlan(problem, plan)
+  expect(verdict.ok && [...verdict.orders].map(([shop, { goods }]) => [shop, goods])).toEqual([['s3', 360]])
 })
 
 test('a bill in other money is changed all at once, its parts add up to that, and a levy is due on what goods come to', () => {

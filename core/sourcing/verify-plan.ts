@@ -43,7 +43,7 @@ export function verifyPlan(problem: SourcingProblem, plan: Decisions): Verdict {
     service: sum('service'),
     levies: sum('levies'),
     sets: bought.setCost,
-    penalties,
+    penalties: penalties + bought.penalties,
     credit,
   }
   return { ok: true, cost, total: totalOf(cost), surplus, sold, orders }
@@ -51,11 +51,12 @@ export function verifyPlan(problem: SourcingProblem, plan: Decisions): Verdict {
 
 const bump = (map: Map<string, number>, key: string, by: number) => map.set(key, (map.get(key) ?? 0) + by)
 
-/** What a plan buys: pieces by item, baskets by shop, and what its donor sets cost. */
+/** What a plan buys: pieces by item, baskets by shop, what its donor sets cost, and the penalties of its offers. */
 type Bought = {
   readonly procured: ReadonlyMap<string, number>
   readonly baskets: ReadonlyMap<string, { goods: number; mass: number; lines: number }>
   readonly setCost: number
+  readonly penalties: number
 }
 
 function boughtBy(problem: SourcingProblem, plan: Decisions, faults: string[]): Bought {
@@ -64,6 +65,7 @@ function boughtBy(problem: SourcingProblem, plan: Decisions, faults: string[]): 
   const procured = new Map<string, number>()
   const baskets = new Map<string, { goods: number; mass: number; lines: number }>()
   const seenOffers = new Set<string>()
+  let penalties = 0
   for (const { offer: id, packs } of plan.purchases) {
     const offer = offerById.get(id)
     if (!offer) {
@@ -77,6 +79,7 @@ function boughtBy(problem: SourcingProblem, plan: Decisions, faults: string[]): 
     const pieces = packs * offer.pack
     if (pieces > offer.stock) faults.push(`offer "${id}": ${pieces} pieces bought, ${offer.stock} in stock`)
     bump(procured, offer.item, pieces)
+    penalties += pieces * (offer.penalty ?? 0)
     const basket = baskets.get(offer.shop) ?? { goods: 0, mass: 0, lines: 0 }
     basket.goods += pieces * offer.price
     basket.mass += pieces * (massOf.get(offer.item) ?? 0)
@@ -87,7 +90,7 @@ function boughtBy(problem: SourcingProblem, plan: Decisions, faults: string[]): 
   for (const pieces of procured.values()) loose += pieces
   const most = problem.maxPieces ?? Infinity
   if (loose > most) faults.push(`${loose} pieces bought loose, at most ${most} allowed`)
-  return { procured, baskets, setCost: setsBought(problem, plan, procured, faults) }
+  return { procured, baskets, penalties, setCost: setsBought(problem, plan, procured, faults) }
 }
 
 /** Adds what bought donor sets hold, and gives what they cost. */
