@@ -65,6 +65,8 @@ type OfferColumn = {
   readonly column: number
   /** Per pack, in the shop's money. */
   readonly price: number
+  /** Per piece. */
+  readonly penalty: number
   readonly mass: number
   readonly most: number
   /** The column of its line fee; that of its packs, at no fee, where its shop has none. */
@@ -267,7 +269,7 @@ function addOffer({ net, b, options, lumpy, procured }: Draft, s: number, o: num
       [column, 1],
       [z, -most],
     ])
-  return { column, price, mass: item.mass * offer.pack, most, line }
+  return { column, price, penalty: offer.penalty, mass: item.mass * offer.pack, most, line }
 }
 
 /** Shipping bands by the mass of the parcel; gives what sending costs, as terms. */
@@ -302,20 +304,18 @@ function addBands({ net, b, bands: kept }: Draft, s: number, columns: readonly O
 }
 
 /** Minimum order and service fee, with padding where the shop's packs are not whole; gives the fee, as terms. */
-function addBasketRules(
-  { net, b, options, pads, services }: Draft,
-  s: number,
-  columns: readonly OfferColumn[],
-  z: number,
-): Terms {
+function addBasketRules(draft: Draft, s: number, columns: readonly OfferColumn[], z: number): Terms {
+  const { net, b, options, pads, services } = draft
   const shop = net.shops[s]
   if (!shop) return []
   const { minOrder, service } = shop
   const basket: Terms = columns.map((c) => [c.column, c.price])
   if (!isWhole(options, s)) {
-    const pad = b.column(inMoneyOf(shop, 1), 0, Math.max(minOrder, service?.threshold ?? 0), false)
+    const most = Math.max(minOrder, service?.threshold ?? 0)
+    const pad = b.column(inMoneyOf(shop, 1), 0, most, false)
     pads.set(s, pad)
     basket.push([pad, 1])
+    weighFiller(draft, s, columns, pad, most)
   }
   if (minOrder > 0) b.row(0, Infinity, [...basket, [z, -minOrder]])
   if (service && service.fee > 0 && service.threshold > 0) {
@@ -325,6 +325,25 @@ function addBasketRules(
     return [[f, service.fee]]
   }
   return []
+}
+
+/**
+ * Goods of which nothing is known but their worth weigh no less than such offers of the shop do: those without a penalty as
+ * far as there are more of them, and then the least penalty by worth that it has.
+ */
+function weighFiller({ net, b }: Draft, s: number, columns: readonly OfferColumn[], pad: number, most: number): void {
+  const offers = (net.offersOfShop[s] ?? []).flatMap((o) => net.offers[o] ?? [])
+  const weighed = offers.filter((o) => o.penalty > 0)
+  if (weighed.length === 0) return
+  const least = weighed.reduce((min, o) => (o.billed > 0 ? Math.min(min, o.penalty / o.billed) : min), Infinity)
+  const others = offers.reduce((sum, o) => sum + (o.penalty === 0 ? o.billed * o.pack * o.packs : 0), 0)
+  // Where only what costs nothing has a penalty, there is no further filler.
+  const further = Number.isFinite(least) ? b.column(least, 0, most, false) : b.column(0, 0, 0, false)
+  b.row(-Infinity, others, [
+    [pad, 1],
+    [further, -1],
+    ...columns.flatMap(({ column, price, penalty }) => (penalty === 0 ? [[column, price] as const] : [])),
+  ])
 }
 
 /** What rounding half up takes off a ten-thousandth of a minor unit at most, and not quite: the next whole number is the rounded one. */
