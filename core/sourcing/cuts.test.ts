@@ -142,7 +142,7 @@ test('a shop that must send everything is paid for the band that holds it', () =
   const model = buildModel(net, { whole: new Set() })
   const lp = load(model.milp)
   const relaxed = lp.solve({ timeLimit: 5 })?.objective ?? NaN
-  const found = findCuts(net, model, lp, { milp, load, left: () => 5, over: () => false })
+  const found = findCuts(net, model, lp, { milp, finder: new PackCuts(net, load), left: () => 5, over: () => false })
   lp.close()
   // All eight weigh 8 kg; the second band is cut to them: 80 + 400, where the relaxation has none of it whole.
   expect(relaxed).toBeLessThanOrEqual(80 + 400)
@@ -157,7 +157,12 @@ test('with the cuts a model has the same optimum, and their bound never exceeds 
       const options = { whole: new Set<number>() }
       const model = buildModel(net, options)
       const lp = load(model.milp)
-      const found = findCuts(net, model, lp, { milp, load, left: () => 5, over: () => false })
+      const found = findCuts(net, model, lp, {
+        milp,
+        finder: new PackCuts(net, load),
+        left: () => 5,
+        over: () => false,
+      })
       lp.close()
       for (const whole of [new Set<number>(), 'all' as const]) {
         const plain = buildModel(net, { whole })
@@ -177,6 +182,48 @@ test('with the cuts a model has the same optimum, and their bound never exceeds 
     { numRuns: 250, seed: 73 },
   )
   expect(cut).toBeGreaterThan(40)
+})
+
+test('cuts found among some shops are true of all, and round after round the bound rises to the optimum at most', () => {
+  let carried = 0
+  let risen = 0
+  fc.assert(
+    fc.property(smallProblem(), fc.nat(), (problem, dropped) => {
+      const net = presolve(problem)
+      const options = { whole: new Set<number>() }
+      const finder = new PackCuts(net, load)
+      const common = { milp, finder, left: () => 5, over: () => false }
+      const only = new Set([...net.shops.keys()].filter((s) => s !== dropped % net.shops.length))
+      const some = buildModel(net, { ...options, only })
+      const part = load(some.milp)
+      const known = findCuts(net, some, part, common)?.cuts
+      part.close()
+      const whole = buildModel(net, options)
+      const lp = load(whole.milp)
+      const relaxed = lp.solve({ timeLimit: 5 })
+      const bounds: number[] = []
+      const found = findCuts(net, whole, lp, { ...common, ...(known && { known }), onBound: (b) => bounds.push(b) })
+      lp.close()
+      const best = milp(buildModel(net, { whole: 'all' }).milp, { timeLimit: 5 })
+      if (!relaxed || !found) {
+        expect([best.status, found]).toEqual(['infeasible', undefined])
+        return
+      }
+      // What whole packs cannot do broken ones may.
+      if (best.status !== 'optimal') return
+      if (known && known.packs.length + known.parcels.length > 0) carried++
+      if (found.solution.objective > relaxed.objective + 0.5) risen++
+      const rising = [relaxed.objective, ...bounds, best.objective]
+      for (const [i, bound] of bounds.entries()) {
+        expect(bound).toBeGreaterThanOrEqual((rising[i] ?? 0) - 1e-3)
+        expect(bound).toBeLessThanOrEqual(best.objective + 1e-3)
+      }
+      expect(bounds.at(-1)).toBe(found.solution.objective)
+    }),
+    { numRuns: 400, seed: 79 },
+  )
+  expect(carried).toBeGreaterThan(20)
+  expect(risen).toBeGreaterThan(20)
 })
 
 test('a need is what all lines on the same items ask for, less what is owned; items that sets hold are left out', () => {

@@ -1,6 +1,7 @@
-import { withRows, type LoadedLp, type LpSolution, type Milp, type Row, type SolveMilp } from '../solver/milp.ts'
+import { withRows, type LoadedLp, type LpSolution, type Row, type SolveMilp } from '../solver/milp.ts'
 import type { ModelOptions, SourcingModel } from './model.ts'
-import { PackCuts, packRows, slackOf, type PackCut } from './pack-cuts.ts'
+import type { PackCuts } from './pack-cuts.ts'
+import { packRows, slackOf, type PackCut } from './pack-cuts.ts'
 import { parcelRows, violatedParcels, type ParcelCut } from './parcel-cuts.ts'
 import type { PresolvedProblem } from './presolve.ts'
 
@@ -11,6 +12,8 @@ export const NO_CUTS: Cuts = { packs: [], parcels: [] }
 
 /** What a round of cuts must bring, as a share of the bound, for another; how slack a cut may be that is kept. */
 const [LEAST_GAIN, MOST_SLACK] = [3e-4, 0.05]
+/** How far from the middle of the solutions so far to the last one cuts are looked for. */
+const STEP = 0.5
 
 /** The time that a step of the search has. */
 export type StepTime = {
@@ -20,35 +23,59 @@ export type StepTime = {
   readonly over: () => boolean
 }
 
-export type CutOptions = StepTime & { readonly milp: SolveMilp; readonly load: (program: Milp) => LoadedLp }
+export type CutOptions = StepTime & {
+  readonly milp: SolveMilp
+  /** Finds cuts for whole packs; it remembers what it has seen of the problem. */
+  readonly finder: PackCuts
+  /** Cuts that are known; the program does not have them yet. */
+  readonly known?: Cuts
+  /** What the relaxation comes to, each time it is solved. */
+  readonly onBound?: (bound: number) => void
+}
 
 /**
- * Solves the relaxation of a wholly relaxed model, which `lp` holds, adds cuts that its solution violates, and so on until they
- * bring little; gives the last solution and the cuts that matter there. Undefined where it has no solution or no time for one.
+ * Solves the relaxation of a wholly relaxed model, which `lp` holds, adds cuts that are not true of its solution, and so on until
+ * they bring little; gives the last solution and the cuts that matter there. Cuts are looked for between that solution and the
+ * middle of those before it, which takes half the rounds (in-out separation: Ben-Ameur and Neto, 2007). Undefined where there is
+ * no solution or no time for one.
  */
 export function findCuts(
   net: PresolvedProblem,
   model: SourcingModel,
   lp: LoadedLp,
-  { milp, load, left, over }: CutOptions,
+  { milp, finder, left, over, known = NO_CUTS, onBound }: CutOptions,
 ): { readonly solution: LpSolution; readonly cuts: Cuts } | undefined {
-  const finder = new PackCuts(net, load)
-  const packs: PackCut[] = []
-  const parcels: ParcelCut[] = []
+  const packs: PackCut[] = [...known.packs]
+  const parcels: ParcelCut[] = [...known.parcels]
+  const add = (cuts: Cuts): boolean => {
+    const rows = rowsOf(net, model, { whole: new Set() }, cuts)
+    lp.add(rows)
+    return rows.length > 0
+  }
+  const violated = (x: Float64Array): Cuts => ({
+    packs: finder.violated(model, x, over),
+    parcels: violatedParcels(net, model, x, milp, over),
+  })
   const solve = () => lp.solve({ timeLimit: left() })
-  let solution = solve()
-  let last: number | undefined
-  for (let next = solution; next; next = solve()) {
+  add(known)
+  let solution: LpSolution | undefined
+  let middle: Float64Array | undefined
+  for (let next = solve(); next; next = solve()) {
+    const gain = next.objective - (solution?.objective ?? -Infinity)
     solution = next
     const { x, objective } = next
-    if (over() || (last !== undefined && objective < last + Math.abs(last) * LEAST_GAIN)) break
-    last = objective
-    const found = { packs: finder.violated(model, x, over), parcels: violatedParcels(net, model, x, milp, over) }
+    onBound?.(objective)
+    if (over() || gain < Math.abs(objective) * LEAST_GAIN) break
+    const before = middle
+    middle = before ? x.map((value, c) => STEP * value + (1 - STEP) * (before[c] ?? 0)) : x
+    let found = violated(middle)
+    if (!add(found)) {
+      found = violated(x)
+      if (middle === x || !add(found)) break
+      middle = x
+    }
     packs.push(...found.packs)
     parcels.push(...found.parcels)
-    const rows = rowsOf(net, model, { whole: new Set() }, found)
-    if (rows.length === 0) break
-    lp.add(rows)
   }
   if (!solution) return undefined
   const { x } = solution

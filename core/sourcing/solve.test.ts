@@ -221,7 +221,7 @@ test('the verifier rejects every tampered plan', () => {
 })
 
 /** A case of version 1 whose offers have a penalty. */
-const weighed = (version: number) => {
+const weighed = (version: 1 | 2): SourcingProblem => {
   const problem = load('tiny-1-shipping.json')
   return { ...problem, version, offers: problem.offers.map((o) => ({ ...o, penalty: o.shop === 's3' ? 1 : 5 })) }
 }

@@ -1,9 +1,10 @@
 import { Coverer, roundToPlan } from './greedy-cover.ts'
 import { fewestCopies, searchShops, type Choice } from './shop-search.ts'
-import { isSolved, relaxationOf, type MilpOptions, type SolveMilp } from '../solver/milp.ts'
+import { isSolved, type LoadedLp, type Milp, type MilpOptions, type SolveMilp } from '../solver/milp.ts'
 import { dive, heldTo, nearTo, standingOf, type Standing } from './standings.ts'
 import { searchStandings, type Found } from './standing-search.ts'
-import { findCuts, NO_CUTS, withCuts, type Cuts } from './cuts.ts'
+import { PackCuts } from './pack-cuts.ts'
+import { findCuts, NO_CUTS, withCuts, type CutOptions, type Cuts } from './cuts.ts'
 import { explainNone } from './explain.ts'
 import { buildModel, readDecisions, roughShops, usedShops, type ModelOptions, type SourcingModel } from './model.ts'
 import { presolve, findUnreachable, type PresolvedProblem } from './presolve.ts'
@@ -65,6 +66,12 @@ type Incumbent = { readonly decisions: Decisions; readonly cost: PlanCost; reado
  */
 export function solveSourcing(problem: SourcingProblem, options: SolveOptions): SourcingPlan {
   return new Run(problem, options).solve()
+}
+
+/** Seconds that are left of so many from now, of those that `left` gives. */
+const timer = (left: () => number, seconds: number): (() => number) => {
+  const until = left() - seconds
+  return () => Math.max(0, left() - until)
 }
 
 /** One search for a plan: what is known so far, and the phases that add to it. */
@@ -177,49 +184,77 @@ class Run {
   }
 
   /**
-   * 2. The relaxation of the whole problem bounds it and says which shops are likely. Among those, with cuts that say what whole
-   * packs and parcels cost, it dives to a choice of shops and bands, which local search betters; then packs are made whole.
+   * 2. The relaxation of the whole problem bounds it and says which shops are likely. Among those a plan is searched; with the cuts
+   * that were found for it, and more, the relaxation then bounds the whole problem better.
    */
   #searchStandings(): void {
     const [net, { milp, timeLimit }] = [this.#net, this.#options]
     const { load } = milp
-    const until =
-      this.#elapsed() +
-      Math.min(this.#left() - 0.5, timeLimit * (net.offers.length > this.#sizes.large ? 0.5 : 0.6)) -
-      this.#overhead
-    const left = () => Math.max(0, until - this.#elapsed())
+    const isVast = net.offers.length > this.#sizes.large
+    const end = () => Math.max(0, this.#left() - 0.5 - this.#overhead)
+    const most = timeLimit * (isVast ? 0.5 : 0.6)
+    const left = timer(end, Math.min(end(), most))
     if (!load || left() === 0 || this.#done() || this.#stopped()) return
     const whole = buildModel(net, { whole: new Set() })
-    const relaxed = milp(relaxationOf(whole.milp), { ...this.#common(), timeLimit: left() })
-    if (relaxed.status !== 'optimal') return
-    this.#raiseBound(relaxed.objective)
-    this.#report(false)
-    const time = left()
-    /** Whether so much of the time is used. */
-    const over = (share: number) => () => left() <= time * (1 - share) || this.#stopped()
-    const use = Array.from(whole.used, (z) => (z < 0 ? 0 : (relaxed.x[z] ?? 0)))
-    for (const unlikely of [UNLIKELY, 0]) {
-      const only = new Set(use.flatMap((part, s) => (part > unlikely ? [s] : [])))
-      const model = buildModel(net, { whole: new Set(), only })
-      const lp = load(model.milp)
-      try {
-        const found = findCuts(net, model, lp, { milp, load, left, over: over(0.5) })
-        if (!found) continue
-        this.#cuts = found.cuts
-        const dived = dive(net, model, lp, found.solution, left)
-        // Held, a shop's parcel is in one state, and its cuts say nothing more.
-        const tight = withCuts(net, model, { whole: new Set(), only }, { ...found.cuts, parcels: [] })
-        const best = dived && searchStandings(net, tight, dived, load, { left, over: over(0.8) })
-        if (best) {
-          this.#planWithin(best.standing, Math.max(1, left() * 0.7))
-          // Where that found nothing near in time, the linear program's own solution is made whole.
-          if ((this.#incumbent?.total ?? Infinity) > best.standing.cost + Math.abs(best.standing.cost) * FAR)
-            this.#makeWhole({ model: tight, ...best }, Math.max(1, left()))
-        } else if (dived) this.#settleWithin(new Set(dived.shops.keys()), new Set(), Math.max(1, left()))
-        return
-      } finally {
-        lp.close()
+    const lp = load(whole.milp)
+    const finder = new PackCuts(net, load)
+    try {
+      const relaxed = lp.solve({ timeLimit: left() })
+      if (!relaxed) return
+      this.#raiseBound(relaxed.objective)
+      this.#report(false)
+      const over = this.#overAfter(left, 0.5)
+      for (const unlikely of [UNLIKELY, 0]) {
+        const likely = new Set([...whole.used].flatMap((z, s) => (z >= 0 && (relaxed.x[z] ?? 0) > unlikely ? [s] : [])))
+        if (this.#searchAmong(likely, load, { milp, finder, left, over })) break
       }
+      if (this.#done() || this.#stopped()) return
+      this.#phase = 'prove'
+      const found = findCuts(net, whole, lp, {
+        ...{ milp, finder, left: end, over: this.#overAfter(end, isVast ? 1 : 0.25), known: this.#cuts },
+        onBound: (bound) => {
+          this.#raiseBound(bound)
+          this.#report(false)
+        },
+      })
+      if (found) this.#cuts = found.cuts
+    } finally {
+      lp.close()
+    }
+  }
+
+  /** Whether a share of the time that is left now is over, or nothing more is wanted. */
+  #overAfter(left: () => number, share: number): () => boolean {
+    const then = left() * (1 - share)
+    return () => left() <= then || this.#stopped()
+  }
+
+  /**
+   * Among some shops, with cuts that say what whole packs and parcels cost, it dives to a choice of shops and bands, which local search
+   * betters; then packs are made whole. False where these shops do not have everything, or there is no time to know.
+   */
+  #searchAmong(only: ReadonlySet<number>, load: (program: Milp) => LoadedLp, cutting: CutOptions): boolean {
+    const [net, { left }] = [this.#net, cutting]
+    const options: ModelOptions = { whole: new Set(), only }
+    const model = buildModel(net, options)
+    const lp = load(model.milp)
+    try {
+      const found = findCuts(net, model, lp, cutting)
+      if (!found) return false
+      this.#cuts = found.cuts
+      const dived = dive(net, model, lp, found.solution, left)
+      // Held, a shop's parcel is in one state, and its cuts say nothing more.
+      const tight = withCuts(net, model, options, { ...found.cuts, parcels: [] })
+      const best = dived && searchStandings(net, tight, dived, load, { left, over: this.#overAfter(left, 0.6) })
+      if (best) {
+        this.#planWithin(best.standing, Math.max(1, left() * 0.7))
+        // Where that found nothing near in time, the linear program's own solution is made whole.
+        if ((this.#incumbent?.total ?? Infinity) > best.standing.cost + Math.abs(best.standing.cost) * FAR)
+          this.#makeWhole({ model: tight, ...best }, Math.max(1, left()))
+      } else if (dived) this.#settleWithin(new Set(dived.shops.keys()), new Set(), Math.max(1, left()))
+      return true
+    } finally {
+      lp.close()
     }
   }
 

@@ -6,6 +6,7 @@ import { buildModel } from './model.ts'
 import { dive, heldTo, standingOf } from './standings.ts'
 import { searchStandings } from './standing-search.ts'
 import { findCuts, withCuts } from './cuts.ts'
+import { PackCuts } from './pack-cuts.ts'
 import { presolve } from './presolve.ts'
 import { optimumByYalps, smallProblem } from './small-problem.test-data.ts'
 import { solveSourcing, type Sizes } from './solve.ts'
@@ -74,7 +75,7 @@ test('where the search ends no other way to use one shop is better, each judged 
       const options = { whole: new Set<number>() }
       const bare = buildModel(net, options)
       const lp = load(bare.milp)
-      const found = findCuts(net, bare, lp, { milp, load, left, over: () => false })
+      const found = findCuts(net, bare, lp, { milp, finder: new PackCuts(net, load), left, over: () => false })
       const dived = found && dive(net, bare, lp, found.solution, left)
       lp.close()
       if (!dived) return
