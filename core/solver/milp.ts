@@ -26,9 +26,6 @@ export type MilpOutcome =
 export const isSolved = (outcome: MilpOutcome): outcome is Extract<MilpOutcome, { readonly x: Float64Array }> =>
   outcome.status === 'optimal' || outcome.status === 'feasible'
 
-/** The program without whole numbers: it costs as much or less. */
-export const relaxationOf = (milp: Milp): Milp => ({ ...milp, integer: new Uint8Array(milp.integer.length) })
-
 /** A program with more rows. */
 export function withRows(milp: Milp, rows: readonly Row[]): Milp {
   if (rows.length === 0) return milp

@@ -1,7 +1,7 @@
 import fc from 'fast-check'
 import loadHighs from 'highs'
 import { highsSolver } from '../solver/highs-milp.ts'
-import { relaxationOf, type LoadedLp, type Milp, type MilpOutcome } from '../solver/milp.ts'
+import { type LoadedLp, type Milp, type MilpOutcome } from '../solver/milp.ts'
 import { buildModel } from './model.ts'
 import { dive, heldTo, standingOf } from './standings.ts'
 import { searchStandings } from './standing-search.ts'
@@ -81,7 +81,8 @@ test('where the search ends no other way to use one shop is better, each judged 
       if (!dived) return
       const model = withCuts(net, bare, options, found.cuts)
       const cost = (shops: typeof dived.shops) => {
-        const outcome = solve(relaxationOf(heldTo({ cost: 0, shops }, model, new Set())))
+        const held = heldTo({ cost: 0, shops }, model, new Set())
+        const outcome = solve({ ...held, integer: new Uint8Array(held.integer.length) })
         return outcome.status === 'optimal' ? outcome.objective : Infinity
       }
       const heaviest = [...model.used].flatMap((z, s) =>
