@@ -1,7 +1,6 @@
 import { withRows, type LoadedLp, type LpSolution, type Row, type SolveMilp } from '../solver/milp.ts'
 import type { ModelOptions, SourcingModel } from './model.ts'
-import type { PackCuts } from './pack-cuts.ts'
-import { packRows, slackOf, type PackCut } from './pack-cuts.ts'
+import { packRows, slackOf, type PackCut, type PackCuts } from './pack-cuts.ts'
 import { parcelRows, violatedParcels, type ParcelCut } from './parcel-cuts.ts'
 import type { PresolvedProblem } from './presolve.ts'
 

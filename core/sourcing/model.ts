@@ -337,11 +337,10 @@ function weighFiller({ net, b }: Draft, s: number, columns: readonly OfferColumn
   if (weighed.length === 0) return
   const least = weighed.reduce((min, o) => (o.billed > 0 ? Math.min(min, o.penalty / o.billed) : min), Infinity)
   const others = offers.reduce((sum, o) => sum + (o.penalty === 0 ? o.billed * o.pack * o.packs : 0), 0)
-  // Where only what costs nothing has a penalty, there is no further filler.
-  const further = Number.isFinite(least) ? b.column(least, 0, most, false) : b.column(0, 0, 0, false)
   b.row(-Infinity, others, [
     [pad, 1],
-    [further, -1],
+    // Where only what costs nothing has a penalty, there is no further filler.
+    ...(Number.isFinite(least) ? [[b.column(least, 0, most, false), -1] as const] : []),
     ...columns.flatMap(({ column, price, penalty }) => (penalty === 0 ? [[column, price] as const] : [])),
   ])
 }

@@ -44,7 +44,7 @@ export type Sizes = {
   readonly small: number
   /** Beyond that and up to this the whole relaxed model finds good plans by itself soon enough. */
   readonly medium: number
-  /** Beyond this cuts of its own slow the bound of the whole down more than they tighten it. */
+  /** Beyond this the tightened relaxation bounds the whole better than the solver does with its cuts. */
   readonly large: number
 }
 const SIZES: Sizes = { small: 1500, medium: 5000, large: 20_000 }
@@ -59,19 +59,13 @@ type Relaxed = Found & { readonly model: SourcingModel }
 type Incumbent = { readonly decisions: Decisions; readonly cost: PlanCost; readonly total: number }
 
 /**
- * Finds the least landed cost: presolve, shop search, the relaxation of the whole problem for a bound and a good choice of
- * shops, large-neighbourhood search from there, then the relaxed model of the whole problem for a proof and better shops,
- * restoring integrality shop by shop. Every plan that leaves here has passed `verifyPlan`. `optimal` means that the
+ * Finds the least landed cost: presolve, shop search; for large problems the relaxation of the whole for a bound, a search over
+ * ways to use its shops, and the relaxation again, tightened; then the relaxed model of the whole problem for a proof and better
+ * shops, restoring integrality shop by shop. Every plan that leaves here has passed `verifyPlan`. `optimal` means that the
  * integer total equals the bound rounded up.
  */
 export function solveSourcing(problem: SourcingProblem, options: SolveOptions): SourcingPlan {
   return new Run(problem, options).solve()
-}
-
-/** Seconds that are left of so many from now, of those that `left` gives. */
-const timer = (left: () => number, seconds: number): (() => number) => {
-  const until = left() - seconds
-  return () => Math.max(0, left() - until)
 }
 
 /** One search for a plan: what is known so far, and the phases that add to it. */
@@ -192,8 +186,9 @@ class Run {
     const { load } = milp
     const isVast = net.offers.length > this.#sizes.large
     const end = () => Math.max(0, this.#left() - 0.5 - this.#overhead)
-    const most = timeLimit * (isVast ? 0.5 : 0.6)
-    const left = timer(end, Math.min(end(), most))
+    // The rest of the time is for the bound.
+    const rest = Math.max(0, end() - timeLimit * (isVast ? 0.5 : 0.6))
+    const left = () => Math.max(0, end() - rest)
     if (!load || left() === 0 || this.#done() || this.#stopped()) return
     const whole = buildModel(net, { whole: new Set() })
     const lp = load(whole.milp)
