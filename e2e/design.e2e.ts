@@ -265,9 +265,9 @@ test('5,000 lines in 200 modules are edited without lag', async ({ page }) => {
     await page.waitForTimeout(200)
   }
   answers.sort((p, q) => p - q)
-  const p95 = answers[Math.ceil(answers.length * 0.95) - 1] ?? NaN
-  console.log(`edits in 5,000 lines: median ${Math.round(answers[5] ?? NaN)} ms, p95 ${Math.round(p95)} ms`)
-  expect(p95 / (await slowness(page, slow))).toBeLessThan(1000)
+  const median = answers[answers.length / 2] ?? NaN
+  console.log(`edits in 5,000 lines: median ${Math.round(median)} ms, slowest ${Math.round(answers.at(-1) ?? NaN)} ms`)
+  expect(median / (await slowness(page, slow))).toBeLessThan(300)
 
   // So many modules are not read through: those with most short come first, the others when asked for.
   await page.getByRole('link', { name: /^Brief/ }).click()

