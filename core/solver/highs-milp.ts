@@ -56,21 +56,23 @@ function loadIntoHighs(highs: Highs, milp: Milp): LoadedLp {
   if (columns === 0) return loadNothing(milp)
   const model = modelOf(highs, milp, false)
   model.options.set({ output_flag: false })
+  let ran = false
   return {
     solve({ timeLimit, cutoff = NO_CUTOFF }) {
       // The limit is one of all runs together.
       model.zeroAllClocks()
       model.options.set({ time_limit: Math.max(0.01, timeLimit), objective_bound: Math.min(NO_CUTOFF, cutoff) })
-      const ran = runs(() => {
+      ran = runs(() => {
         model.run()
       })
       if (!ran || model.getModelStatus() !== highs.constants.modelStatus.optimal) return undefined
       // From here on the basis says more than reducing the program would.
       model.options.set({ presolve: 'off' })
-      const { colValue: x, colDual: reduced } = model.getSolution()
+      const { colValue: x, colDual: reduced, rowDual: prices } = model.getSolution()
       const objective = model.getObjectiveValue()
-      return objective < cutoff ? { x, reduced, objective } : undefined
+      return objective < cutoff ? { x, reduced, prices, objective } : undefined
     },
+    isInfeasible: () => ran && model.getModelStatus() === highs.constants.modelStatus.infeasible,
     hold(changes) {
       if (changes.length === 0) return
       const sorted = [...changes].sort(([p], [q]) => p - q)
@@ -98,11 +100,14 @@ function loadIntoHighs(highs: Highs, milp: Milp): LoadedLp {
 function loadNothing(milp: Milp): LoadedLp {
   let holds = withoutColumns(milp).status === 'optimal'
   const none = new Float64Array(0)
+  let rows = milp.rowLower.length
   return {
-    solve: () => (holds ? { x: none, reduced: none, objective: 0 } : undefined),
+    solve: () => (holds ? { x: none, reduced: none, prices: new Float64Array(rows), objective: 0 } : undefined),
+    isInfeasible: () => !holds,
     hold: () => undefined,
-    add(rows) {
-      holds &&= rows.every(({ least }) => least <= 0)
+    add(more) {
+      rows += more.length
+      holds &&= more.every(({ least }) => least <= 0)
     },
     close: () => undefined,
   }

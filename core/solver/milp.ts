@@ -84,6 +84,8 @@ export type LpSolution = {
   readonly x: Float64Array
   /** Reduced costs of columns: moving a bound by one changes the least objective by so much or more. */
   readonly reduced: Float64Array
+  /** Dual values of rows, those added last: what the least objective grows by where a row's limit does by one. */
+  readonly prices: Float64Array
   readonly objective: number
 }
 
@@ -91,6 +93,8 @@ export type LpSolution = {
 export type LoadedLp = {
   /** The least objective; undefined where there is no solution, none below the cutoff, or no time to find it. */
   readonly solve: (options: LpOptions) => LpSolution | undefined
+  /** Whether the last answer was that there is no solution at all. */
+  readonly isInfeasible: () => boolean
   /** Changes bounds of columns, each at most once. */
   readonly hold: (columns: readonly ColumnBounds[]) => void
   readonly add: (rows: readonly Row[]) => void

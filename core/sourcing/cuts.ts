@@ -1,5 +1,5 @@
-import { withRows, type LoadedLp, type LpSolution, type Row, type SolveMilp } from '../solver/milp.ts'
-import type { ModelOptions, SourcingModel } from './model.ts'
+import { withRows, type LoadedLp, type LpSolution, type Milp, type Row, type SolveMilp } from '../solver/milp.ts'
+import { buildModel, type ModelOptions, type SourcingModel } from './model.ts'
 import { packRows, slackOf, type PackCut, type PackCuts } from './pack-cuts.ts'
 import { parcelRows, violatedParcels, type ParcelCut } from './parcel-cuts.ts'
 import type { PresolvedProblem } from './presolve.ts'
@@ -80,6 +80,69 @@ export function findCuts(
   const { x } = solution
   return { solution, cuts: { packs: packs.filter((cut) => slackOf(cut, model, x) < MOST_SLACK), parcels } }
 }
+
+/** The relaxation among some shops: its model, the program that holds it, its last solution and its cuts. Its owner closes the program. */
+export type Relaxation = {
+  readonly model: SourcingModel
+  readonly lp: LoadedLp
+  readonly solution: LpSolution
+  readonly cuts: Cuts
+}
+
+/** A relaxation of all shops: its program with all rows, and its solution. */
+export type Solved = { readonly program: Milp; readonly solution: LpSolution }
+
+/**
+ * Tightens the relaxation of all shops, which `lp` holds and `first` solves, with cuts that are found among the few shops it
+ * uses, where a round takes a fraction of the time. With those cuts the relaxation of all shops uses others too; cuts are looked
+ * for among them as well, and so on until it comes to what the few come to (generation of columns: Gilmore and Gomory, 1961).
+ * Gives the relaxation of the few, and that of all as it was last solved; undefined where there is no time for one.
+ */
+export function tightenAmongFew(
+  net: PresolvedProblem,
+  whole: SourcingModel,
+  lp: LoadedLp,
+  first: LpSolution,
+  { load, onBound, ...cutting }: Omit<CutOptions, 'known'> & { readonly load: (program: Milp) => LoadedLp },
+): { readonly few: Relaxation; readonly all: Solved } | undefined {
+  const few = new Set(shopsIn(whole, first))
+  const added = new Set<PackCut | ParcelCut>()
+  let last: Relaxation | undefined
+  let all: Solved = { program: whole.milp, solution: first }
+  const rows: Row[] = []
+  const ended = () => last && { few: last, all }
+  for (;;) {
+    const model = buildModel(net, { whole: new Set(), only: new Set(few) })
+    const part = load(model.milp)
+    const found = findCuts(net, model, part, { ...cutting, ...(last && { known: last.cuts }) })
+    if (!found) {
+      part.close()
+      return ended()
+    }
+    last?.lp.close()
+    last = { model, lp: part, ...found }
+    const { packs, parcels } = found.cuts
+    const isNew = (cut: PackCut | ParcelCut) => !added.has(cut)
+    const fresh = { packs: packs.filter(isNew), parcels: parcels.filter(isNew) }
+    const more = rowsOf(net, whole, { whole: new Set() }, fresh)
+    lp.add(more)
+    rows.push(...more)
+    for (const cut of [...packs, ...parcels]) added.add(cut)
+    const solution = lp.solve({ timeLimit: cutting.left() })
+    if (!solution) return ended()
+    all = { program: withRows(whole.milp, rows), solution }
+    // What the few come to bounds nothing.
+    onBound?.(solution.objective)
+    const before = few.size
+    const worth = found.solution.objective - solution.objective > Math.abs(solution.objective) * LEAST_GAIN
+    for (const shop of shopsIn(whole, solution)) few.add(shop)
+    if (!worth || few.size === before || cutting.over()) return ended()
+  }
+}
+
+/** The shops that a solution uses at all. */
+const shopsIn = ({ used }: SourcingModel, { x }: LpSolution): number[] =>
+  [...used].flatMap((z, s) => (z >= 0 && (x[z] ?? 0) > 0 ? [s] : []))
 
 const rowsOf = (
   net: PresolvedProblem,

@@ -1,10 +1,12 @@
 import { Coverer, roundToPlan } from './greedy-cover.ts'
 import { fewestCopies, searchShops, type Choice } from './shop-search.ts'
 import { isSolved, type LoadedLp, type Milp, type MilpOptions, type SolveMilp } from '../solver/milp.ts'
-import { dive, heldTo, nearTo, standingOf, type Standing } from './standings.ts'
-import { searchStandings, type Found } from './standing-search.ts'
+import { searchFromStarts } from './search-from-starts.ts'
+import { heldTo, nearTo, standingOf, type Standing } from './standings.ts'
+import type { Found } from './standing-search.ts'
 import { PackCuts } from './pack-cuts.ts'
-import { findCuts, NO_CUTS, withCuts, type CutOptions, type Cuts } from './cuts.ts'
+import { findCuts, NO_CUTS, tightenAmongFew, withCuts, type Cuts, type Relaxation } from './cuts.ts'
+import { hopelessFor, NOTHING_HOPELESS, withoutHopeless } from './hopeless.ts'
 import { explainNone } from './explain.ts'
 import { buildModel, readDecisions, roughShops, usedShops, type ModelOptions, type SourcingModel } from './model.ts'
 import { presolve, findUnreachable, type PresolvedProblem } from './presolve.ts'
@@ -48,10 +50,10 @@ export type Sizes = {
   readonly large: number
 }
 const SIZES: Sizes = { small: 1500, medium: 5000, large: 20_000 }
-/** Shops of which the relaxation uses no more than this are left out at first. */
-const UNLIKELY = 0.02
+/** The share of the time in which plans are searched, where standings are. */
+const SEARCHED = 0.6
 /** How near the best, as a share of it, is near enough for a step of the search; what is too far from its bound to be kept. */
-const [CLOSE_ENOUGH, FAR] = [5e-4, 2e-3]
+const [CLOSE_ENOUGH, FAR] = [3e-4, 2e-3]
 
 /** A solution of a relaxed model, and what it says of shops. */
 type Relaxed = Found & { readonly model: SourcingModel }
@@ -83,6 +85,8 @@ class Run {
   #bound: number | null = null
   #phase: SolveProgress['phase'] = 'search'
   #cuts: Cuts = NO_CUTS
+  /** What no plan does that is better than the best so far. */
+  #hopeless = NOTHING_HOPELESS
 
   constructor(problem: SourcingProblem, options: SolveOptions) {
     this.#problem = problem
@@ -113,7 +117,11 @@ class Run {
   /** 1. A good choice of shops at once. */
   #searchShops(): Choice | undefined {
     const [net, coverer, { timeLimit }] = [this.#net, this.#coverer, this.#options]
-    const searchUntil = Math.min(timeLimit * 0.25, 2 + net.offers.length / 4_000)
+    // Where standings are searched, they soon come to better plans.
+    const searchUntil = Math.min(
+      timeLimit * 0.25,
+      this.#isLarge() ? net.offers.length / 10_000 : 2 + net.offers.length / 4_000,
+    )
     /** Without any plan the search may take almost all the time there is. */
     const searchAtMost = timeLimit * 0.85
     if ((this.#problem.maxShops ?? Infinity) >= net.shops.length) {
@@ -178,41 +186,47 @@ class Run {
   }
 
   /**
-   * 2. The relaxation of the whole problem bounds it and says which shops are likely. Among those a plan is searched; with the cuts
-   * that were found for it, and more, the relaxation then bounds the whole problem better.
+   * 2. The relaxation of the whole problem, tightened with cuts that are found among the few shops it uses, bounds it; among those a
+   * plan is searched. Of vast problems the relaxation is tightened further, as its bound is the best there is.
    */
   #searchStandings(): void {
     const [net, { milp, timeLimit }] = [this.#net, this.#options]
     const { load } = milp
-    const isVast = net.offers.length > this.#sizes.large
     const end = () => Math.max(0, this.#left() - 0.5 - this.#overhead)
     // The rest of the time is for the bound.
-    const rest = Math.max(0, end() - timeLimit * (isVast ? 0.5 : 0.6))
+    const rest = Math.max(0, end() - timeLimit * SEARCHED)
     const left = () => Math.max(0, end() - rest)
     if (!load || left() === 0 || this.#done() || this.#stopped()) return
+    const onBound = (bound: number) => {
+      this.#raiseBound(bound)
+      this.#report(false)
+    }
     const whole = buildModel(net, { whole: new Set() })
     const lp = load(whole.milp)
     const finder = new PackCuts(net, load)
     try {
       const relaxed = lp.solve({ timeLimit: left() })
       if (!relaxed) return
-      this.#raiseBound(relaxed.objective)
-      this.#report(false)
-      const over = this.#overAfter(left, 0.5)
-      for (const unlikely of [UNLIKELY, 0]) {
-        const likely = new Set([...whole.used].flatMap((z, s) => (z >= 0 && (relaxed.x[z] ?? 0) > unlikely ? [s] : [])))
-        if (this.#searchAmong(likely, load, { milp, finder, left, over })) break
+      onBound(relaxed.objective)
+      const over = this.#overAfter(left, 0.65)
+      const tightened = tightenAmongFew(net, whole, lp, relaxed, { milp, load, finder, left, over, onBound })
+      if (!tightened) return
+      const { few, all } = tightened
+      try {
+        this.#cuts = few.cuts
+        this.#searchAmong(few, load, left)
+      } finally {
+        few.lp.close()
       }
       if (this.#done() || this.#stopped()) return
       this.#phase = 'prove'
-      const found = findCuts(net, whole, lp, {
-        ...{ milp, finder, left: end, over: this.#overAfter(end, isVast ? 1 : 0.25), known: this.#cuts },
-        onBound: (bound) => {
-          this.#raiseBound(bound)
-          this.#report(false)
-        },
-      })
-      if (found) this.#cuts = found.cuts
+      if (net.offers.length <= this.#sizes.large) {
+        if (this.#incumbent)
+          this.#hopeless = hopelessFor(net, whole, all, this.#incumbent.total, load, this.#overAfter(end, 0.5))
+        onBound(this.#hopeless.bound)
+        return
+      }
+      findCuts(net, whole, lp, { milp, finder, left: end, over: this.#overAfter(end, 1), onBound })
     } finally {
       lp.close()
     }
@@ -224,33 +238,18 @@ class Run {
     return () => left() <= then || this.#stopped()
   }
 
-  /**
-   * Among some shops, with cuts that say what whole packs and parcels cost, it dives to a choice of shops and bands, which local search
-   * betters; then packs are made whole. False where these shops do not have everything, or there is no time to know.
-   */
-  #searchAmong(only: ReadonlySet<number>, load: (program: Milp) => LoadedLp, cutting: CutOptions): boolean {
-    const [net, { left }] = [this.#net, cutting]
-    const options: ModelOptions = { whole: new Set(), only }
-    const model = buildModel(net, options)
-    const lp = load(model.milp)
-    try {
-      const found = findCuts(net, model, lp, cutting)
-      if (!found) return false
-      this.#cuts = found.cuts
-      const dived = dive(net, model, lp, found.solution, left)
-      // Held, a shop's parcel is in one state, and its cuts say nothing more.
-      const tight = withCuts(net, model, options, { ...found.cuts, parcels: [] })
-      const best = dived && searchStandings(net, tight, dived, load, { left, over: this.#overAfter(left, 0.6) })
-      if (best) {
-        this.#planWithin(best.standing, Math.max(1, left() * 0.7))
-        // Where that found nothing near in time, the linear program's own solution is made whole.
-        if ((this.#incumbent?.total ?? Infinity) > best.standing.cost + Math.abs(best.standing.cost) * FAR)
-          this.#makeWhole({ model: tight, ...best }, Math.max(1, left()))
-      } else if (dived) this.#settleWithin(new Set(dived.shops.keys()), new Set(), Math.max(1, left()))
-      return true
-    } finally {
-      lp.close()
-    }
+  /** The best choice of shops and bands that is found from a relaxation, by its cuts; then packs are made whole. */
+  #searchAmong(few: Relaxation, load: (program: Milp) => LoadedLp, left: () => number): void {
+    const { milp } = this.#options
+    const found = searchFromStarts(this.#net, few, { milp, load, left, over: this.#overAfter(left, 0.7) })
+    if (!found) return
+    const { dived, best, tight } = found
+    if (best) {
+      this.#planWithin(best.standing, Math.max(1, left() * 0.7))
+      // Where that found nothing near in time, the linear program's own solution is made whole.
+      if ((this.#incumbent?.total ?? Infinity) > best.standing.cost + Math.abs(best.standing.cost) * FAR)
+        this.#makeWhole({ model: tight, ...best }, Math.max(1, left()))
+    } else this.#settleWithin(new Set(dived.shops.keys()), new Set(), Math.max(1, left()))
   }
 
   /** Plans of a standing that are better than the best so far. */
@@ -312,7 +311,7 @@ class Run {
     while (!this.#done() && this.#left() > 0.5 + this.#overhead && !this.#stopped()) {
       this.#phase = 'prove'
       const options: ModelOptions = { whole: whole.size === net.shops.length ? 'all' : whole }
-      const model = withCuts(net, buildModel(net, options), options, cuts)
+      const model = withoutHopeless(withCuts(net, buildModel(net, options), options, cuts), this.#hopeless)
       // To make a solution whole takes little; to find a first plan in its shops takes more.
       const reserve = this.#incumbent ? Math.min(2, timeLimit * 0.05) : Math.min(8, timeLimit * 0.12)
       const outcome = this.#options.milp(model.milp, {

@@ -2,7 +2,7 @@ import type { ColumnBounds, LoadedLp, LpSolution, Milp } from '../solver/milp.ts
 import type { StepTime } from './cuts.ts'
 import type { SourcingModel } from './model.ts'
 import type { PresolvedProblem } from './presolve.ts'
-import { heldShop, heldTo, type Standing, type Way } from './standings.ts'
+import { heldShop, heldTo, sameWay, type Standing, type Way } from './standings.ts'
 
 /*
  * Local search over how shops are used: one shop, or two together, are opened, closed or put into another band. What a
@@ -184,7 +184,7 @@ class Judge {
       const ways = all.flatMap((band) => baskets.map((below): Way => ({ band, below })))
       const is = this.#ways.get(shop)
       return [...(this.#net.shops[shop]?.status === 'pinned' ? [] : [undefined]), ...ways]
-        .filter((way) => way?.band !== is?.band || way?.below !== is?.below)
+        .filter((way) => !sameWay(way, is))
         .map((to) => ({ shop, to }))
     })
   }

@@ -5,6 +5,10 @@ import type { PresolvedProblem } from './presolve.ts'
 /** How a shop is used: in which band, and whether its goods are below the threshold. */
 export type Way = { readonly band: number; readonly below: boolean }
 
+/** Whether a shop is used in the same way twice, or not used twice. */
+export const sameWay = (one: Way | undefined, two: Way | undefined): boolean =>
+  one?.band === two?.band && one?.below === two?.below
+
 /** What a solution of a relaxed model says of the shops it uses. */
 export type Standing = {
   /** Its objective, which no plan that uses the same shops in the same way goes below. */
