@@ -2,7 +2,7 @@ import fc from 'fast-check'
 import loadHighs from 'highs'
 import { highsSolver } from '../solver/highs-milp.ts'
 import { type LoadedLp, type Milp } from '../solver/milp.ts'
-import { findCuts, withCuts } from './cuts.ts'
+import { findCuts, NO_CUTS, tightenAmongFew, withCuts } from './cuts.ts'
 import { buildModel } from './model.ts'
 import { needsOf, PackCuts, packRows } from './pack-cuts.ts'
 import { presolve } from './presolve.ts'
@@ -225,6 +225,66 @@ test('cuts found among some shops are true of all, and round after round the bou
   )
   expect(carried).toBeGreaterThan(20)
   expect(risen).toBeGreaterThan(20)
+})
+
+/** The shops that a solution of a model of all shops uses. */
+const usedIn = (used: Int32Array, x: Float64Array) =>
+  [...used].flatMap((z, s) => (z >= 0 && (x[z] ?? 0) > 0 ? [s] : []))
+
+test('cuts found among the few shops that a relaxation uses: it is said of all shops only what is true of all', () => {
+  let more = 0
+  fc.assert(
+    fc.property(smallProblem(7), (problem) => {
+      const net = presolve(problem)
+      const whole = buildModel(net, { whole: new Set() })
+      const lp = load(whole.milp)
+      const first = lp.solve({ timeLimit: 5 })
+      const best = milp(buildModel(net, { whole: 'all' }).milp, { timeLimit: 5 })
+      const bounds: number[] = []
+      const tightened = first && tightenAmongFew(net, whole, lp, first, { milp, load, finder: new PackCuts(net, load), left: () => 5, over: () => false, onBound: (b) => bounds.push(b) }) // prettier-ignore
+      if (!tightened) {
+        lp.close()
+        expect(best.status).toBe('infeasible')
+        return
+      }
+      const { few, all } = tightened
+      // What it came to is what its program comes to.
+      const again = load(all.program)
+      expect(again.solve({ timeLimit: 5 })?.objective).toBeCloseTo(all.solution.objective, 3)
+      again.close()
+      few.lp.close()
+      lp.close()
+      const started = usedIn(whole.used, first.x)
+      const among = few.model.used.filter((z) => z >= 0).length
+      if (among > started.length) more++
+      expect(among).toBeGreaterThanOrEqual(started.length)
+      expect(bounds.at(-1)).toBe(all.solution.objective)
+      expect(all.solution.objective).toBeGreaterThanOrEqual(first.objective - 1e-3)
+      expect(few.solution.objective).toBeGreaterThanOrEqual(all.solution.objective - 1e-3)
+      if (best.status !== 'optimal') return
+      for (const bound of bounds) expect(bound).toBeLessThanOrEqual(best.objective + 1e-3)
+      const exact = { whole: 'all' as const }
+      const tight = milp(withCuts(net, buildModel(net, exact), exact, few.cuts).milp, { timeLimit: 5 })
+      expect(tight.status === 'optimal' && Math.abs(tight.objective - best.objective)).toBeLessThan(1e-3)
+    }),
+    { numRuns: 400, seed: 83 },
+  )
+  // Others come in, so that what the few came to before was no bound.
+  expect(more).toBeGreaterThan(5)
+})
+
+test('where there is no time for cuts the relaxation of all shops stays as it was', () => {
+  const problem = oneLine(5, [{ price: 10, pack: 3, packs: 9, fee: 0 }])
+  const net = presolve(problem)
+  const whole = buildModel(net, { whole: new Set() })
+  const lp = load(whole.milp)
+  const first = lp.solve({ timeLimit: 5 })
+  if (!first) throw new Error('one offer is enough')
+  const tightened = tightenAmongFew(net, whole, lp, first, { milp, load, finder: new PackCuts(net, load), left: () => 5, over: () => true }) // prettier-ignore
+  expect(tightened?.few.cuts).toEqual(NO_CUTS)
+  expect(tightened?.all.solution.objective).toBeCloseTo(50, 6)
+  tightened?.few.lp.close()
+  lp.close()
 })
 
 test('a need is what all lines on the same items ask for, less what is owned; items that sets hold are left out', () => {

@@ -21,11 +21,16 @@ const STARTS = [
   { share: 0, above: 6e-3 },
 ] as const
 /** Seconds for what two standings differ in: at most, and as a share of the time there is. */
-const [MOST_SECONDS, SHARE] = [5, 0.4]
+const [MOST_SECONDS, SHARE] = [5, 0.25]
 /** What is gained must be worth this many minor units. */
 const WORTH = 0.5
 
-type Tools = StepTime & { readonly milp: SolveMilp; readonly load: (program: Milp) => LoadedLp }
+type Tools = StepTime & {
+  readonly milp: SolveMilp
+  readonly load: (program: Milp) => LoadedLp
+  /** Told of the first that is found and of each better one, with the model that its solution is of. */
+  readonly onBetter?: (tight: SourcingModel, found: Found) => void
+}
 
 /**
  * The best standing that is found among the shops of a relaxation: by a dive from it and local search, and then, until one is near
@@ -46,6 +51,7 @@ export function searchFromStarts(
   const first = from(dived)
   if (!first) return { dived, best: first, tight }
   let best: Found = first
+  tools.onBetter?.(tight, best)
   const whole = withCuts(net, model, RELAXED, cuts)
   for (const { share, above } of STARTS) {
     const { objective } = few.solution
@@ -56,7 +62,9 @@ export function searchFromStarts(
     const between: Found | undefined = tools.over()
       ? undefined
       : from(combined(whole, one.standing, two.standing, tools))
+    const before = best
     best = between && isBetter(between, one) ? between : one
+    if (best !== before) tools.onBetter?.(tight, best)
   }
   return { dived, best, tight }
 }

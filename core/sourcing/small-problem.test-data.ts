@@ -10,8 +10,8 @@ const someRate = fc.oneof(
   fc.constantFrom(500_000_000, 1_234_500_000, 95_100_000),
 )
 
-/** Test data: small sourcing problems with every feature of the format, for fast-check. */
-export const smallProblem = (): fc.Arbitrary<SourcingProblem> =>
+/** Test data: small sourcing problems with every feature of the format and up to `mostShops` shops, for fast-check. */
+export const smallProblem = (mostShops = 3): fc.Arbitrary<SourcingProblem> =>
   fc
     .record({
       items: fc.array(
@@ -68,7 +68,7 @@ export const smallProblem = (): fc.Arbitrary<SourcingProblem> =>
             { minLength: 1, maxLength: 3 },
           ),
         }),
-        { minLength: 1, maxLength: 3 },
+        { minLength: 1, maxLength: mostShops },
       ),
       set: fc.option(fc.record({ price: fc.integer({ min: 20, max: 120 }), qty: fc.integer({ min: 1, max: 4 }) })),
       figure: fc.option(

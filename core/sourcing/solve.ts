@@ -51,7 +51,7 @@ export type Sizes = {
 }
 const SIZES: Sizes = { small: 1500, medium: 5000, large: 20_000 }
 /** The share of the time in which plans are searched, where standings are. */
-const SEARCHED = 0.6
+const SEARCHED = 0.65
 /** How near the best, as a share of it, is near enough for a step of the search; what is too far from its bound to be kept. */
 const [CLOSE_ENOUGH, FAR] = [3e-4, 2e-3]
 
@@ -208,7 +208,7 @@ class Run {
       const relaxed = lp.solve({ timeLimit: left() })
       if (!relaxed) return
       onBound(relaxed.objective)
-      const over = this.#overAfter(left, 0.65)
+      const over = this.#overAfter(left, 0.6)
       const tightened = tightenAmongFew(net, whole, lp, relaxed, { milp, load, finder, left, over, onBound })
       if (!tightened) return
       const { few, all } = tightened
@@ -241,7 +241,13 @@ class Run {
   /** The best choice of shops and bands that is found from a relaxation, by its cuts; then packs are made whole. */
   #searchAmong(few: Relaxation, load: (program: Milp) => LoadedLp, left: () => number): void {
     const { milp } = this.#options
-    const found = searchFromStarts(this.#net, few, { milp, load, left, over: this.#overAfter(left, 0.7) })
+    const found = searchFromStarts(this.#net, few, {
+      ...{ milp, load, left, over: this.#overAfter(left, 0.5) },
+      // A plan to go on with, roughly made whole.
+      onBetter: (tight, { x }) => {
+        this.#offerEither(tight, x)
+      },
+    })
     if (!found) return
     const { dived, best, tight } = found
     if (best) {
