@@ -61,8 +61,8 @@ type Relaxed = Found & { readonly model: SourcingModel }
 type Incumbent = { readonly decisions: Decisions; readonly cost: PlanCost; readonly total: number }
 
 /**
- * Finds the least landed cost: presolve, shop search; for large problems the relaxation of the whole for a bound, a search over
- * ways to use its shops, and the relaxation again, tightened; then the relaxed model of the whole problem for a proof and better
+ * Finds the least landed cost: presolve, shop search; for large problems the relaxation of the whole, tightened, for a bound, a
+ * search over ways to use its shops, and what no better plan does; then the relaxed model of the whole problem for a proof and better
  * shops, restoring integrality shop by shop. Every plan that leaves here has passed `verifyPlan`. `optimal` means that the
  * integer total equals the bound rounded up.
  */
