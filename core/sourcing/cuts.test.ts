@@ -7,50 +7,13 @@ import { buildModel } from './model.ts'
 import { needsOf, PackCuts, packRows } from './pack-cuts.ts'
 import { presolve } from './presolve.ts'
 import type { SourcingProblem } from './problem.ts'
-import { smallProblem } from './small-problem.test-data.ts'
-import { currency } from '../units/money.ts'
+import { oneLine, smallProblem, type OnlyOffer } from './small-problem.test-data.ts'
 
 const milp = highsSolver(await loadHighs())
 const load = (program: Milp): LoadedLp => {
   if (!milp.load) throw new Error('this solver keeps programs loaded')
   return milp.load(program)
 }
-
-type Offer = { readonly price: number; readonly pack: number; readonly packs: number; readonly fee: number }
-
-/** One line, and shops with one offer each. */
-const oneLine = (qty: number, offers: readonly Offer[]): SourcingProblem => ({
-  format: 'sourcing-problem',
-  version: 2,
-  id: 'one-line',
-  currency: currency('EUR'),
-  maxShops: null,
-  deadlineDays: null,
-  items: [{ id: 'i', part: 'p', colour: 'c', mass: 1000, owned: 0, resale: null }],
-  lines: [{ id: 'l', qty, accepts: [{ id: 'a', uses: [{ item: 'i', qty: 1 }], penalty: 0 }] }],
-  shops: offers.map(({ fee }, s) => ({
-    id: `s${s}`,
-    kind: 'shop',
-    minOrder: 0,
-    bands: [],
-    service: null,
-    handling: fee,
-    lineFee: 0,
-    leadDays: 1,
-    reliability: 1,
-    status: 'free',
-  })),
-  offers: offers.map(({ price, pack, packs }, s) => ({
-    id: `o${s}`,
-    shop: `s${s}`,
-    item: 'i',
-    price,
-    stock: pack * packs,
-    pack,
-  })),
-  sets: [],
-  onOrder: [],
-})
 
 /** The relaxation with all the cuts that can be found: rounds go on until a solution violates none. */
 function tightest(problem: SourcingProblem): number | undefined {
@@ -73,7 +36,7 @@ function tightest(problem: SourcingProblem): number | undefined {
 }
 
 /** The least that covers a need in whole packs, by trying every number of every pack. */
-function leastByTrying(qty: number, offers: readonly Offer[]): number {
+function leastByTrying(qty: number, offers: readonly OnlyOffer[]): number {
   const [first, ...rest] = offers
   if (qty <= 0) return 0
   if (!first) return Infinity

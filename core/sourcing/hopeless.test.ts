@@ -8,8 +8,7 @@ import { buildModel } from './model.ts'
 import { PackCuts } from './pack-cuts.ts'
 import { presolve, type PresolvedProblem } from './presolve.ts'
 import type { SourcingProblem } from './problem.ts'
-import { smallProblem } from './small-problem.test-data.ts'
-import { currency } from '../units/money.ts'
+import { oneLine, smallProblem } from './small-problem.test-data.ts'
 
 const milp = highsSolver(await loadHighs())
 const load = (program: Milp): LoadedLp => {
@@ -37,31 +36,11 @@ function hopelessIn(net: PresolvedProblem, totalOf: (least: number) => number, i
 }
 
 /** Ten pieces of one item, and shops that have them all, at a price each and a fee per order. */
-const tenPieces = (shops: readonly { price: number; fee: number }[]): SourcingProblem => ({
-  format: 'sourcing-problem',
-  version: 2,
-  id: 'ten',
-  currency: currency('EUR'),
-  maxShops: null,
-  deadlineDays: null,
-  items: [{ id: 'i', part: 'p', colour: 'c', mass: 1000, owned: 0, resale: null }],
-  lines: [{ id: 'l', qty: 10, accepts: [{ id: 'a', uses: [{ item: 'i', qty: 1 }], penalty: 0 }] }],
-  shops: shops.map(({ fee }, s) => ({
-    id: `s${s}`,
-    kind: 'shop',
-    minOrder: 0,
-    bands: [],
-    service: null,
-    handling: fee,
-    lineFee: 0,
-    leadDays: 1,
-    reliability: 1,
-    status: 'free',
-  })),
-  offers: shops.map(({ price }, s) => ({ id: `o${s}`, shop: `s${s}`, item: 'i', price, stock: 10, pack: 1 })),
-  sets: [],
-  onOrder: [],
-})
+const tenPieces = (shops: readonly { price: number; fee: number }[]): SourcingProblem =>
+  oneLine(
+    10,
+    shops.map((shop) => ({ ...shop, pack: 1, packs: 10 })),
+  )
 
 test('by hand: a shop that costs more than the plan known, whatever is bought there, is closed', () => {
   // 10 × 20 + 100 = 300 at the first; the second asks 300 for its order alone; the third comes to 10 × 21 + 100 = 310.

@@ -10,7 +10,7 @@ import { searchFromStarts } from './search-from-starts.ts'
 import { searchStandings } from './standing-search.ts'
 import { dive, heldTo } from './standings.ts'
 import type { SourcingProblem } from './problem.ts'
-import { smallProblem } from './small-problem.test-data.ts'
+import { plainShop, smallProblem } from './small-problem.test-data.ts'
 import { currency } from '../units/money.ts'
 
 const milp = highsSolver(await loadHighs())
@@ -49,20 +49,12 @@ const manyShops = fc
     items: lines.map((_, i) => ({ id: `i${i}`, part: `p${i}`, colour: 'c', mass: 1000, owned: 0, resale: null })),
     lines: lines.map((qty, i) => ({ id: `l${i}`, qty, accepts: [{ id: 'a', uses: [{ item: `i${i}`, qty: 1 }], penalty: 0 }] })), // prettier-ignore
     shops: shops.map(({ fee }, s) => ({
-      id: `s${s}`,
-      kind: 'shop',
-      minOrder: 0,
+      ...plainShop(`s${s}`),
       bands: [
         { maxMass: 12_000, fee },
         { maxMass: 30_000, fee: fee + 50 },
         { maxMass: 900_000, fee: fee + 140 },
       ],
-      service: null,
-      handling: 0,
-      lineFee: 0,
-      leadDays: 1,
-      reliability: 1,
-      status: 'free',
     })),
     offers: shops.flatMap(({ offers }, s) =>
       offers.flatMap(({ price, stock }, i) =>

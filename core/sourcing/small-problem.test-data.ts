@@ -10,6 +10,46 @@ const someRate = fc.oneof(
   fc.constantFrom(500_000_000, 1_234_500_000, 95_100_000),
 )
 
+/** A shop that asks for nothing but its prices. */
+export const plainShop = (id: string): SourcingProblem['shops'][number] => ({
+  id,
+  kind: 'shop',
+  minOrder: 0,
+  bands: [],
+  service: null,
+  handling: 0,
+  lineFee: 0,
+  leadDays: 1,
+  reliability: 1,
+  status: 'free',
+})
+
+/** What a shop with a single offer asks: per piece and per order, minor units. */
+export type OnlyOffer = { readonly price: number; readonly pack: number; readonly packs: number; readonly fee: number }
+
+/** One line, and shops with one offer each. */
+export const oneLine = (qty: number, offers: readonly OnlyOffer[]): SourcingProblem => ({
+  format: 'sourcing-problem',
+  version: 2,
+  id: 'one-line',
+  currency: currency('EUR'),
+  maxShops: null,
+  deadlineDays: null,
+  items: [{ id: 'i', part: 'p', colour: 'c', mass: 1000, owned: 0, resale: null }],
+  lines: [{ id: 'l', qty, accepts: [{ id: 'a', uses: [{ item: 'i', qty: 1 }], penalty: 0 }] }],
+  shops: offers.map(({ fee }, s) => ({ ...plainShop(`s${s}`), handling: fee })),
+  offers: offers.map(({ price, pack, packs }, s) => ({
+    id: `o${s}`,
+    shop: `s${s}`,
+    item: 'i',
+    price,
+    stock: pack * packs,
+    pack,
+  })),
+  sets: [],
+  onOrder: [],
+})
+
 /** Test data: small sourcing problems with every feature of the format and up to `mostShops` shops, for fast-check. */
 export const smallProblem = (mostShops = 3): fc.Arbitrary<SourcingProblem> =>
   fc

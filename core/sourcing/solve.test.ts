@@ -7,7 +7,7 @@ import { biggestShopFirst, cheapestLineByLine } from './baselines.ts'
 import type { Decisions } from './plan.ts'
 import { parseSourcingProblem, type SourcingProblem } from './problem.ts'
 import { solveSourcing, type SolveOptions } from './solve.ts'
-import { optimumByYalps, smallProblem } from './small-problem.test-data.ts'
+import { optimumByYalps, plainShop, smallProblem } from './small-problem.test-data.ts'
 import { verifyPlan } from './verify-plan.ts'
 
 const milp = highsSolver(await loadHighs())
@@ -142,18 +142,7 @@ test('a textbook transportation problem', () => {
       qty,
       accepts: [{ id: 'exact', uses: [{ item: `e${i}`, qty: 1 }], penalty: 0 }],
     })),
-    shops: [35, 50, 40].map((supply, s) => ({
-      id: `s${s}`,
-      kind: 'shop',
-      minOrder: 0,
-      bands: [{ maxMass: supply, fee: 0 }],
-      service: null,
-      handling: 0,
-      lineFee: 0,
-      leadDays: 1,
-      reliability: 1,
-      status: 'free',
-    })),
+    shops: [35, 50, 40].map((supply, s) => ({ ...plainShop(`s${s}`), bands: [{ maxMass: supply, fee: 0 }] })),
     offers: cost.flatMap((row, s) =>
       row.map((price, i) => ({ id: `o${s}${i}`, shop: `s${s}`, item: `e${i}`, price, stock: 99, pack: 1 })),
     ),
