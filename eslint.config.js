@@ -4,7 +4,7 @@ import reactHooks from 'eslint-plugin-react-hooks'
 import jsxA11y from 'eslint-plugin-jsx-a11y'
 
 export default tseslint.config(
-  { ignores: ['bench/.run.mjs', 'dist', 'node_modules', 'test-results', 'playwright-report', '.cache', '*.cjs'] },
+  { ignores: ['bench/.*.mjs', 'dist', 'node_modules', 'test-results', 'playwright-report', '.cache', '*.cjs'] },
   js.configs.recommended,
   ...tseslint.configs.strict,
   {

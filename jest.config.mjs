@@ -1,6 +1,6 @@
 export default {
   testEnvironment: 'node',
-  roots: ['core', 'storage', 'market', 'server', 'demo', 'bin', 'workers', 'web'],
+  roots: ['bench', 'core', 'storage', 'market', 'server', 'demo', 'bin', 'workers', 'web'],
   testMatch: ['**/*.test.ts'],
   extensionsToTreatAsEsm: ['.ts'],
   transform: {

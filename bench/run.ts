@@ -23,9 +23,13 @@ import { inBuiltApp, measureTally } from './built-app.ts'
 import { highsSolver } from '../core/solver/highs-milp.ts'
 import { biggestShopFirst, cheapestLineByLine, type Baseline } from '../core/sourcing/baselines.ts'
 import { parseSourcingProblem } from '../core/sourcing/problem.ts'
-import { solveSourcing } from '../core/sourcing/solve.ts'
+import { solveInTwo } from '../bin/solve-in-two.ts'
+import { drawnLike } from './like.ts'
 
-/** Usage: npm run bench [-- netting tally splits tally-milp app worker s m m2 l xl]; without names: all but tally-milp, l and xl. `app` and `worker` need `npm run build`. Prints ratios; seconds are of this machine. */
+/**
+ * Usage: npm run bench [-- netting tally splits tally-milp app worker s m m2 l xl l-1 xl-7 …]; without names: all but tally-milp, l and
+ * xl. `app` and `worker` need `npm run build`; l-1 is a problem drawn like l from the seed 1. Prints ratios; seconds are of this machine.
+ */
 const DIST = fileURLToPath(new URL('../dist', import.meta.url))
 const LIMITS: Record<string, number> = { s: 20, m: 60, m2: 60, l: 60, xl: 120 }
 const asked = process.argv.slice(2)
@@ -219,20 +223,23 @@ async function benchWorker(): Promise<void> {
     )
 }
 
+/** One of the benchmark's problems, or one that is drawn like it. */
 async function benchSourcing(name: string): Promise<void> {
-  const own = fileURLToPath(new URL(`./problems/bench-${name}.json`, import.meta.url))
-  const beside = fileURLToPath(new URL(`../../shared/sourcing/bench-${name}.json`, import.meta.url))
+  const [of = '', seed] = name.split('-')
+  const own = fileURLToPath(new URL(`./problems/bench-${of}.json`, import.meta.url))
+  const beside = fileURLToPath(new URL(`../../shared/sourcing/bench-${of}.json`, import.meta.url))
   const file = [own, beside].find((f) => existsSync(f))
   if (file === undefined) {
     console.log(`sourcing ${name}: no such problem here`)
     return
   }
-  const problem = parseSourcingProblem(JSON.parse(readFileSync(file, 'utf8')))
-  if (!problem.ok) throw new Error(problem.error.message)
+  const read = parseSourcingProblem(JSON.parse(readFileSync(file, 'utf8')))
+  if (!read.ok) throw new Error(read.error.message)
+  const problem = seed === undefined ? read.value : drawnLike(read.value, Number(seed))
   const milp = highsSolver(await loadHighs())
   let first: number | undefined
-  const plan = solveSourcing(problem.value, {
-    timeLimit: LIMITS[name] ?? 60,
+  const plan = await solveInTwo(problem, new URL('./.prover.mjs', import.meta.url), {
+    timeLimit: LIMITS[of] ?? 60,
     now,
     milp,
     onProgress: (p) => {
@@ -243,7 +250,7 @@ async function benchSourcing(name: string): Promise<void> {
     habit.kind === 'plan' && plan.total !== null ? `${(habit.total / plan.total).toFixed(2)}×` : 'fails'
   console.log(
     `sourcing ${name}: ${plan.status}, total ${plan.total ?? 'none'}, gap ${plan.gap === null ? 'unknown' : `${(plan.gap * 100).toFixed(3)} %`}, ` +
-      `line by line ${times(cheapestLineByLine(problem.value))}, big shop first ${times(biggestShopFirst(problem.value))}; ` +
+      `line by line ${times(cheapestLineByLine(problem))}, big shop first ${times(biggestShopFirst(problem))}; ` +
       `first plan ${first?.toFixed(2) ?? 'never'} s, all ${plan.seconds.toFixed(1)} s`,
   )
 }

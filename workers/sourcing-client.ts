@@ -16,12 +16,14 @@ import type { WhatIfAnswer } from '../core/sourcing/what-if.ts'
 import type { SourcingPlan } from '../core/sourcing/plan.ts'
 import type { SourcingProblem } from '../core/sourcing/problem.ts'
 import type { SolveProgress } from '../core/sourcing/solve.ts'
+import { joinPurchase } from './joined-purchase.ts'
 import { workerPort } from './port.ts'
 import type {
   Bought,
   FrontierNews,
   MixNews,
   Patience,
+  PurchaseNews,
   SourcingWorker,
   Together,
   TogetherNews,
@@ -184,23 +186,49 @@ export const startHabits = (problem: SourcingProblem): SourcingRun<KeptPlan['hab
     () => undefined,
   )
 
-/** Buys all that can be had (`solveWithinReach`), in a worker of its own. */
+/**
+ * Buys all that can be had (`solveWithinReach`), in a worker of its own; where the machine does two things at once another one bounds a
+ * large problem meanwhile (`proveApart`).
+ */
 export function startPurchase(
   problem: SourcingProblem,
   patience: Patience,
   onProgress: (progress: SolveProgress) => void,
 ): SourcingRun<Bought> {
-  let best: Bought | undefined
-  return running<Bought, [SolveProgress, Bought?]>(
-    (port, tell) => port.call('buy', problem, patience, tell),
-    () =>
-      best && {
-        ...best,
-        plan: { ...best.plan, status: best.plan.status === 'optimal' ? 'optimal' : 'cancelled' },
-      },
-    (progress, found) => {
-      if (found) best = found
-      onProgress(progress)
+  const started = performance.now()
+  const seconds = () => (performance.now() - started) / 1000
+  const prover = sourcingPort()
+  let over = false
+  const { onNews, searched, enough, best } = joinPurchase({
+    ...{ goodEnough: patience.goodEnough, seconds, onProgress },
+    prove: (task, onBound) =>
+      prover.call(
+        'prove',
+        task,
+        Math.max(0, patience.timeLimit - seconds()),
+        proxy((bound: number) => {
+          if (!over) onBound(bound)
+        }),
+      ),
+  })
+  const { result, cancel } = running<Bought, [PurchaseNews]>(
+    (port, tell) =>
+      Promise.race([
+        port.call('buy', problem, { ...patience, apart: navigator.hardwareConcurrency > 1 }, tell).then(searched),
+        enough,
+      ]),
+    () => {
+      const found = best()
+      if (!found) return undefined
+      return { ...found, plan: { ...found.plan, status: found.plan.status === 'optimal' ? 'optimal' : 'cancelled' } }
     },
+    onNews,
   )
+  return {
+    cancel,
+    result: result.finally(() => {
+      over = true
+      prover.stop()
+    }),
+  }
 }

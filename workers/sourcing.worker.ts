@@ -10,6 +10,7 @@ import { repairPlan, type Repaired } from '../core/sourcing/repair.ts'
 import { traceWhatIfs, type WhatIf, type WhatIfAnswer } from '../core/sourcing/what-if.ts'
 import type { SourcingProblem } from '../core/sourcing/problem.ts'
 import type { SourcingPlan } from '../core/sourcing/plan.ts'
+import { proveApart, type ProofTask } from '../core/sourcing/prove-apart.ts'
 import { solveSourcing, type SolveProgress } from '../core/sourcing/solve.ts'
 import { jointProblem, type Party } from '../core/sourcing/joint-purchase.ts'
 import { NO_SOLVER, type SolveMilp } from '../core/solver/milp.ts'
@@ -56,6 +57,10 @@ export type Bought = WithinReach & {
   readonly withoutSolver: boolean
 }
 
+/** How the search for a purchase goes on, a better plan, or the proof that another worker is to make. */
+export type PurchaseNews =
+  { readonly progress: SolveProgress } | { readonly found: Bought } | { readonly proof: ProofTask }
+
 const habit = (result: Baseline): KeptPlan['habits']['lineByLine'] =>
   result.kind === 'plan' ? { ...result, mistakes: [...result.mistakes] } : result
 
@@ -78,12 +83,12 @@ const api = {
 
   /**
    * Buys all that can be had, until it is good enough or the time is over; progress is reported at most ten times a second,
-   * better plans always, with all that belongs to them.
+   * better plans always, with all that belongs to them. Where another worker may prove (`apart`), it is told of that.
    */
   async buy(
     problem: SourcingProblem,
-    { timeLimit, goodEnough }: Patience,
-    onProgress: (progress: SolveProgress, found?: Bought) => void,
+    { timeLimit, goodEnough, apart }: Patience & { readonly apart: boolean },
+    onNews: (news: PurchaseNews) => void,
   ): Promise<Bought> {
     const milp = await highs()
     let last = -1
@@ -95,14 +100,23 @@ const api = {
       onProgress: ({ plan: _, ...progress }) => {
         if (progress.seconds - last <= PAUSE_S) return
         last = progress.seconds
-        onProgress(progress)
+        onNews({ progress })
       },
       onFound: (found) => {
-        const { total: best, bound, seconds } = found.plan
-        onProgress({ best, bound, seconds, phase: 'polish' }, withHabits(found, milp))
+        onNews({ found: withHabits(found, milp) })
       },
+      ...(apart && {
+        onProof: (proof: ProofTask) => {
+          onNews({ proof })
+        },
+      }),
     })
     return withHabits(found, milp)
+  },
+
+  /** Bounds a problem for which another worker looks for plans (`proveApart`); `timeLimit` in seconds. */
+  async prove(task: ProofTask, timeLimit: number, onBound: (bound: number) => void): Promise<number | null> {
+    return proveApart(task, { timeLimit, now, milp: await highs(), onBound })
   },
 
   /** Draws what tightening a rule costs, from a plan of the problem as it is; the time is for all of it. */

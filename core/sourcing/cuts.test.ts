@@ -70,9 +70,13 @@ test('packs and fees of one line: with all cuts the relaxation is what trying ev
         }),
         { minLength: 1, maxLength: 5 },
       ),
-      (qty, offers) => {
+      // What is due once is due for the order, or for its only line.
+      fc.boolean(),
+      (qty, offers, byLine) => {
         const least = leastByTrying(qty, offers)
-        const bound = tightest(oneLine(qty, offers))
+        const problem = oneLine(qty, offers)
+        const shops = problem.shops.map((shop) => ({ ...shop, handling: 0, lineFee: shop.handling }))
+        const bound = tightest(byLine ? { ...problem, shops } : problem)
         if (least === Infinity) {
           expect(bound).toBeUndefined()
           return

@@ -10,7 +10,9 @@ export type Cuts = { readonly packs: readonly PackCut[]; readonly parcels: reado
 export const NO_CUTS: Cuts = { packs: [], parcels: [] }
 
 /** What a round of cuts must bring, as a share of the bound, for another; how slack a cut may be that is kept. */
-const [LEAST_GAIN, MOST_SLACK] = [3e-4, 0.05]
+const [LEAST_GAIN, MOST_SLACK] = [1e-4, 0.05]
+/** The same among the shops that are looked at first: they are not all that matter, and what is gained is in part gone with others. */
+const LEAST_GAIN_FIRST = 2e-3
 /** How far from the middle of the solutions so far to the last one cuts are looked for. */
 const STEP = 0.5
 
@@ -28,6 +30,8 @@ export type CutOptions = StepTime & {
   readonly finder: PackCuts
   /** Cuts that are known; the program does not have them yet. */
   readonly known?: Cuts
+  /** What a round must bring, as a share of the bound, for another. */
+  readonly least?: number
   /** What the relaxation comes to, each time it is solved. */
   readonly onBound?: (bound: number) => void
 }
@@ -42,7 +46,7 @@ export function findCuts(
   net: PresolvedProblem,
   model: SourcingModel,
   lp: LoadedLp,
-  { milp, finder, left, over, known = NO_CUTS, onBound }: CutOptions,
+  { milp, finder, left, over, known = NO_CUTS, least = LEAST_GAIN, onBound }: CutOptions,
 ): { readonly solution: LpSolution; readonly cuts: Cuts } | undefined {
   const packs: PackCut[] = [...known.packs]
   const parcels: ParcelCut[] = [...known.parcels]
@@ -64,7 +68,7 @@ export function findCuts(
     solution = next
     const { x, objective } = next
     onBound?.(objective)
-    if (over() || gain < Math.abs(objective) * LEAST_GAIN) break
+    if (over() || gain < Math.abs(objective) * least) break
     const before = middle
     middle = before ? x.map((value, c) => STEP * value + (1 - STEP) * (before[c] ?? 0)) : x
     let found = violated(middle)
@@ -114,7 +118,10 @@ export function tightenAmongFew(
   for (;;) {
     const model = buildModel(net, { whole: new Set(), only: new Set(few) })
     const part = load(model.milp)
-    const found = findCuts(net, model, part, { ...cutting, ...(last && { known: last.cuts }) })
+    const found = findCuts(net, model, part, {
+      ...cutting,
+      ...(last ? { known: last.cuts } : { least: LEAST_GAIN_FIRST }),
+    })
     if (!found) {
       part.close()
       return ended()

@@ -132,7 +132,10 @@ function partsOf(net: PresolvedProblem, model: SourcingModel, program: Milp): Pa
       ...(rounded.get(shop) ?? []),
     ])
       give(column, shop)
-    for (const o of net.offersOfShop[shop] ?? []) give(model.packs[o], shop)
+    for (const o of net.offersOfShop[shop] ?? []) {
+      give(model.packs[o], shop)
+      give(model.bought[o], shop)
+    }
   }
   // Line fees and the like are in rows with columns of their shop alone.
   const near = new Map<number, number>()

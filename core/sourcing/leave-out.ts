@@ -3,6 +3,7 @@ import { itemsIn, optionsFrom, type CoverDemand, type Stock } from '../netting/k
 import { leftOutPieces } from './explain.ts'
 import { namedLine, presolve, findUnreachable, type PresolvedProblem } from './presolve.ts'
 import { gapOf, totalOf, type SourcingPlan, type Unreachable } from './plan.ts'
+import type { ProofTask } from './prove-apart.ts'
 import { dearestPiece, type SourcingProblem } from './problem.ts'
 import { solveSourcing, type SolveOptions, type SolveProgress } from './solve.ts'
 
@@ -193,7 +194,7 @@ function attempt(
   net: PresolvedProblem,
   groups: readonly { readonly lines: ReadonlySet<string>; readonly short: number }[],
   byRules: boolean,
-  { onFound, onProgress, ...options }: ReachOptions,
+  { onFound, onProgress, onProof, ...options }: ReachOptions,
 ): WithinReach {
   const { problem: asked, toll } = groups.length > 0 ? allowLeavingOut(problem, groups) : { problem, toll: 0 }
   const without = (found: SourcingPlan): WithinReach => {
@@ -204,6 +205,11 @@ function attempt(
   return without(
     solveSourcing(asked, {
       ...options,
+      ...(onProof && {
+        onProof: (task: ProofTask) => {
+          onProof({ ...task, toll: task.toll + toll })
+        },
+      }),
       onProgress: ({ plan, best, bound, ...progress }: SolveProgress) => {
         const found = plan && without(plan)
         if (found) onFound?.(found)

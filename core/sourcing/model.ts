@@ -24,6 +24,8 @@ export type SourcingModel = {
   readonly milp: Milp
   /** Columns of packs per offer; −1 when the offer is left out. */
   readonly packs: Int32Array
+  /** Columns that are 1 where an offer is bought from: of its line fee, else of its shop's use; −1 when it is left out. */
+  readonly bought: Int32Array
   readonly used: Int32Array
   readonly copies: Int32Array
   /** Columns of the figures sold whole, by set. */
@@ -71,6 +73,8 @@ type OfferColumn = {
   readonly most: number
   /** The column of its line fee; that of its packs, at no fee, where its shop has none. */
   readonly line: number
+  /** The column that is 1 where any is bought. */
+  readonly bought: number
 }
 
 const isWhole = ({ whole }: ModelOptions, shop: number) => whole === 'all' || whole.has(shop)
@@ -95,10 +99,11 @@ export function buildModel(net: PresolvedProblem, options: ModelOptions): Sourci
   const copies = addDonorSets(draft)
   const figures = addFigures(draft, copies)
   const packs = new Int32Array(net.offers.length).fill(-1)
+  const bought = new Int32Array(net.offers.length).fill(-1)
   const used = new Int32Array(net.shops.length).fill(-1)
   for (const [s, shop] of net.shops.entries()) {
     if (options.only && !options.only.has(s) && shop.status !== 'pinned') continue
-    used[s] = addShop(draft, s, packs)
+    used[s] = addShop(draft, s, packs, bought)
   }
   if (net.problem.maxShops !== null)
     draft.b.row(
@@ -114,7 +119,7 @@ export function buildModel(net: PresolvedProblem, options: ModelOptions): Sourci
     )
   addBalances(draft)
   const { pads, rounded, bands, services } = draft
-  return { milp: draft.b.build(), packs, used, copies, figures, pads, rounded, bands, services, pieces, slacks }
+  return { milp: draft.b.build(), packs, bought, used, copies, figures, pads, rounded, bands, services, pieces, slacks }
 }
 
 /** Lines: how many pieces each option covers. */
@@ -193,7 +198,7 @@ const mostOf = ({ problem }: PresolvedProblem, id: string): number | undefined =
 }
 
 /** A shop with its offers, bands and fees; gives the column that says whether it is used. */
-function addShop(draft: Draft, s: number, packs: Int32Array): number {
+function addShop(draft: Draft, s: number, packs: Int32Array, bought: Int32Array): number {
   const { net, b } = draft
   const shop = net.shops[s]
   if (!shop) throw new Error(`there is no shop ${s}`)
@@ -207,6 +212,7 @@ function addShop(draft: Draft, s: number, packs: Int32Array): number {
     const made = addOffer(draft, s, o, z)
     if (!made) continue
     packs[o] = made.column
+    bought[o] = made.bought
     columns.push(made)
   }
   if (pinned)
@@ -252,7 +258,7 @@ function addOffer({ net, b, options, lumpy, procured }: Draft, s: number, o: num
     isWhole(options, s) || offer.pack > 1 || lumpy[offer.item] === true,
   )
   procured[offer.item]?.push([column, offer.pack])
-  let line = column
+  let [line, bought] = [column, z]
   if (shop.lineFee > 0) {
     const l = b.column(inMoneyOf(shop, shop.lineFee), 0, 1, true)
     b.row(-Infinity, 0, [
@@ -264,12 +270,13 @@ function addOffer({ net, b, options, lumpy, procured }: Draft, s: number, o: num
       [z, -1],
     ])
     line = l
+    bought = l
   } else
     b.row(-Infinity, 0, [
       [column, 1],
       [z, -most],
     ])
-  return { column, price, penalty: offer.penalty, mass: item.mass * offer.pack, most, line }
+  return { column, price, penalty: offer.penalty, mass: item.mass * offer.pack, most, line, bought }
 }
 
 /** Shipping bands by the mass of the parcel; gives what sending costs, as terms. */

@@ -4,7 +4,7 @@ import type { PresolvedProblem } from './presolve.ts'
 
 /*
  * Cuts that say what whole packs mean. A line's pieces come from the offers of the items it accepts: so many packs of each,
- * at most what is in stock, from shops that are used. The convex hull of all ways to cover that need is cut out exactly,
+ * at most what is in stock, from shops that are used, at a line fee in some. The convex hull of all ways to cover that need is cut out exactly,
  * where a relaxed solution violates it: a cut's weights are found by a linear program whose rows are covers, a dynamic
  * program gives the cover that costs least under the weights (separation by optimisation: Grötschel, Lovász and
  * Schrijver, 1981), and offers that the solution does not touch are lifted in one after the other (Padberg, 1975).
@@ -13,11 +13,11 @@ import type { PresolvedProblem } from './presolve.ts'
 /** Pieces that some lines need at least, and the offers they can come from. */
 export type Need = { readonly pieces: number; readonly offers: readonly number[] }
 
-/** Σ weight · packs + Σ weight · use of shops ≥ least, for every plan; weights are whole. */
+/** Σ weight · packs + Σ weight, once, of offers that are bought from ≥ least, for every plan; weights are whole. */
 export type PackCut = {
-  /** By offer and by shop, by index. */
-  readonly offers: readonly (readonly [number, number])[]
-  readonly shops: readonly (readonly [number, number])[]
+  /** By offer, by index. */
+  readonly packs: readonly (readonly [number, number])[]
+  readonly once: readonly (readonly [number, number])[]
   readonly least: number
 }
 
@@ -120,13 +120,13 @@ class Covers {
 }
 
 /** An offer as a need sees it. */
-type Way = { readonly offer: number; readonly shop: number; readonly pack: number; readonly most: number }
+type Way = { readonly offer: number; readonly pack: number; readonly most: number }
 
 const waysOf = (net: PresolvedProblem, { pieces, offers }: Need): Way[] =>
   offers.flatMap((offer) => {
-    const { shop = -1, pack = 1, packs = 0 } = net.offers[offer] ?? {}
+    const { pack = 1, packs = 0 } = net.offers[offer] ?? {}
     const most = Math.min(packs, Math.ceil(pieces / pack))
-    return most > 0 ? [{ offer, shop, pack, most }] : []
+    return most > 0 ? [{ offer, pack, most }] : []
   })
 
 /**
@@ -154,8 +154,8 @@ export class PackCuts {
     for (const { need, ways, covers } of this.#needs) {
       if (over()) break
       const packs = ways.map(({ offer }) => valueOf(model.packs[offer]))
-      const use = ways.map(({ shop }) => valueOf(model.used[shop]))
-      // Whole packs from shops that are wholly used cover what is needed as they are.
+      const use = ways.map(({ offer }) => valueOf(model.bought[offer]))
+      // Whole packs from shops that are wholly used, at whole line fees, cover what is needed as they are.
       if (packs.every((n, w) => Math.abs(n - Math.round(n)) < NOTHING && (n < NOTHING || (use[w] ?? 0) > 1 - NOTHING)))
         continue
       const cut = this.#separate(need, ways, covers, packs, use)
@@ -217,20 +217,13 @@ export class PackCuts {
       sums.add(pack, most, weight, 0)
       terms.push({ w, weight, once: 0 })
     }
-    const shops = new Map<number, number>()
-    for (const { w, once } of terms) {
-      const { shop = -1 } = ways[w] ?? {}
-      if (once > 0) shops.set(shop, (shops.get(shop) ?? 0) + once)
-    }
-    return {
-      offers: terms.flatMap(({ w, weight }) => (weight > 0 ? [[ways[w]?.offer ?? -1, weight] as const] : [])),
-      shops: [...shops],
-      least,
-    }
+    const weighted = (of: (term: (typeof terms)[number]) => number) =>
+      terms.flatMap((term) => (of(term) > 0 ? [[ways[term.w]?.offer ?? -1, of(term)] as const] : []))
+    return { packs: weighted(({ weight }) => weight), once: weighted(({ once }) => once), least }
   }
 
   /**
-   * Weights of packs and of shops under which all covers weigh 1 or more and a solution, whose values are the costs, the least;
+   * Weights of packs and of buying any under which all covers weigh 1 or more and a solution, whose values are the costs, the least;
    * undefined where that violates nothing. `lighter` gives the row of a cover that weighs less, if there is one.
    */
   #weights(
@@ -267,21 +260,27 @@ export class PackCuts {
   }
 }
 
-/** Cuts as rows of a model; offers and shops that it leaves out are not bought from. */
+/** What weighs how much in a cut, by the columns of a model; offers that it leaves out are not bought. */
+function weightsOf({ packs, once }: PackCut, model: SourcingModel): Map<number, number> {
+  const weights = new Map<number, number>()
+  const add = (column: number | undefined, weight: number) => {
+    if (column !== undefined && column >= 0) weights.set(column, (weights.get(column) ?? 0) + weight)
+  }
+  for (const [offer, weight] of packs) add(model.packs[offer], weight)
+  for (const [offer, weight] of once) add(model.bought[offer], weight)
+  return weights
+}
+
+/** Cuts as rows of a model. */
 export const packRows = (model: SourcingModel, cuts: readonly PackCut[]): Row[] =>
-  cuts.map(({ offers, shops, least }) => ({
+  cuts.map((cut) => ({
     least: 1,
-    terms: [
-      ...offers.map(([offer, weight]) => [model.packs[offer] ?? -1, weight / least] as const),
-      ...shops.map(([shop, weight]) => [model.used[shop] ?? -1, weight / least] as const),
-    ].filter(([column]) => column >= 0),
+    terms: [...weightsOf(cut, model)].map(([column, weight]) => [column, weight / cut.least] as const),
   }))
 
 /** By how much a solution is beyond what a cut asks for, as a share of that. */
-export function slackOf({ offers, shops, least }: PackCut, model: SourcingModel, x: Float64Array): number {
-  const at = (column: number | undefined) => x[column ?? -1] ?? 0
-  const sum =
-    offers.reduce((n, [offer, weight]) => n + weight * at(model.packs[offer]), 0) +
-    shops.reduce((n, [shop, weight]) => n + weight * at(model.used[shop]), 0)
-  return sum / least - 1
+export function slackOf(cut: PackCut, model: SourcingModel, x: Float64Array): number {
+  let sum = 0
+  for (const [column, weight] of weightsOf(cut, model)) sum += weight * (x[column] ?? 0)
+  return sum / cut.least - 1
 }

@@ -75,6 +75,15 @@ export type SourcingPlan = v.InferOutput<typeof SourcingPlanSchema>
 export const gapOf = (total: number | null, bound: number | null): number | null =>
   total === null || bound === null ? null : total <= bound ? 0 : (total - bound) / Math.max(1, Math.abs(total))
 
+/**
+ * What a relaxation proves of totals, which are whole: rounded up, as far as the solver's tolerances do not push it over a whole
+ * number; never −0. Undefined where that is nothing.
+ */
+export function wholeBound(value: number): number | undefined {
+  const whole = Math.ceil(value - 1e-3 - 1e-8 * Math.abs(value)) + 0
+  return Number.isSafeInteger(whole) ? whole : undefined
+}
+
 /** A plan with a bound that is known from elsewhere, never above its total: with what that proves of it. */
 export function withBound(plan: SourcingPlan, known: number | null): SourcingPlan {
   if (plan.total === null || known === null) return plan

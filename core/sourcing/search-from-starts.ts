@@ -13,7 +13,7 @@ import { dive, heldTo, sameWay, standingOf, type Standing } from './standings.ts
 
 /**
  * Shares of the cuts with which relaxations are dived from, as they round to other shops; each is tried where the best is further
- * above the relaxation than such a share of it.
+ * above the relaxation than such a share of it, a third of it in a thorough search.
  */
 const STARTS = [
   { share: 0.3, above: 3e-3 },
@@ -28,6 +28,7 @@ const WORTH = 0.5
 type Tools = StepTime & {
   readonly milp: SolveMilp
   readonly load: (program: Milp) => LoadedLp
+  readonly thorough?: boolean
   /** Told of the first that is found and of each better one, with the model that its solution is of. */
   readonly onBetter?: (tight: SourcingModel, found: Found) => void
 }
@@ -55,7 +56,8 @@ export function searchFromStarts(
   const whole = withCuts(net, model, RELAXED, cuts)
   for (const { share, above } of STARTS) {
     const { objective } = few.solution
-    if (best.standing.cost <= objective + Math.abs(objective) * above || tools.over()) break
+    const near = Math.abs(objective) * (tools.thorough === true ? above / 3 : above)
+    if (best.standing.cost <= objective + near || tools.over()) break
     const other = from(diveWith(net, model, someOf(cuts, share), tools))
     if (!other) continue
     const [one, two]: readonly [Found, Found] = isBetter(other, best) ? [other, best] : [best, other]

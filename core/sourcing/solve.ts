@@ -5,13 +5,14 @@ import { searchFromStarts } from './search-from-starts.ts'
 import { heldTo, nearTo, standingOf, type Standing } from './standings.ts'
 import type { Found } from './standing-search.ts'
 import { PackCuts } from './pack-cuts.ts'
-import { findCuts, NO_CUTS, tightenAmongFew, withCuts, type Cuts, type Relaxation } from './cuts.ts'
-import { hopelessFor, NOTHING_HOPELESS, withoutHopeless } from './hopeless.ts'
+import { findCuts, NO_CUTS, tightenAmongFew, withCuts, type Cuts, type Relaxation, type Solved } from './cuts.ts'
+import { hopelessFor, NOTHING_HOPELESS, withoutHopeless, type Hopeless } from './hopeless.ts'
 import { explainNone } from './explain.ts'
 import { buildModel, readDecisions, roughShops, usedShops, type ModelOptions, type SourcingModel } from './model.ts'
-import { presolve, findUnreachable, type PresolvedProblem } from './presolve.ts'
+import { presolve, findUnreachable, readingTime, type PresolvedProblem } from './presolve.ts'
 import type { SourcingProblem } from './problem.ts'
-import { gapOf, type Decisions, type PlanCost, type SourcingPlan, type Unreachable } from './plan.ts'
+import type { ProofTask } from './prove-apart.ts'
+import { gapOf, wholeBound, type Decisions, type PlanCost, type SourcingPlan, type Unreachable } from './plan.ts'
 import { withFigures } from './sell-figures.ts'
 import { verifyPlan } from './verify-plan.ts'
 
@@ -36,6 +37,11 @@ export type SolveOptions = {
   /** The gap, as a share of the total, at which a plan is good enough to stop; 0, a proof, when left out. */
   readonly goodEnough?: number
   readonly sizes?: Sizes
+  /**
+   * Another solver takes the proof of a large problem that has a plan (`proveApart`): it is told of it once, and all the time that is left goes into
+   * plans from then on.
+   */
+  readonly onProof?: (task: ProofTask) => void
   /** Shops that a good plan is likely to order from, by id: a plan of a problem much like this one does. */
   readonly likelyShops?: readonly string[]
 }
@@ -54,6 +60,8 @@ const SIZES: Sizes = { small: 1500, medium: 5000, large: 20_000 }
 const SEARCHED = 0.65
 /** How near the best, as a share of it, is near enough for a step of the search; what is too far from its bound to be kept. */
 const [CLOSE_ENOUGH, FAR] = [3e-4, 2e-3]
+/** How far above its tightened relaxation the best plan may well be, as a share; seconds without which a proof is not begun apart. */
+const [LIKELY_GAP, LEAST_PROOF] = [5e-3, 2]
 
 /** A solution of a relaxed model, and what it says of shops. */
 type Relaxed = Found & { readonly model: SourcingModel }
@@ -77,7 +85,7 @@ class Run {
   readonly #started: number
   readonly #net: PresolvedProblem
   readonly #coverer: Coverer
-  /** Seconds a solver may take beyond its limit to read and reduce a model of this size (measured: 400,000 columns, 2 s). */
+  /** Seconds a solver may take beyond its limit. */
   readonly #overhead: number
   readonly #sizes: Sizes
   readonly #settled = new Set<string>()
@@ -87,6 +95,8 @@ class Run {
   #cuts: Cuts = NO_CUTS
   /** What no plan does that is better than the best so far. */
   #hopeless = NOTHING_HOPELESS
+  /** Whether another solver proves. */
+  #handedOver = false
 
   constructor(problem: SourcingProblem, options: SolveOptions) {
     this.#problem = problem
@@ -95,8 +105,7 @@ class Run {
     this.#sizes = options.sizes ?? SIZES
     this.#net = presolve(problem)
     this.#coverer = new Coverer(this.#net)
-    const { lines, offers } = this.#net
-    this.#overhead = lines.reduce((n, l) => n + l.accepts.length, offers.length) / 200_000
+    this.#overhead = readingTime(this.#net)
   }
 
   solve(): SourcingPlan {
@@ -107,7 +116,7 @@ class Run {
     const choice = this.#searchShops()
     this.#settleLikely(choice)
     if (this.#isLarge()) this.#searchStandings()
-    const none = this.#prove()
+    const none = this.#handedOver ? undefined : this.#prove()
     if (none) return none
     if (this.#incumbent) return this.#finish(this.#proven() ? 'optimal' : this.#stopped() ? 'cancelled' : 'feasible')
     // Out of time before any plan was found, or a proof that there is none.
@@ -193,8 +202,10 @@ class Run {
     const [net, { milp, timeLimit }] = [this.#net, this.#options]
     const { load } = milp
     const end = () => Math.max(0, this.#left() - 0.5 - this.#overhead)
-    // The rest of the time is for the bound.
-    const rest = Math.max(0, end() - timeLimit * SEARCHED)
+    // Without a plan the whole model is needed, which may find one or that there is none.
+    const apart = this.#options.onProof !== undefined && this.#incumbent !== undefined
+    // The rest of the time is for the bound, unless another solver has it.
+    const rest = apart ? 0 : Math.max(0, end() - timeLimit * SEARCHED)
     const left = () => Math.max(0, end() - rest)
     if (!load || left() === 0 || this.#done() || this.#stopped()) return
     const onBound = (bound: number) => {
@@ -214,22 +225,36 @@ class Run {
       const { few, all } = tightened
       try {
         this.#cuts = few.cuts
+        const findHopeless = (total: number) => {
+          const hopeless = hopelessFor(net, whole, all, total, load, this.#overAfter(end, 0.5))
+          onBound(hopeless.bound)
+          return hopeless
+        }
+        if (apart) this.#handOver(all, findHopeless)
         this.#searchAmong(few, load, left)
+        if (this.#done() || this.#stopped() || this.#handedOver) return
+        this.#phase = 'prove'
+        if (!this.#isVast()) {
+          if (this.#incumbent) this.#hopeless = findHopeless(this.#incumbent.total)
+          return
+        }
       } finally {
         few.lp.close()
-      }
-      if (this.#done() || this.#stopped()) return
-      this.#phase = 'prove'
-      if (net.offers.length <= this.#sizes.large) {
-        if (this.#incumbent)
-          this.#hopeless = hopelessFor(net, whole, all, this.#incumbent.total, load, this.#overAfter(end, 0.5))
-        onBound(this.#hopeless.bound)
-        return
       }
       findCuts(net, whole, lp, { milp, finder, left: end, over: this.#overAfter(end, 1), onBound })
     } finally {
       lp.close()
     }
+  }
+
+  /** Hands the proof over to another solver. */
+  #handOver({ solution: { objective } }: Solved, findHopeless: (total: number) => Hopeless): void {
+    if (this.#left() < LEAST_PROOF || this.#stopped()) return
+    this.#handedOver = true
+    const vast = this.#isVast()
+    const under = Math.ceil(Math.max(objective, this.#bound ?? objective) + Math.abs(objective) * LIKELY_GAP)
+    const hopeless = vast ? NOTHING_HOPELESS : findHopeless(under)
+    this.#options.onProof?.({ problem: this.#problem, cuts: this.#cuts, hopeless, under, vast, toll: 0 })
   }
 
   /** Whether a share of the time that is left now is over, or nothing more is wanted. */
@@ -241,11 +266,13 @@ class Run {
   /** The best choice of shops and bands that is found from a relaxation, by its cuts; then packs are made whole. */
   #searchAmong(few: Relaxation, load: (program: Milp) => LoadedLp, left: () => number): void {
     const { milp } = this.#options
+    const thorough = this.#handedOver
     const found = searchFromStarts(this.#net, few, {
-      ...{ milp, load, left, over: this.#overAfter(left, 0.5) },
-      // A plan to go on with, roughly made whole.
-      onBetter: (tight, { x }) => {
-        this.#offerEither(tight, x)
+      ...{ milp, load, left, over: this.#overAfter(left, thorough ? 0.65 : 0.5), thorough },
+      onBetter: (tight, better) => {
+        // A plan to go on with, roughly made whole, or with some care where that has its time.
+        if (thorough) this.#makeWhole({ model: tight, ...better }, left() * 0.2)
+        else this.#offerEither(tight, better.x)
       },
     })
     if (!found) return
@@ -270,7 +297,7 @@ class Run {
       ...this.#cutoff(),
       timeLimit: Math.max(0.3, Math.min(seconds, this.#left())),
       absGap: 0.5,
-      relGap: CLOSE_ENOUGH,
+      relGap: this.#handedOver ? CLOSE_ENOUGH / 3 : CLOSE_ENOUGH,
       onSolution: (x) => {
         this.#offer(readDecisions(net, model, x))
       },
@@ -311,8 +338,8 @@ class Run {
   #prove(): SourcingPlan | undefined {
     const [net, { timeLimit }] = [this.#net, this.#options]
     const whole = new Set<number>()
-    const { small, medium, large } = this.#sizes
-    const cuts = net.offers.length > large ? NO_CUTS : this.#cuts
+    const { small, medium } = this.#sizes
+    const cuts = this.#isVast() ? NO_CUTS : this.#cuts
     const settled = net.offers.length <= small || net.offers.length > medium
     while (!this.#done() && this.#left() > 0.5 + this.#overhead && !this.#stopped()) {
       this.#phase = 'prove'
@@ -362,6 +389,11 @@ class Run {
   /** Whether standings are searched, which takes a solver that keeps programs loaded. */
   #isLarge(): boolean {
     return this.#net.offers.length > this.#sizes.medium && this.#options.milp.load !== undefined
+  }
+
+  /** Whether the tightened relaxation bounds it better than the solver does with its cuts. */
+  #isVast(): boolean {
+    return this.#net.offers.length > this.#sizes.large
   }
 
   #elapsed(): number {
@@ -438,9 +470,8 @@ class Run {
   }
 
   #raiseBound(value: number): void {
-    // Rounded up, as totals are integers; the solver's tolerances must not push it over an integer. Never −0.
-    const whole = Math.ceil(value - 1e-3 - 1e-8 * Math.abs(value)) + 0
-    if (Number.isSafeInteger(whole) && (this.#bound === null || whole > this.#bound)) this.#bound = whole
+    const whole = wholeBound(value)
+    if (whole !== undefined && (this.#bound === null || whole > this.#bound)) this.#bound = whole
     if (this.#incumbent && this.#bound !== null && this.#bound > this.#incumbent.total)
       this.#bound = this.#incumbent.total
   }
