@@ -107,7 +107,12 @@ export function tightenAmongFew(
   whole: SourcingModel,
   lp: LoadedLp,
   first: LpSolution,
-  { load, onBound, ...cutting }: Omit<CutOptions, 'known'> & { readonly load: (program: Milp) => LoadedLp },
+  {
+    load,
+    onBound,
+    least = LEAST_GAIN,
+    ...cutting
+  }: Omit<CutOptions, 'known'> & { readonly load: (program: Milp) => LoadedLp },
 ): { readonly few: Relaxation; readonly all: Solved } | undefined {
   const few = new Set(shopsIn(whole, first))
   const added = new Set<PackCut | ParcelCut>()
@@ -120,7 +125,7 @@ export function tightenAmongFew(
     const part = load(model.milp)
     const found = findCuts(net, model, part, {
       ...cutting,
-      ...(last ? { known: last.cuts } : { least: LEAST_GAIN_FIRST }),
+      ...(last ? { least, known: last.cuts } : { least: LEAST_GAIN_FIRST }),
     })
     if (!found) {
       part.close()
@@ -141,7 +146,7 @@ export function tightenAmongFew(
     // What the few come to bounds nothing.
     onBound?.(solution.objective)
     const before = few.size
-    const worth = found.solution.objective - solution.objective > Math.abs(solution.objective) * LEAST_GAIN
+    const worth = found.solution.objective - solution.objective > Math.abs(solution.objective) * least
     for (const shop of shopsIn(whole, solution)) few.add(shop)
     if (!worth || few.size === before || cutting.over()) return ended()
   }

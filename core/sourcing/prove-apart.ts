@@ -64,7 +64,8 @@ export function proveApart(task: ProofTask, { timeLimit, now, milp, onBound }: P
       lp.close()
     }
   }
-  if (left() <= 0) return best
+  // Where tightening took most of the time, the solver's own root would not come as far in what is left.
+  if (left() <= (task.vast ? timeLimit / 2 : 0)) return best
   // Beyond the sizes at which the solver bounds best, cuts as rows make its root too slow.
   const program = task.vast ? model : withCuts(net, model, options, task.cuts)
   const outcome = milp(withoutHopeless(program, task.hopeless).milp, {

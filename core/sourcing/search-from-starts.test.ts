@@ -5,7 +5,7 @@ import { type LoadedLp, type Milp } from '../solver/milp.ts'
 import { tightenAmongFew, withCuts, type Relaxation } from './cuts.ts'
 import { buildModel } from './model.ts'
 import { PackCuts } from './pack-cuts.ts'
-import { presolve } from './presolve.ts'
+import { presolve, type PresolvedProblem } from './presolve.ts'
 import { searchFromStarts } from './search-from-starts.ts'
 import { searchStandings } from './standing-search.ts'
 import { dive, heldTo } from './standings.ts'
@@ -65,26 +65,32 @@ const manyShops = fc
     onOrder: [],
   }))
 
-/** The relaxation of a random problem among the shops that it uses, given to `look`. */
+/** The relaxation of a problem among the shops that it uses; the same each time. */
+function fewOf(net: PresolvedProblem): Relaxation | undefined {
+  const whole = buildModel(net, { whole: new Set() })
+  const lp = load(whole.milp)
+  const first = lp.solve({ timeLimit: 5 })
+  const tools = { milp, load, finder: new PackCuts(net, load), left, over: () => false }
+  const few = first && tightenAmongFew(net, whole, lp, first, tools)?.few
+  lp.close()
+  return few
+}
+
+/** Gives the relaxations of random problems to `look`. */
 function withFew(
   problems: fc.Arbitrary<SourcingProblem>,
-  { numRuns, seed }: { readonly numRuns: number; readonly seed: number },
-  look: (net: ReturnType<typeof presolve>, few: Relaxation) => void,
+  params: { readonly numRuns: number; readonly seed: number },
+  look: (net: PresolvedProblem, few: Relaxation) => void,
 ) {
   fc.assert(
     fc.property(problems, (problem) => {
       const net = presolve(problem)
-      const whole = buildModel(net, { whole: new Set() })
-      const lp = load(whole.milp)
-      const first = lp.solve({ timeLimit: 5 })
-      const tools = { milp, load, finder: new PackCuts(net, load), left, over: () => false }
-      const few = first && tightenAmongFew(net, whole, lp, first, tools)?.few
-      lp.close()
+      const few = fewOf(net)
       if (!few) return
       look(net, few)
       few.lp.close()
     }),
-    { numRuns, seed },
+    params,
   )
 }
 
@@ -92,9 +98,10 @@ test('other starts end no worse than the first; what a standing is said to cost 
   const seen = { found: 0, better: 0, best: 0 }
   withFew(fc.oneof(smallProblem(7), manyShops), { numRuns: 60, seed: 97 }, (net, few) => {
     const relaxed = { whole: new Set<number>() }
-    const again = load(withCuts(net, few.model, relaxed, few.cuts).milp)
-    const dived = dive(net, few.model, again, few.solution, left)
-    again.close()
+    // A dive leaves shops held, so another begins with its own.
+    const again = fewOf(net)
+    const dived = again && dive(net, again.model, again.lp, again.solution, left)
+    again?.lp.close()
     const tight = withCuts(net, few.model, relaxed, { ...few.cuts, parcels: [] })
     const alone = dived && searchStandings(net, tight, dived, load, { left, over: () => false })
     const told: number[] = []

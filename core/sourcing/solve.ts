@@ -60,6 +60,10 @@ const SIZES: Sizes = { small: 1500, medium: 5000, large: 20_000 }
 const SEARCHED = 0.65
 /** How near the best, as a share of it, is near enough for a step of the search; what is too far from its bound to be kept. */
 const [CLOSE_ENOUGH, FAR] = [3e-4, 2e-3]
+/** What a round of cuts among few shops must bring where the relaxation of all is tightened further, as a share of the bound. */
+const VAST_GAIN = 3e-4
+/** Seconds without which packs of a vast problem are not decided exactly, where there is a careful plan. */
+const LEAST_VAST = 15
 /** How far above its tightened relaxation the best plan may well be, as a share; seconds without which a proof is not begun apart. */
 const [LIKELY_GAP, LEAST_PROOF] = [5e-3, 2]
 
@@ -129,7 +133,7 @@ class Run {
     // Where standings are searched, they soon come to better plans.
     const searchUntil = Math.min(
       timeLimit * 0.25,
-      this.#isLarge() ? net.offers.length / 10_000 : 2 + net.offers.length / 4_000,
+      this.#isLarge() ? net.offers.length / 25_000 : 2 + net.offers.length / 4_000,
     )
     /** Without any plan the search may take almost all the time there is. */
     const searchAtMost = timeLimit * 0.85
@@ -220,7 +224,8 @@ class Run {
       if (!relaxed) return
       onBound(relaxed.objective)
       const over = this.#overAfter(left, 0.6)
-      const tightened = tightenAmongFew(net, whole, lp, relaxed, { milp, load, finder, left, over, onBound })
+      const cutting = { ...{ milp, load, finder, left, over, onBound }, ...(this.#isVast() && { least: VAST_GAIN }) }
+      const tightened = tightenAmongFew(net, whole, lp, relaxed, cutting)
       if (!tightened) return
       const { few, all } = tightened
       try {
@@ -278,7 +283,9 @@ class Run {
     if (!found) return
     const { dived, best, tight } = found
     if (best) {
-      this.#planWithin(best.standing, Math.max(1, left() * 0.7))
+      // The solver keeps to its limit the worse the larger the problem is.
+      if (!thorough || !this.#isVast() || left() > LEAST_VAST)
+        this.#planWithin(best.standing, Math.max(1, left() * (thorough && !this.#isVast() ? 0.9 : 0.7)))
       // Where that found nothing near in time, the linear program's own solution is made whole.
       if ((this.#incumbent?.total ?? Infinity) > best.standing.cost + Math.abs(best.standing.cost) * FAR)
         this.#makeWhole({ model: tight, ...best }, Math.max(1, left()))
