@@ -52,6 +52,8 @@ test('a large purchase is bounded by a second worker while the first looks for p
   const file = test.info().outputPath('market.json')
   writeFileSync(file, bigMarket())
   await page.goto('/data')
+  const atOnce = await page.evaluate(() => navigator.hardwareConcurrency)
+  test.skip(atOnce < 2, 'a machine that does one thing at a time has one solver')
   await page.getByLabel('Job file').setInputFiles(file)
   await page.getByRole('button', { name: 'Replace everything' }).click()
   await expect(page.getByRole('dialog')).toBeHidden()
