@@ -4,10 +4,10 @@ import type { PresolvedProblem } from './presolve.ts'
 
 /*
  * Cuts that say what whole packs mean. A line's pieces come from the offers of the items it accepts: so many packs of each,
- * at most what is in stock, from shops that are used, at a line fee in some. The convex hull of all ways to cover that need is cut out exactly,
- * where a relaxed solution violates it: a cut's weights are found by a linear program whose rows are covers, a dynamic
- * program gives the cover that costs least under the weights (separation by optimisation: Grötschel, Lovász and
- * Schrijver, 1981), and offers that the solution does not touch are lifted in one after the other (Padberg, 1975).
+ * at most what is in stock, from shops that are used, at a line fee in some. The convex hull of all ways to cover that need
+ * is cut out exactly, where a relaxed solution violates it: a cut's weights are found by a linear program whose rows are
+ * covers, a dynamic program gives the cover that costs least under the weights (separation by optimisation: Grötschel,
+ * Lovász and Schrijver, 1981), and offers that the solution does not touch are lifted in one after the other (Padberg, 1975).
  */
 
 /** Pieces that some lines need at least, and the offers they can come from. */

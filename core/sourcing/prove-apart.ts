@@ -16,8 +16,9 @@ import type { SourcingProblem } from './problem.ts'
 export type ProofTask = {
   readonly problem: SourcingProblem
   readonly cuts: Cuts
-  /** What no plan does that costs less than `under`, minor units: about what the best may cost. */
+  /** What no plan does that costs less than `under`. */
   readonly hopeless: Hopeless
+  /** About what the best plan may cost, minor units: none need be known. */
   readonly under: number
   /** Whether the tightened relaxation bounds it better than the solver does with its cuts. */
   readonly vast: boolean
@@ -36,8 +37,8 @@ export type ProofOptions = {
 }
 
 /**
- * What every plan costs at least, minor units; null where nothing is proven. It is not more than what the task says no plan is
- * known to be under.
+ * What every plan costs at least, minor units; null where nothing is proven. What is left out as hopeless is so for plans that cost less than
+ * `under` alone, so it says `under` at most.
  */
 export function proveApart(task: ProofTask, { timeLimit, now, milp, onBound }: ProofOptions): number | null {
   const started = now()

@@ -28,6 +28,7 @@ const WORTH = 0.5
 type Tools = StepTime & {
   readonly milp: SolveMilp
   readonly load: (program: Milp) => LoadedLp
+  /** Whether there is time for starts that are less likely to bring something. */
   readonly thorough?: boolean
   /** Told of the first that is found and of each better one, with the model that its solution is of. */
   readonly onBetter?: (tight: SourcingModel, found: Found) => void

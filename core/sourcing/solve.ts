@@ -38,8 +38,8 @@ export type SolveOptions = {
   readonly goodEnough?: number
   readonly sizes?: Sizes
   /**
-   * Another solver takes the proof of a large problem that has a plan (`proveApart`): it is told of it once, and all the time that is left goes into
-   * plans from then on.
+   * Another solver takes the proof of a large problem that has a plan (`proveApart`): it is told of it once, and all the time
+   * that is left goes into plans from then on.
    */
   readonly onProof?: (task: ProofTask) => void
   /** Shops that a good plan is likely to order from, by id: a plan of a problem much like this one does. */
